@@ -1,0 +1,205 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.block;
+
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.quantity.ByteSize;
+import java.io.IOException;
+import java.nio.file.DirectoryStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
+
+/**
+ * The whole drives of a Linux machine, read from sysfs and procfs (kernel documentation, ABI/stable/sysfs-block).
+ * Nothing is hidden: a drive that must not be written is listed with its reasons. On other systems the list is empty.
+ */
+public final class LinuxDrives {
+    private static final Basis SYSTEM = Basis.computed("the system's own tables (sysfs, procfs)");
+
+    private final Path sys;
+    private final Path proc;
+    private final Path dev;
+
+    public LinuxDrives() {
+        this(Path.of("/"));
+    }
+
+    /** For tests: a tree with {@code sys}, {@code proc} and {@code dev} below it. */
+    LinuxDrives(Path root) {
+        this.sys = root.resolve("sys");
+        this.proc = root.resolve("proc");
+        this.dev = root.resolve("dev");
+    }
+
+    /** @param workspace whose drive is refused as a target */
+    public List<MachineDrive> list(Path workspace) throws IOException {
+        Path blocks = sys.resolve("block");
+        if (!Files.isDirectory(blocks)) {
+            return List.of();
+        }
+        Map<String, String> mounts = mounts();
+        Set<String> swaps = firstColumn(proc.resolve("swaps"));
+        String workspaceDevice = deviceHolding(workspace, mounts);
+        List<MachineDrive> drives = new ArrayList<>();
+        try (DirectoryStream<Path> entries = Files.newDirectoryStream(blocks)) {
+            for (Path entry : entries) {
+                long bytes = Long.parseLong(text(entry.resolve("size")).orElse("0")) * 512;
+                if (bytes > 0) {
+                    drives.add(describe(entry, ByteSize.of(bytes), mounts, swaps, workspaceDevice));
+                }
+            }
+        }
+        drives.sort(Comparator.comparing(MachineDrive::id));
+        return drives;
+    }
+
+    /** The drive behind a device node, or empty when the path is no whole drive of the machine. */
+    public Optional<MachineDrive> find(Path node, Path workspace) throws IOException {
+        if (!Files.exists(node)) {
+            return Optional.empty();
+        }
+        String id = node.toRealPath().getFileName().toString();
+        if (!node.toRealPath().startsWith(dev)) {
+            return Optional.empty();
+        }
+        return list(workspace).stream().filter(drive -> drive.id().equals(id)).findFirst();
+    }
+
+    private MachineDrive describe(
+            Path entry, ByteSize size, Map<String, String> mounts, Set<String> swaps, String workspaceDevice)
+            throws IOException {
+        String id = entry.getFileName().toString();
+        List<String> parts = new ArrayList<>(List.of(id));
+        try (Stream<Path> children = Files.list(entry)) {
+            children.filter(child -> Files.exists(child.resolve("partition")))
+                    .forEach(child -> parts.add(child.getFileName().toString()));
+        }
+        List<Finding> refusals = new ArrayList<>();
+        for (String part : parts) {
+            String node = "/dev/" + part;
+            String mounted = mounts.get(node);
+            if (mounted != null) {
+                boolean system = mounted.equals("/") || mounted.startsWith("/boot") || mounted.equals("/usr");
+                refusals.add(
+                        system
+                                ? Finding.stop(
+                                        "target-holds-system", "/dev/" + id + " holds the running system.", SYSTEM)
+                                : Finding.stop(
+                                        "target-mounted",
+                                        node + " is mounted at " + mounted + "; unmount it first.",
+                                        SYSTEM));
+            }
+            if (swaps.contains(node)) {
+                refusals.add(Finding.stop("target-is-swap", node + " is in use as swap space.", SYSTEM));
+            }
+            Path holders = part.equals(id)
+                    ? entry.resolve("holders")
+                    : entry.resolve(part).resolve("holders");
+            if (hasChildren(holders)) {
+                refusals.add(Finding.stop("target-held", node + " is part of another device that is in use.", SYSTEM));
+            }
+            if (node.equals(workspaceDevice)) {
+                refusals.add(Finding.stop("target-holds-workspace", "/dev/" + id + " holds the workspace.", SYSTEM));
+            }
+        }
+        boolean readOnly = text(entry.resolve("ro")).orElse("0").equals("1");
+        if (readOnly) {
+            refusals.add(Finding.stop("target-read-only", "/dev/" + id + " is read-only.", SYSTEM));
+        }
+        if (id.startsWith("loop") && Files.notExists(entry.resolve("loop/backing_file"))) {
+            refusals.add(Finding.stop("target-absent", "/dev/" + id + " has no file behind it.", SYSTEM));
+        }
+        return new MachineDrive(
+                id,
+                dev.resolve(id),
+                bus(entry, id),
+                text(entry.resolve("device/model")).orElse(""),
+                text(entry.resolve("device/serial")).orElse(""),
+                size,
+                Integer.parseInt(text(entry.resolve("queue/logical_block_size")).orElse("512")),
+                text(entry.resolve("removable")).orElse("0").equals("1"),
+                readOnly,
+                List.copyOf(refusals));
+    }
+
+    private static String bus(Path entry, String id) throws IOException {
+        String route = entry.toRealPath().toString();
+        if (id.startsWith("loop")) {
+            return "loop";
+        }
+        if (id.startsWith("nvme")) {
+            return "nvme";
+        }
+        if (id.startsWith("mmcblk")) {
+            return "mmc";
+        }
+        return route.contains("/usb") ? "usb" : route.contains("/ata") ? "sata" : "other";
+    }
+
+    private Map<String, String> mounts() throws IOException {
+        Map<String, String> mounts = new HashMap<>();
+        for (String line : lines(proc.resolve("mounts"))) {
+            String[] fields = line.split(" ");
+            if (fields.length > 1 && fields[0].startsWith("/")) {
+                mounts.putIfAbsent(resolved(fields[0]), fields[1]);
+            }
+        }
+        return mounts;
+    }
+
+    private static String resolved(String node) {
+        try {
+            return Path.of(node).toRealPath().toString();
+        } catch (IOException e) {
+            return node;
+        }
+    }
+
+    /** The mounted device with the longest mount point above the path. */
+    private static String deviceHolding(Path path, Map<String, String> mounts) {
+        String where = path.toAbsolutePath().normalize().toString();
+        return mounts.entrySet().stream()
+                .filter(mount -> Path.of(where).startsWith(Path.of(mount.getValue())))
+                .max(Comparator.comparingInt(mount -> mount.getValue().length()))
+                .map(Map.Entry::getKey)
+                .orElse("");
+    }
+
+    private static Set<String> firstColumn(Path file) throws IOException {
+        Set<String> column = new HashSet<>();
+        for (String line : lines(file)) {
+            column.add(line.split("\\s+")[0]);
+        }
+        return column;
+    }
+
+    private static boolean hasChildren(Path folder) throws IOException {
+        if (!Files.isDirectory(folder)) {
+            return false;
+        }
+        try (Stream<Path> children = Files.list(folder)) {
+            return children.findAny().isPresent();
+        }
+    }
+
+    private static List<String> lines(Path file) throws IOException {
+        return Files.isReadable(file) ? Files.readAllLines(file) : List.of();
+    }
+
+    private static Optional<String> text(Path file) {
+        try {
+            return Optional.of(Files.readString(file).trim()).filter(text -> !text.isEmpty());
+        } catch (IOException e) {
+            return Optional.empty();
+        }
+    }
+}

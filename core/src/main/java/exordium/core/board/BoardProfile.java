@@ -1,0 +1,108 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.board;
+
+import exordium.core.quantity.Watts;
+import exordium.core.storage.Link;
+import exordium.core.storage.StorageNeed;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Everything the program knows of a family of boards. Nothing in the code asks which board it is. */
+public record BoardProfile(
+        String id,
+        String title,
+        int width,
+        List<String> memory,
+        Order order,
+        Power power,
+        List<Port> ports,
+        StartFiles startFiles,
+        Firmware firmware,
+        Timing timing) {
+
+    /**
+     * How the start order is kept.
+     *
+     * @param dialect hex-digits, fuse-bits, ordered-list or uefi
+     * @param key the firmware setting, kernel environment name or variable that holds it
+     * @param names for lists and entries: the board's own word for each place, in its usual order
+     */
+    public record Order(String dialect, String key, Map<String, StartSource> names, Optional<Fuse> fuse) {}
+
+    /** One bit of one-time memory that allows a source; before and after are the register's values in hex. */
+    public record Fuse(StartSource allows, int bit, String before, String after) {}
+
+    /** The supply a board is made for, and what it draws alone at work. */
+    public record Power(double volts, double amps, Watts baseWatts) {}
+
+    /**
+     * A place for a medium.
+     *
+     * @param device what the kernel calls a drive there; a trailing {@code *} stands for the letter by order of finding
+     * @param key a firmware setting that must be 1 for carriers that do not announce themselves
+     */
+    public record Port(
+            String id,
+            String title,
+            StartSource source,
+            List<String> buses,
+            Link link,
+            String device,
+            Optional<String> key) {}
+
+    /**
+     * What the firmware reads from the start partition. Names may hold {@code *}.
+     *
+     * @param loaders at least one must be there
+     * @param kernels file name to width in bits
+     * @param deviceTrees at least one must be there; empty where the kernel needs none
+     */
+    public record StartFiles(
+            Optional<String> settings,
+            String kernelLine,
+            KernelLineForm kernelLineForm,
+            List<String> loaders,
+            Map<String, Integer> kernels,
+            List<String> deviceTrees) {}
+
+    /** How the kernel line stands in its file. */
+    public enum KernelLineForm {
+        /** The file is the line. */
+        PLAIN,
+        /** After "append" (U-Boot documentation, extlinux.conf). */
+        APPEND,
+        /** After "options" (Boot Loader Specification, type 1). */
+        OPTIONS;
+
+        @com.fasterxml.jackson.annotation.JsonCreator
+        public static KernelLineForm of(String text) {
+            return valueOf(text.toUpperCase(java.util.Locale.ROOT));
+        }
+    }
+
+    /** Where the firmware is kept, and the first release in which each source works. */
+    public record Firmware(String where, boolean updatable, Map<StartSource, LocalDate> needs) {}
+
+    /** Seconds; common practice, no source. */
+    public record Timing(double powerOn, double tryEmpty, double tryMedium, double kernel, double userSpace) {}
+
+    public Optional<Port> port(String port) {
+        return ports.stream().filter(each -> each.id().equals(port)).findFirst();
+    }
+
+    public List<StorageNeed.Socket> sockets() {
+        return ports.stream()
+                .filter(port -> port.source().holdsMedium())
+                .map(port -> new StorageNeed.Socket(port.id(), port.title(), port.buses(), port.link()))
+                .toList();
+    }
+
+    public boolean supports(StartSource source) {
+        return switch (source) {
+            case STOP, RESTART, SERIAL_RECOVERY -> true;
+            default -> ports.stream().anyMatch(port -> port.source() == source);
+        };
+    }
+}

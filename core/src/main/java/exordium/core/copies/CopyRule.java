@@ -1,0 +1,40 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.copies;
+
+import exordium.core.quantity.Span;
+import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
+import java.util.Optional;
+
+/**
+ * When the next copy of a board is due. Every 30 days, 90 when lightly used: common practice, no source; the user sets
+ * them as house rules.
+ */
+public record CopyRule(int days, int daysWhenLightlyUsed) {
+    public static final CopyRule USUAL = new CopyRule(30, 90);
+
+    public CopyRule {
+        if (days < 1 || daysWhenLightlyUsed < 1) {
+            throw new IllegalArgumentException("a copy rule counts at least one day");
+        }
+    }
+
+    /** The day it is due, and how many days past that today is: 0 while there is time. */
+    public record Due(LocalDate date, long overdueDays, long ageDays, String reason) {
+        public boolean overdue() {
+            return overdueDays > 0;
+        }
+    }
+
+    public Due next(Optional<LocalDate> lastProven, boolean lightlyUsed, LocalDate today) {
+        int allowed = lightlyUsed ? daysWhenLightlyUsed : days;
+        if (lastProven.isEmpty()) {
+            return new Due(today, 1, 0, "There is no proven copy at all.");
+        }
+        LocalDate date = lastProven.get().plusDays(allowed);
+        long age = ChronoUnit.DAYS.between(lastProven.get(), today);
+        String rule = (lightlyUsed ? "Lightly used, " : "House rule ") + Span.days(allowed)
+                + (lightlyUsed ? " allowed" : "") + "; the last proven copy is " + Span.days(age) + " old.";
+        return new Due(date, Math.max(0, ChronoUnit.DAYS.between(date, today)), age, rule);
+    }
+}

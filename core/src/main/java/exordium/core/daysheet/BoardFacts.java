@@ -1,0 +1,57 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.daysheet;
+
+import exordium.core.bootorder.DecodedOrder;
+import exordium.core.copies.CopyRule;
+import exordium.core.finding.Finding;
+import exordium.core.firmware.FirmwareStatus;
+import exordium.core.quantity.ByteSize;
+import exordium.core.rehearsal.Trace;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Optional;
+
+/** Everything on record about one board that its line of the day sheet rests on. */
+public record BoardFacts(
+        String id,
+        String name,
+        String place,
+        String profile,
+        String memory,
+        Optional<MediumFacts> medium,
+        Optional<LastWrite> lastWrite,
+        FirstStartFacts firstStart,
+        FirmwareStatus firmware,
+        boolean firmwareUpdatable,
+        OrderFacts order,
+        Trace trace,
+        Optional<LocalDate> lastCopy,
+        CopyRule.Due due) {
+
+    /**
+     * The medium the board starts from.
+     *
+     * @param worn share of its rated writes, from 0
+     * @param system title of the system found on it
+     */
+    public record MediumFacts(
+            String name,
+            ByteSize size,
+            ByteSize used,
+            double worn,
+            Optional<String> system,
+            Optional<String> version) {}
+
+    /** How the last write to that medium ended: a verdict's code, or "interrupted" or "writing". */
+    public record LastWrite(String image, String ending, LocalDate date) {
+        public static final String INTERRUPTED = "interrupted";
+        public static final String WRITING = "writing";
+    }
+
+    /** @param seen whether a start with these settings was seen to work */
+    public record FirstStartFacts(
+            boolean present, boolean remoteLogin, boolean fixedAddress, boolean seen, List<Finding> findings) {}
+
+    /** The order the board holds now and what waits for a restart. */
+    public record OrderFacts(DecodedOrder decoded, String figure, Optional<String> staged) {}
+}

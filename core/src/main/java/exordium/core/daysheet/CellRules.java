@@ -1,0 +1,252 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.daysheet;
+
+import exordium.core.bootorder.DecodedOrder;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Severity;
+import exordium.core.finding.Step;
+import exordium.core.firmware.FirmwareStatus;
+import exordium.core.quantity.Span;
+import exordium.core.rehearsal.Cause;
+import exordium.core.rehearsal.Trace;
+import exordium.core.writing.Verdict;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/** From facts to pennants, one rule a step. */
+final class CellRules {
+    /** From here on a medium is to be replaced. Common practice, no source. */
+    private static final double WORN = 0.9;
+
+    private static final double NEARLY_FULL = 0.85;
+    private static final long DAYS_BEFORE_DUE = 90;
+    private static final double DAYS_A_MONTH = 30.44;
+
+    private CellRules() {}
+
+    static BoardState judge(BoardFacts facts) {
+        return new BoardState(
+                facts.id(),
+                facts.name(),
+                facts.place(),
+                facts.profile(),
+                facts.memory(),
+                List.of(
+                        storage(facts),
+                        image(facts),
+                        firstStart(facts),
+                        firmware(facts),
+                        order(facts),
+                        rehearsal(facts),
+                        copies(facts)));
+    }
+
+    private static Cell storage(BoardFacts facts) {
+        if (facts.medium().isEmpty()) {
+            return Cell.of(Step.STORAGE, Pennant.UNKNOWN, "empty", "Nothing is plugged in to start from.");
+        }
+        BoardFacts.MediumFacts medium = facts.medium().get();
+        double fill = medium.size().bytes() == 0
+                ? 0
+                : (double) medium.used().bytes() / medium.size().bytes();
+        String worn = percent(medium.worn());
+        if (medium.worn() >= WORN) {
+            return new Cell(
+                    Step.STORAGE,
+                    Pennant.FAILING,
+                    "worn " + worn,
+                    Optional.of(fill),
+                    medium.name() + " has had " + worn + " of its rated writes. Replace it before it goes read-only.");
+        }
+        String figure = medium.size().binary();
+        String used = medium.name() + ": " + medium.used().said() + " of "
+                + medium.size().said() + " used, " + percent(fill) + ".";
+        if (fill >= NEARLY_FULL) {
+            return new Cell(Step.STORAGE, Pennant.DUE, figure, Optional.of(fill), used + " It is nearly full.");
+        }
+        boolean proven = facts.lastWrite().filter(write -> isVerified(write)).isPresent();
+        return new Cell(
+                Step.STORAGE,
+                proven ? Pennant.PROVEN : Pennant.SET,
+                figure,
+                Optional.of(fill),
+                used + (proven ? "" : " Nobody has proven that it holds what it says."));
+    }
+
+    private static Cell image(BoardFacts facts) {
+        if (facts.medium().isEmpty()) {
+            return Cell.of(Step.IMAGE, Pennant.UNKNOWN, "–", "There is no medium to hold one.");
+        }
+        BoardFacts.MediumFacts medium = facts.medium().get();
+        String version = medium.version().orElse("unknown");
+        String system = medium.system().orElse("no system known");
+        if (facts.lastWrite().isEmpty()) {
+            boolean known = medium.system().isPresent();
+            return Cell.of(
+                    Step.IMAGE,
+                    known ? Pennant.SET : Pennant.UNKNOWN,
+                    known ? version : "–",
+                    "Found on " + medium.name() + ": " + system + ". No write of it is on record.");
+        }
+        BoardFacts.LastWrite write = facts.lastWrite().get();
+        if (isVerified(write)) {
+            return Cell.of(
+                    Step.IMAGE,
+                    Pennant.PROVEN,
+                    version,
+                    write.image() + ", written " + write.date() + " and read back whole.");
+        }
+        if (write.ending().equals(Verdict.WRITTEN.code())) {
+            return Cell.of(
+                    Step.IMAGE,
+                    Pennant.SET,
+                    version,
+                    write.image() + ", written " + write.date() + ", never read back.");
+        }
+        if (write.ending().equals(BoardFacts.LastWrite.WRITING)) {
+            return Cell.of(Step.IMAGE, Pennant.UNKNOWN, "writing", write.image() + " is being written now.");
+        }
+        return Cell.of(
+                Step.IMAGE,
+                Pennant.FAILING,
+                write.ending(),
+                "The write of " + write.image() + " on " + write.date() + " ended " + write.ending()
+                        + "; what is on the medium is not to be trusted.");
+    }
+
+    private static boolean isVerified(BoardFacts.LastWrite write) {
+        return write.ending().equals(Verdict.VERIFIED.code());
+    }
+
+    private static Cell firstStart(BoardFacts facts) {
+        BoardFacts.FirstStartFacts first = facts.firstStart();
+        if (!first.present()) {
+            return Cell.of(Step.FIRST_START, Pennant.UNKNOWN, "–", "There is no start partition to read.");
+        }
+        Optional<Finding> worst = first.findings().stream()
+                .filter(finding -> finding.severity() != Severity.NOTE)
+                .min(Finding.WORST_FIRST);
+        if (worst.filter(Finding::stops).isPresent()) {
+            return Cell.of(
+                    Step.FIRST_START, Pennant.FAILING, "broken", worst.get().text());
+        }
+        String figure = first.fixedAddress() ? "fixed" : first.remoteLogin() ? "login on" : "no login";
+        if (worst.isPresent()) {
+            return Cell.of(Step.FIRST_START, Pennant.DUE, figure, worst.get().text());
+        }
+        return Cell.of(
+                Step.FIRST_START,
+                first.seen() ? Pennant.PROVEN : Pennant.SET,
+                figure,
+                (first.remoteLogin() ? "Remote login is on" : "Remote login is off, a monitor is needed")
+                        + (first.seen() ? "; a start with it was seen to work." : "; no start with it is on record."));
+    }
+
+    private static Cell firmware(BoardFacts facts) {
+        FirmwareStatus status = facts.firmware();
+        if (!facts.firmwareUpdatable()) {
+            return Cell.of(
+                    Step.FIRMWARE,
+                    Pennant.PROVEN,
+                    "with system",
+                    status.findings().get(0).text());
+        }
+        if (status.staged().isPresent()) {
+            return Cell.of(
+                    Step.FIRMWARE,
+                    Pennant.SET,
+                    "staged",
+                    "Release " + status.staged().get() + " waits for a restart; switching off loses it.");
+        }
+        long days = status.daysBehind();
+        if (days > 0) {
+            String newest = status.newest().orElseThrow().version().toString();
+            String behind = months(days);
+            return Cell.of(
+                    Step.FIRMWARE,
+                    days > DAYS_BEFORE_DUE ? Pennant.DUE : Pennant.PROVEN,
+                    behind,
+                    "It runs " + status.running() + "; the newest in its channel is " + newest + ", " + behind
+                            + " later. " + status.newest().orElseThrow().notes());
+        }
+        return Cell.of(
+                Step.FIRMWARE,
+                Pennant.PROVEN,
+                "newest",
+                "It runs " + status.running() + ", the newest in its channel.");
+    }
+
+    private static Cell order(BoardFacts facts) {
+        DecodedOrder decoded = facts.order().decoded();
+        String figure = facts.order().figure();
+        if (!decoded.usable()) {
+            return Cell.of(
+                    Step.ORDER,
+                    Pennant.FAILING,
+                    figure,
+                    decoded.findings().stream().findFirst().map(Finding::text).orElse("The order names no source."));
+        }
+        if (facts.trace().cause() == Cause.NO_SOURCE_LEFT && facts.medium().isPresent()) {
+            return Cell.of(
+                    Step.ORDER,
+                    Pennant.FAILING,
+                    figure,
+                    facts.trace().findings().stream()
+                            .findFirst()
+                            .map(Finding::text)
+                            .orElse("Nothing in it starts."));
+        }
+        if (facts.order().staged().isPresent()) {
+            return Cell.of(
+                    Step.ORDER,
+                    Pennant.SET,
+                    facts.order().staged().get(),
+                    facts.order().staged().get() + " waits for a restart; " + figure + " still counts.");
+        }
+        return Cell.of(Step.ORDER, Pennant.PROVEN, figure, "Read from the board: " + figure + ".");
+    }
+
+    private static Cell rehearsal(BoardFacts facts) {
+        Trace trace = facts.trace();
+        if (facts.medium().isEmpty()) {
+            return Cell.of(Step.REHEARSAL, Pennant.UNKNOWN, "–", "There is nothing to start from.");
+        }
+        if (!trace.runs() || trace.cause() != Cause.NONE) {
+            return Cell.of(
+                    Step.REHEARSAL,
+                    Pennant.FAILING,
+                    trace.cause().shortText(),
+                    trace.findings().stream().findFirst().map(Finding::text).orElse("It does not start."));
+        }
+        return Cell.of(
+                Step.REHEARSAL,
+                Pennant.PROVEN,
+                String.format(Locale.ROOT, "%.0f s", trace.seconds()),
+                "Worked out from the attached drives: running " + trace.seconds() + " s after power on, from "
+                        + trace.startedFrom().orElse("nothing") + ".");
+    }
+
+    private static Cell copies(BoardFacts facts) {
+        if (facts.medium().isEmpty()) {
+            return Cell.of(Step.COPIES, Pennant.UNKNOWN, "–", "There is nothing to copy.");
+        }
+        if (facts.lastCopy().isEmpty()) {
+            return Cell.of(Step.COPIES, Pennant.DUE, "never", facts.due().reason());
+        }
+        return Cell.of(
+                Step.COPIES,
+                facts.due().overdue() ? Pennant.DUE : Pennant.PROVEN,
+                Span.days(facts.due().ageDays()),
+                facts.due().reason());
+    }
+
+    private static String percent(double share) {
+        return Math.round(share * 100) + " %";
+    }
+
+    private static String months(long days) {
+        long months = Math.round(days / DAYS_A_MONTH);
+        return months < 1 ? Span.days(days) : months + " mo";
+    }
+}

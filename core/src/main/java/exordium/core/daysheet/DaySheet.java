@@ -1,0 +1,38 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.daysheet;
+
+import exordium.core.finding.Step;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+
+/** All boards and steps, and what to do today, worst first. */
+public record DaySheet(List<BoardState> boards, List<Task> tasks) {
+
+    public static DaySheet of(List<BoardFacts> facts) {
+        List<BoardState> states = facts.stream().map(CellRules::judge).toList();
+        List<Task> tasks = new ArrayList<>();
+        for (BoardState state : states) {
+            TaskRules.forBoard(state).ifPresent(tasks::addAll);
+        }
+        tasks.sort(Comparator.comparing((Task task) -> -task.pennant().weight()));
+        return new DaySheet(states, List.copyOf(tasks));
+    }
+
+    public BoardState board(String id) {
+        return boards.stream()
+                .filter(state -> state.id().equals(id))
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException("no board " + id));
+    }
+
+    public long wouldNotStart() {
+        return boards.stream()
+                .filter(state -> state.cell(Step.REHEARSAL).pennant() == Pennant.FAILING)
+                .count();
+    }
+
+    public long due() {
+        return tasks.size();
+    }
+}

@@ -1,0 +1,170 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.filesystem;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.LittleEndian;
+import exordium.core.quantity.ByteSize;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * Files of ext2, ext3 and ext4, read-only (Linux kernel documentation, filesystems/ext4). Folders are read in order of
+ * their blocks, which hashed folders keep valid. The journal is not replayed: a drive pulled out while it was in use
+ * shows what was last put in its place.
+ */
+public final class ExtReader implements FileSystemReader {
+    private static final int ROOT_INODE = 2;
+    private static final int MOST_LINKS = 16;
+    private static final int MOST_NAMES = 100_000;
+    private static final int FORMAT_MASK = 0xF000;
+    private static final int FOLDER = 0x4000;
+    private static final int REGULAR = 0x8000;
+    private static final int SYMBOLIC_LINK = 0xA000;
+    private static final int EXTENTS_FLAG = 0x80000;
+    private static final int INLINE_FLAG = 0x10000000;
+
+    private final BlockDevice slice;
+    private final ExtSuperblock superblock;
+    private final ExtBlockMap map;
+
+    ExtReader(BlockDevice slice) throws IOException {
+        this.slice = slice;
+        this.superblock = ExtSuperblock.parse(slice.bytes(ExtSuperblock.OFFSET, 1024));
+        this.map = new ExtBlockMap(slice, superblock.blockSize(), superblock.blocks());
+    }
+
+    @Override
+    public FileSystemSummary summary() {
+        long used = (superblock.blocks() - superblock.freeBlocks()) * superblock.blockSize();
+        return new FileSystemSummary(
+                superblock.kind(), superblock.label(), superblock.uuid(), Optional.of(ByteSize.of(used)));
+    }
+
+    @Override
+    public List<String> list(String folder) throws IOException {
+        Optional<Inode> inode = resolve(folder, 0);
+        if (inode.isEmpty() || !inode.get().is(FOLDER)) {
+            return List.of();
+        }
+        return entries(inode.get()).stream()
+                .map(Entry::name)
+                .filter(name -> !name.equals(".") && !name.equals(".."))
+                .toList();
+    }
+
+    @Override
+    public Optional<byte[]> read(String path) throws IOException {
+        Optional<Inode> inode = resolve(path, 0);
+        return inode.isPresent() && inode.get().is(REGULAR) ? Optional.of(content(inode.get())) : Optional.empty();
+    }
+
+    private record Inode(long number, int mode, long size, long flags, byte[] raw) {
+        boolean is(int format) {
+            return (mode & FORMAT_MASK) == format;
+        }
+    }
+
+    private record Entry(long inode, String name) {}
+
+    private Optional<Inode> resolve(String path, int links) throws IOException {
+        if (links > MOST_LINKS) {
+            throw new FileSystemException(path + ": too many symbolic links", -1);
+        }
+        Inode at = inode(ROOT_INODE);
+        String walked = "";
+        String[] names = path.split("/");
+        for (int i = 0; i < names.length; i++) {
+            String name = names[i];
+            if (name.isEmpty() || name.equals(".")) {
+                continue;
+            }
+            if (!at.is(FOLDER)) {
+                return Optional.empty();
+            }
+            Optional<Entry> entry = entries(at).stream()
+                    .filter(candidate -> candidate.name().equals(name))
+                    .findFirst();
+            if (entry.isEmpty()) {
+                return Optional.empty();
+            }
+            at = inode(entry.get().inode());
+            if (at.is(SYMBOLIC_LINK)) {
+                String target = new String(content(at), StandardCharsets.UTF_8);
+                String rest = String.join("/", List.of(names).subList(i + 1, names.length));
+                String base = target.startsWith("/") ? target : walked + "/" + target;
+                return resolve(base + "/" + rest, links + 1);
+            }
+            walked += "/" + name;
+        }
+        return Optional.of(at);
+    }
+
+    private List<Entry> entries(Inode folder) throws IOException {
+        byte[] content = content(folder);
+        List<Entry> entries = new ArrayList<>();
+        int at = 0;
+        while (at + 8 <= content.length && entries.size() < MOST_NAMES) {
+            int length = LittleEndian.u16(content, at + 4);
+            int nameLength = LittleEndian.u8(content, at + 6);
+            if (length < 8 || at + length > content.length || nameLength > length - 8) {
+                throw new FileSystemException("Folder in inode " + folder.number() + " has a broken entry", -1);
+            }
+            long inode = LittleEndian.u32(content, at);
+            if (inode != 0 && nameLength > 0) {
+                entries.add(new Entry(inode, new String(content, at + 8, nameLength, StandardCharsets.UTF_8)));
+            }
+            at += length;
+        }
+        return entries;
+    }
+
+    private Inode inode(long number) throws IOException {
+        if (number < 1 || number > superblock.inodes()) {
+            throw new FileSystemException("There is no inode " + number, -1);
+        }
+        long group = (number - 1) / superblock.inodesPerGroup();
+        long index = (number - 1) % superblock.inodesPerGroup();
+        long descriptors = (superblock.firstDataBlock() + 1L) * superblock.blockSize();
+        byte[] descriptor = at(descriptors + group * superblock.descriptorSize(), superblock.descriptorSize());
+        long table = LittleEndian.u32(descriptor, 8)
+                | (superblock.descriptorSize() >= 64 ? LittleEndian.u32(descriptor, 40) << 32 : 0);
+        if (table <= 0 || table >= superblock.blocks()) {
+            throw new FileSystemException("Group " + group + " names no inode table", descriptors);
+        }
+        byte[] raw = at(table * superblock.blockSize() + index * superblock.inodeSize(), superblock.inodeSize());
+        int mode = LittleEndian.u16(raw, 0);
+        long size = LittleEndian.u32(raw, 4);
+        if ((mode & FORMAT_MASK) == REGULAR) {
+            size |= LittleEndian.u32(raw, 108) << 32;
+        }
+        return new Inode(number, mode, size, LittleEndian.u32(raw, 32), raw);
+    }
+
+    private byte[] content(Inode inode) throws IOException {
+        if (inode.size() < 0 || inode.size() > LARGEST_FILE) {
+            throw new FileSystemException("The file in inode " + inode.number() + " is too large to be read whole", -1);
+        }
+        int size = (int) inode.size();
+        if (inode.is(SYMBOLIC_LINK) && size < 60) {
+            return java.util.Arrays.copyOfRange(inode.raw(), 40, 40 + size);
+        }
+        if ((inode.flags() & INLINE_FLAG) != 0) {
+            if (size > 60) {
+                throw new FileSystemException("Inode " + inode.number() + " keeps data where it is not read", -1);
+            }
+            return java.util.Arrays.copyOfRange(inode.raw(), 40, 40 + size);
+        }
+        byte[] root = java.util.Arrays.copyOfRange(inode.raw(), 40, 100);
+        return (inode.flags() & EXTENTS_FLAG) != 0 ? map.readExtents(root, size) : map.readPointers(root, size);
+    }
+
+    private byte[] at(long position, int length) throws IOException {
+        if (position < 0 || position > slice.size().bytes() - length) {
+            throw new FileSystemException("A structure would be past the end of the file system", position);
+        }
+        return slice.bytes(position, length);
+    }
+}

@@ -1,0 +1,114 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.filesystem;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.LittleEndian;
+import exordium.core.quantity.ByteSize;
+import java.io.IOException;
+import java.util.Locale;
+import java.util.Optional;
+
+/**
+ * The parameter block of a FAT volume. The type follows from the count of clusters alone (FAT specification, "FAT type
+ * determination"): under 4085 FAT12, under 65525 FAT16, else FAT32.
+ */
+record FatGeometry(
+        int bytesPerSector,
+        int sectorsPerCluster,
+        int reservedSectors,
+        int fats,
+        long sectorsPerFat,
+        long clusters,
+        FileSystemKind kind,
+        String label,
+        String serial) {
+
+    static Optional<FatGeometry> parse(byte[] boot) {
+        int bytesPerSector = LittleEndian.u16(boot, 11);
+        int perCluster = LittleEndian.u8(boot, 13);
+        int reserved = LittleEndian.u16(boot, 14);
+        int fats = LittleEndian.u8(boot, 16);
+        int jump = LittleEndian.u8(boot, 0);
+        if (LittleEndian.u16(boot, 510) != 0xAA55
+                || (jump != 0xEB && jump != 0xE9)
+                || bytesPerSector < 512
+                || bytesPerSector > 4096
+                || Integer.bitCount(bytesPerSector) != 1
+                || perCluster == 0
+                || Integer.bitCount(perCluster) != 1
+                || reserved == 0
+                || fats == 0
+                || fats > 4) {
+            return Optional.empty();
+        }
+        int rootEntries = LittleEndian.u16(boot, 17);
+        long total = LittleEndian.u16(boot, 19) != 0 ? LittleEndian.u16(boot, 19) : LittleEndian.u32(boot, 32);
+        long perFat = LittleEndian.u16(boot, 22) != 0 ? LittleEndian.u16(boot, 22) : LittleEndian.u32(boot, 36);
+        long rootSectors = (rootEntries * 32L + bytesPerSector - 1) / bytesPerSector;
+        long data = total - reserved - fats * perFat - rootSectors;
+        if (data <= 0 || perFat == 0) {
+            return Optional.empty();
+        }
+        long clusters = data / perCluster;
+        FileSystemKind kind = clusters < 4085
+                ? FileSystemKind.FAT12
+                : clusters < 65_525 ? FileSystemKind.FAT16 : FileSystemKind.FAT32;
+        int extended = kind == FileSystemKind.FAT32 ? 64 : 36;
+        boolean hasExtended = LittleEndian.u8(boot, extended + 2) == 0x29;
+        String label = hasExtended ? LittleEndian.text(boot, extended + 7, 11) : "";
+        return Optional.of(new FatGeometry(
+                bytesPerSector,
+                perCluster,
+                reserved,
+                fats,
+                perFat,
+                clusters,
+                kind,
+                label.equals("NO NAME") ? "" : label,
+                hasExtended ? serial(LittleEndian.u32(boot, extended + 3)) : ""));
+    }
+
+    static String serial(long value) {
+        return String.format(Locale.ROOT, "%04X-%04X", value >>> 16, value & 0xFFFF);
+    }
+
+    long clusterBytes() {
+        return (long) bytesPerSector * sectorsPerCluster;
+    }
+
+    /** Clusters whose entry in the first table is not zero, times their size. Reads the table in pieces of 64 KiB. */
+    ByteSize used(BlockDevice slice) throws IOException {
+        int bits = kind == FileSystemKind.FAT12 ? 12 : kind == FileSystemKind.FAT16 ? 16 : 32;
+        long needed = (clusters + 2) * bits / 8 + 1;
+        long position = (long) reservedSectors * bytesPerSector;
+        long available = Math.min(sectorsPerFat * bytesPerSector, slice.size().bytes() - position);
+        if (available < needed - 1) {
+            throw new FileSystemException("The allocation table is smaller than its clusters need", position);
+        }
+        // A multiple of three and of four bytes, so that no entry of any width straddles two pieces.
+        int piece = 12 * 5461;
+        long taken = 0;
+        long cluster = 0;
+        for (long done = 0; done < needed && cluster < clusters + 2; done += piece) {
+            byte[] table = slice.bytes(position + done, (int) Math.min(piece, available - done));
+            long here = table.length * 8L / bits;
+            for (int i = 0; i < here && cluster < clusters + 2; i++, cluster++) {
+                if (cluster >= 2 && entry(table, i, bits) != 0) {
+                    taken++;
+                }
+            }
+        }
+        return ByteSize.of(taken * clusterBytes());
+    }
+
+    private static long entry(byte[] table, int index, int bits) {
+        if (bits == 32) {
+            return LittleEndian.u32(table, index * 4) & 0x0FFF_FFFFL;
+        }
+        if (bits == 16) {
+            return LittleEndian.u16(table, index * 2);
+        }
+        int pair = LittleEndian.u16(table, index * 3 / 2);
+        return index % 2 == 0 ? pair & 0xFFF : pair >>> 4;
+    }
+}

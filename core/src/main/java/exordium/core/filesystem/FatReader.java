@@ -1,0 +1,79 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.filesystem;
+
+import de.waldheinz.fs.FsDirectoryEntry;
+import de.waldheinz.fs.fat.FatLfnDirectory;
+import de.waldheinz.fs.fat.FatLfnDirectoryEntry;
+import exordium.core.block.BlockDevice;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** Files of a FAT volume, through the library; label, serial and used bytes from the volume's own records. */
+public final class FatReader implements FileSystemReader {
+    private static final int MOST_NAMES = 20_000;
+
+    private final BlockDevice slice;
+    private final FatGeometry geometry;
+
+    FatReader(BlockDevice slice) throws IOException {
+        this.slice = slice;
+        this.geometry = FatGeometry.parse(slice.bytes(0, 512))
+                .orElseThrow(() -> new FileSystemException(slice.name() + " holds no FAT volume", 0));
+    }
+
+    @Override
+    public FileSystemSummary summary() {
+        Optional<exordium.core.quantity.ByteSize> used;
+        try {
+            used = Optional.of(geometry.used(slice));
+        } catch (IOException e) {
+            used = Optional.empty();
+        }
+        return new FileSystemSummary(geometry.kind(), geometry.label(), geometry.serial(), used);
+    }
+
+    @Override
+    public List<String> list(String folder) throws IOException {
+        return FatLibrary.with(slice, true, volume -> {
+            FatLfnDirectory directory;
+            if (folder.replace("/", "").isEmpty()) {
+                directory = volume.getRoot();
+            } else {
+                FatLfnDirectoryEntry entry = FatLibrary.find(volume, folder);
+                if (entry == null || !entry.isDirectory()) {
+                    return List.of();
+                }
+                directory = entry.getDirectory();
+            }
+            List<String> names = new ArrayList<>();
+            for (FsDirectoryEntry entry : directory) {
+                if (!entry.getName().equals(".") && !entry.getName().equals("..") && names.size() < MOST_NAMES) {
+                    names.add(entry.getName());
+                }
+            }
+            return names;
+        });
+    }
+
+    @Override
+    public Optional<byte[]> read(String path) throws IOException {
+        return FatLibrary.with(slice, true, volume -> {
+            FatLfnDirectoryEntry entry = FatLibrary.find(volume, path);
+            if (entry == null || !entry.isFile()) {
+                return Optional.empty();
+            }
+            long length = entry.getFile().getLength();
+            if (length > LARGEST_FILE) {
+                throw new FileSystemException(path + " is too large to be read whole", -1);
+            }
+            byte[] content = new byte[(int) length];
+            if (length > 0) {
+                entry.getFile().read(0, ByteBuffer.wrap(content));
+            }
+            return Optional.of(content);
+        });
+    }
+}

@@ -1,0 +1,32 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.filesystem;
+
+import java.io.IOException;
+import java.util.List;
+import java.util.Optional;
+
+/** Reads files of one file system. Paths are absolute, separated by "/". */
+public interface FileSystemReader {
+    /** The largest file that {@link #read} hands out whole. */
+    int LARGEST_FILE = 16 << 20;
+
+    FileSystemSummary summary();
+
+    /**
+     * Names in a folder, unordered.
+     *
+     * @throws FileSystemException when the structures on the medium are broken
+     */
+    List<String> list(String folder) throws IOException;
+
+    /**
+     * The whole content of a file, following symbolic links; empty when there is no such file.
+     *
+     * @throws FileSystemException when it is larger than {@link #LARGEST_FILE} or its structures are broken
+     */
+    Optional<byte[]> read(String path) throws IOException;
+
+    default boolean has(String folder, String name) throws IOException {
+        return list(folder).stream().anyMatch(entry -> entry.equalsIgnoreCase(name));
+    }
+}

@@ -1,0 +1,95 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.filesystem;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.LittleEndian;
+import java.io.IOException;
+import java.util.Locale;
+import java.util.Optional;
+
+/** Tells a file system by its signature and opens a reader where there is one. */
+public final class FileSystems {
+    private static final int PROBE = 0x11000;
+
+    private FileSystems() {}
+
+    /** A reader for FAT and ext2/3/4; empty for everything else. */
+    public static Optional<FileSystemReader> open(BlockDevice slice) throws IOException {
+        FileSystemKind kind = kindOf(head(slice));
+        if (kind.isFat()) {
+            return Optional.of(new FatReader(slice));
+        }
+        return kind.isExt() ? Optional.of(new ExtReader(slice)) : Optional.empty();
+    }
+
+    /** What is there, whether or not it can be read further; broken structures count as unknown. */
+    public static FileSystemSummary summarise(BlockDevice slice) throws IOException {
+        byte[] head = head(slice);
+        FileSystemKind kind = kindOf(head);
+        try {
+            Optional<FileSystemReader> reader = open(slice);
+            if (reader.isPresent()) {
+                return reader.get().summary();
+            }
+        } catch (FileSystemException e) {
+            return new FileSystemSummary(kind, "", "", Optional.empty());
+        }
+        return other(kind, head);
+    }
+
+    private static byte[] head(BlockDevice slice) throws IOException {
+        byte[] head = new byte[PROBE];
+        int length = (int) Math.min(PROBE, slice.size().bytes());
+        slice.read(0, java.nio.ByteBuffer.wrap(head, 0, length));
+        return head;
+    }
+
+    private static FileSystemKind kindOf(byte[] head) {
+        if (LittleEndian.matches(head, 3, "EXFAT   ")) {
+            return FileSystemKind.EXFAT;
+        }
+        if (LittleEndian.matches(head, 3, "NTFS    ")) {
+            return FileSystemKind.NTFS;
+        }
+        if (LittleEndian.u16(head, ExtSuperblock.OFFSET + 56) == ExtSuperblock.MAGIC) {
+            return ExtSuperblock.kindOf(head, ExtSuperblock.OFFSET);
+        }
+        if (LittleEndian.matches(head, 0, "hsqs")) {
+            return FileSystemKind.SQUASHFS;
+        }
+        if (LittleEndian.matches(head, 0x10040, "_BHRfS_M")) {
+            return FileSystemKind.BTRFS;
+        }
+        if (LittleEndian.u32(head, 1024) == 0xF2F52010L) {
+            return FileSystemKind.F2FS;
+        }
+        if (LittleEndian.matches(head, 4086, "SWAPSPACE2")) {
+            return FileSystemKind.SWAP;
+        }
+        if (LittleEndian.matches(head, 32_769, "CD001")) {
+            return FileSystemKind.ISO9660;
+        }
+        return FatGeometry.parse(head).map(FatGeometry::kind).orElse(FileSystemKind.UNKNOWN);
+    }
+
+    /** Labels and identifiers of file systems that are only recognised; offsets from their published layouts. */
+    private static FileSystemSummary other(FileSystemKind kind, byte[] head) {
+        return switch (kind) {
+            case SWAP ->
+                new FileSystemSummary(
+                        kind, LittleEndian.text(head, 1052, 16), Uuids.plain(head, 1036), Optional.empty());
+            case BTRFS ->
+                new FileSystemSummary(
+                        kind, LittleEndian.text(head, 0x1012B, 256), Uuids.plain(head, 0x10020), Optional.empty());
+            case F2FS -> new FileSystemSummary(kind, "", Uuids.plain(head, 1024 + 108), Optional.empty());
+            case NTFS ->
+                new FileSystemSummary(
+                        kind, "", String.format(Locale.ROOT, "%016X", LittleEndian.i64(head, 0x48)), Optional.empty());
+            case EXFAT ->
+                new FileSystemSummary(kind, "", FatGeometry.serial(LittleEndian.u32(head, 100)), Optional.empty());
+            case ISO9660 -> new FileSystemSummary(kind, LittleEndian.text(head, 32_768 + 40, 32), "", Optional.empty());
+            case SQUASHFS -> new FileSystemSummary(kind, "", "", Optional.empty());
+            default -> FileSystemSummary.UNKNOWN;
+        };
+    }
+}

@@ -1,0 +1,43 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.firmware;
+
+import java.time.LocalDate;
+import java.util.Optional;
+
+/**
+ * The flash chip on a board. An update and new settings are staged, taken over by the next restart, and gone when the
+ * board is switched off instead.
+ */
+public record FirmwareChip(
+        LocalDate running, FirmwareConfig config, Optional<LocalDate> staged, Optional<FirmwareConfig> stagedConfig) {
+
+    public static FirmwareChip running(LocalDate version, String config) {
+        return new FirmwareChip(version, new FirmwareConfig(config), Optional.empty(), Optional.empty());
+    }
+
+    public FirmwareChip stage(LocalDate version) {
+        return new FirmwareChip(running, config, Optional.of(version), stagedConfig);
+    }
+
+    public FirmwareChip stage(FirmwareConfig changed) {
+        return new FirmwareChip(running, config, staged, Optional.of(changed));
+    }
+
+    public FirmwareChip restart() {
+        return new FirmwareChip(
+                staged.orElse(running), stagedConfig.orElse(config), Optional.empty(), Optional.empty());
+    }
+
+    public FirmwareChip switchOff() {
+        return new FirmwareChip(running, config, Optional.empty(), Optional.empty());
+    }
+
+    public boolean anythingStaged() {
+        return staged.isPresent() || stagedConfig.isPresent();
+    }
+
+    /** The settings as they will be after a restart. */
+    public FirmwareConfig nextConfig() {
+        return stagedConfig.orElse(config);
+    }
+}

@@ -1,0 +1,127 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.profile;
+
+import com.fasterxml.jackson.core.JsonLocation;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.DeserializationFeature;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.PropertyNamingStrategies;
+import com.fasterxml.jackson.databind.SerializationFeature;
+import com.fasterxml.jackson.dataformat.yaml.YAMLFactory;
+import com.fasterxml.jackson.dataformat.yaml.YAMLGenerator;
+import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
+import com.fasterxml.jackson.datatype.jsr310.JavaTimeModule;
+import com.networknt.schema.JsonSchema;
+import com.networknt.schema.JsonSchemaFactory;
+import com.networknt.schema.SpecVersion;
+import com.networknt.schema.ValidationMessage;
+import exordium.core.finding.UnreadableInput;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.Set;
+
+/**
+ * Reads and writes YAML profiles. Files of the user are checked against the schema that ships; shipped profiles were
+ * checked by the build's tests, so that a start costs no schema.
+ */
+public final class ProfileReader {
+    /** Files larger than this are not profiles. */
+    private static final long LARGEST = 4L << 20;
+
+    private final ObjectMapper yaml = new ObjectMapper(
+                    new YAMLFactory().disable(YAMLGenerator.Feature.WRITE_DOC_START_MARKER))
+            .setPropertyNamingStrategy(PropertyNamingStrategies.KEBAB_CASE)
+            .registerModule(new Jdk8Module())
+            .registerModule(new JavaTimeModule())
+            .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+            .disable(SerializationFeature.WRITE_DATES_AS_TIMESTAMPS);
+
+    /** Reads a shipped resource, such as {@code /exordium/profiles/boards.yaml}. */
+    public <T> T shipped(String resource, Class<T> type) {
+        try (InputStream stream = ProfileReader.class.getResourceAsStream(resource)) {
+            if (stream == null) {
+                throw new IllegalStateException("not shipped: " + resource);
+            }
+            return yaml.readValue(stream, type);
+        } catch (IOException e) {
+            throw new IllegalStateException("shipped profile " + resource + ": " + e.getMessage(), e);
+        }
+    }
+
+    /**
+     * Reads a file of the user, checked against a shipped schema.
+     *
+     * @throws UnreadableInput with the file's name and the place in it
+     */
+    public <T> T user(Path file, String schemaResource, Class<T> type) throws IOException {
+        if (!Files.exists(file)) {
+            throw new UnreadableInput("There is no file " + file + ".");
+        }
+        if (Files.size(file) > LARGEST) {
+            throw new UnreadableInput(file.getFileName() + " is too large to be a profile.");
+        }
+        try {
+            JsonNode tree = yaml.readTree(Files.readString(file));
+            checkAgainst(schemaResource, tree, file);
+            return yaml.treeToValue(tree, type);
+        } catch (JsonProcessingException e) {
+            JsonLocation at = e.getLocation();
+            String place = at == null || at.getLineNr() < 0 ? "" : ", line " + at.getLineNr();
+            throw new UnreadableInput(file.getFileName() + place + ": " + firstLine(e.getOriginalMessage()), e);
+        } catch (java.nio.charset.MalformedInputException e) {
+            throw new UnreadableInput(file.getFileName() + " is not text in UTF-8.", e);
+        } catch (NoSuchFileException e) {
+            throw new UnreadableInput("There is no file " + file + ".", e);
+        }
+    }
+
+    /** Reads a file this program wrote itself, such as a drive's description. */
+    public <T> T own(Path file, Class<T> type) throws IOException {
+        try {
+            return yaml.readValue(file.toFile(), type);
+        } catch (JsonProcessingException e) {
+            throw new UnreadableInput(file.getFileName() + ": " + firstLine(e.getOriginalMessage()), e);
+        }
+    }
+
+    public String write(Object value) {
+        try {
+            return yaml.writeValueAsString(value);
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /**
+     * Checks a tree against a shipped schema.
+     *
+     * @throws UnreadableInput with the first breach, in the order of the document
+     */
+    public void checkAgainst(String schemaResource, JsonNode tree, Path file) throws UnreadableInput {
+        InputStream stream = ProfileReader.class.getResourceAsStream(schemaResource);
+        JsonSchema schema =
+                JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012).getSchema(stream);
+        Set<ValidationMessage> breaches = schema.validate(tree);
+        if (!breaches.isEmpty()) {
+            String first = breaches.stream()
+                    .map(ValidationMessage::getMessage)
+                    .min(Comparator.naturalOrder())
+                    .orElseThrow();
+            throw new UnreadableInput(file.getFileName() + ": " + first + ".");
+        }
+    }
+
+    public JsonNode tree(String text) throws IOException {
+        return yaml.readTree(text);
+    }
+
+    private static String firstLine(String message) {
+        int end = message.indexOf('\n');
+        return end < 0 ? message : message.substring(0, end);
+    }
+}

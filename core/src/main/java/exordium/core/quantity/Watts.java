@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.quantity;
+
+import com.fasterxml.jackson.annotation.JsonCreator;
+import com.fasterxml.jackson.annotation.JsonValue;
+import java.util.Locale;
+
+/** Electrical power; negative where it is a margin that is missing. */
+public record Watts(@JsonValue double value) implements Comparable<Watts> {
+    public static final Watts NONE = new Watts(0);
+
+    @JsonCreator(mode = JsonCreator.Mode.DELEGATING)
+    public Watts {
+        if (Double.isNaN(value) || Double.isInfinite(value)) {
+            throw new IllegalArgumentException("not a power: " + value);
+        }
+    }
+
+    public static Watts of(double volts, double amps) {
+        return new Watts(volts * amps);
+    }
+
+    public Watts plus(Watts other) {
+        return new Watts(value + other.value);
+    }
+
+    public Watts minus(Watts other) {
+        return new Watts(value - other.value);
+    }
+
+    public String said() {
+        return String.format(Locale.ROOT, "%.1f W", value);
+    }
+
+    @Override
+    public int compareTo(Watts other) {
+        return Double.compare(value, other.value);
+    }
+
+    @Override
+    public String toString() {
+        return said();
+    }
+}

@@ -1,0 +1,35 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.storage;
+
+import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteSize;
+import java.util.List;
+import java.util.Optional;
+
+/** The shipped kinds of media, and generic ones of each that can be bought. */
+public record MediaCatalogue(List<MediumKind> kinds, List<Offer> offers) {
+    public static final String RESOURCE = "/exordium/profiles/media.yaml";
+
+    /** Something a shop has. */
+    public record Offer(String id, String name, String kind, ByteSize size) {}
+
+    public static MediaCatalogue shipped(ProfileReader reader) {
+        return reader.shipped(RESOURCE, MediaCatalogue.class);
+    }
+
+    public Optional<MediumKind> kind(String id) {
+        return kinds.stream().filter(kind -> kind.id().equals(id)).findFirst();
+    }
+
+    public List<MediumKind.Medium> offered() {
+        return offers.stream()
+                .map(offer -> new MediumKind.Medium(
+                        offer.id(),
+                        offer.name(),
+                        kind(offer.kind()).orElseThrow(),
+                        offer.size(),
+                        Optional.empty(),
+                        ByteSize.ZERO))
+                .toList();
+    }
+}
