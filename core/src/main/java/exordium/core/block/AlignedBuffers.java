@@ -10,7 +10,7 @@ public final class AlignedBuffers {
 
     private AlignedBuffers() {}
 
-    /** @param size in bytes, a multiple of {@link #ALIGNMENT} */
+    /** Where size: in bytes, a multiple of {@link #ALIGNMENT}. */
     public static ByteBuffer allocate(int size) {
         if (size <= 0 || size % ALIGNMENT != 0) {
             throw new IllegalArgumentException("not a multiple of " + ALIGNMENT + ": " + size);

@@ -54,6 +54,11 @@ public final class FileDevice implements BlockDevice {
         return new FileDevice(file, ByteSize.of(java.nio.file.Files.size(file)), 512, true);
     }
 
+    /** Opens a file that stands for a drive of this size; what lies past its end reads as zero. */
+    public static FileDevice forReading(Path file, ByteSize size) throws IOException {
+        return new FileDevice(file, size, 512, true);
+    }
+
     /** Opens a file of fixed size for reading and writing; the size need not be the file's present length. */
     public static FileDevice forWriting(Path file, ByteSize size) throws IOException {
         return new FileDevice(file, size, 512, false);

@@ -40,7 +40,7 @@ public final class LinuxDrives {
         this.dev = root.resolve("dev");
     }
 
-    /** @param workspace whose drive is refused as a target */
+    /** Where workspace: whose drive is refused as a target. */
     public List<MachineDrive> list(Path workspace) throws IOException {
         Path blocks = sys.resolve("block");
         if (!Files.isDirectory(blocks)) {

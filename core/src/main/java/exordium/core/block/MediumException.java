@@ -8,7 +8,7 @@ public class MediumException extends IOException {
     private static final long serialVersionUID = 1L;
     private final long position;
 
-    /** @param position bytes from the start of the medium */
+    /** Where position: bytes from the start of the medium. */
     public MediumException(String medium, long position, String what) {
         super(medium + ": " + what);
         this.position = position;

@@ -48,7 +48,7 @@ public record BoardFacts(
         public static final String WRITING = "writing";
     }
 
-    /** @param seen whether a start with these settings was seen to work */
+    /** What the start partition sets up; seen tells whether a start with it was seen to work. */
     public record FirstStartFacts(
             boolean present, boolean remoteLogin, boolean fixedAddress, boolean seen, List<Finding> findings) {}
 

@@ -7,7 +7,7 @@ import exordium.core.finding.UnreadableInput;
 public class FileSystemException extends UnreadableInput {
     private static final long serialVersionUID = 1L;
 
-    /** @param offset bytes from the start of the file system */
+    /** Where offset: bytes from the start of the file system. */
     public FileSystemException(String sentence, long offset) {
         super(sentence, offset);
     }

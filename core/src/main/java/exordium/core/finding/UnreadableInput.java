@@ -13,7 +13,7 @@ public class UnreadableInput extends IOException {
         this(sentence, -1);
     }
 
-    /** @param offset bytes from the start of the input, or -1 where no place can be named */
+    /** Where offset: bytes from the start of the input, or -1 where no place can be named. */
     public UnreadableInput(String sentence, long offset) {
         super(offset < 0 ? sentence : sentence + " (at byte " + offset + ")");
         this.offset = offset;

@@ -42,7 +42,7 @@ public final class UnpackedImage implements Closeable {
         this.temporary = temporary;
     }
 
-    /** @param digest whether to work out the SHA-256 of the image's bytes on the way */
+    /** Where digest: whether to work out the SHA-256 of the image's bytes on the way. */
     public static UnpackedImage open(ImageFile image, boolean digest, TransferWatch watch) throws IOException {
         if (image.kind() == ContainerKind.RAW) {
             Optional<String> sum = digest ? Optional.of(PublishedChecksum.sha256(image.path())) : Optional.empty();

@@ -14,7 +14,7 @@ import java.util.regex.Pattern;
 public record MediumContents(
         DriveInspection inspection, Optional<StartPartition> start, Map<Integer, RootFiles> roots) {
 
-    /** The small partition the firmware reads. @param names of its top folder and, for folders, of what is inside */
+    /** The small partition the firmware reads; names: of its top folder and, for folders, of what is inside. */
     public record StartPartition(
             int number, List<String> names, Optional<byte[]> settings, Optional<byte[]> kernelLine) {
 

@@ -20,13 +20,11 @@ final class SystemStart {
 
     private static final double USUAL_READ_RATE = 90e6;
 
-    private final Bench bench;
     private final BoardProfile profile;
     private final TraceBuilder trace;
     private final RootSearch search;
 
     SystemStart(Bench bench, TraceBuilder trace, List<Bench.Attached> seen) {
-        this.bench = bench;
         this.profile = bench.profile();
         this.trace = trace;
         this.search = new RootSearch(bench, seen);

@@ -1,0 +1,219 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.sim;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.FileDevice;
+import exordium.core.block.MediumException;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteRate;
+import exordium.core.quantity.ByteSize;
+import java.io.IOException;
+import java.io.RandomAccessFile;
+import java.nio.ByteBuffer;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** A drive made of a sparse file and a description: keeps a pace, and has the faults it was given. */
+public final class VirtualDrive implements BlockDevice {
+    private static final String SUFFIX = ".drive.yaml";
+
+    private final FileDevice file;
+    private final DriveDescription description;
+    private final List<DriveFault> faults;
+    private final Pace writing = new Pace();
+    private final Pace reading = new Pace();
+    private long written;
+
+    private VirtualDrive(FileDevice file, DriveDescription description, List<DriveFault> faults) {
+        this.file = file;
+        this.description = description;
+        this.faults = faults;
+    }
+
+    public static Path descriptionOf(Path file) {
+        return file.resolveSibling(file.getFileName() + SUFFIX);
+    }
+
+    public static boolean isOne(Path file) {
+        return Files.isRegularFile(descriptionOf(file));
+    }
+
+    /**
+     * Makes the file and its description.
+     *
+     * @throws UnreadableInput when there is a file of that name already, or a fault is none
+     */
+    public static void create(ProfileReader profiles, Path file, DriveDescription description) throws IOException {
+        if (Files.exists(file) || Files.exists(descriptionOf(file))) {
+            throw new UnreadableInput("There is a file " + file + " already; a new drive does not replace it.");
+        }
+        for (String fault : description.faults()) {
+            DriveFault.parse(fault);
+        }
+        if (file.toAbsolutePath().getParent() != null) {
+            Files.createDirectories(file.toAbsolutePath().getParent());
+        }
+        try (RandomAccessFile sparse = new RandomAccessFile(file.toFile(), "rw")) {
+            sparse.setLength(description.bytes().bytes());
+        }
+        Files.writeString(descriptionOf(file), profiles.write(description));
+    }
+
+    public static DriveDescription describe(ProfileReader profiles, Path file) throws IOException {
+        return profiles.own(descriptionOf(file), DriveDescription.class);
+    }
+
+    public static VirtualDrive open(ProfileReader profiles, Path file, boolean forWriting) throws IOException {
+        DriveDescription description = describe(profiles, file);
+        List<DriveFault> faults = new ArrayList<>();
+        for (String fault : description.faults()) {
+            faults.add(DriveFault.parse(fault));
+        }
+        FileDevice bytes = forWriting
+                ? FileDevice.forWriting(file, description.bytes())
+                : FileDevice.forReading(file, description.bytes());
+        return new VirtualDrive(bytes, description, faults);
+    }
+
+    public DriveDescription description() {
+        return description;
+    }
+
+    @Override
+    public String name() {
+        return file.name();
+    }
+
+    @Override
+    public ByteSize size() {
+        return description.bytes();
+    }
+
+    @Override
+    public int sectorSize() {
+        return file.sectorSize();
+    }
+
+    @Override
+    public boolean readOnly() {
+        return file.readOnly();
+    }
+
+    @Override
+    public void read(long position, ByteBuffer target) throws IOException {
+        transferIn(position, target, false);
+    }
+
+    @Override
+    public void readBack(long position, ByteBuffer target) throws IOException {
+        transferIn(position, target, true);
+    }
+
+    private void transferIn(long position, ByteBuffer target, boolean pastCache) throws IOException {
+        requireInside(position, target.remaining());
+        refuseBad(position, target.remaining());
+        requirePlugged();
+        int start = target.position();
+        int length = target.remaining();
+        long begin = System.nanoTime();
+        Optional<Long> wrap = wrap();
+        if (wrap.isPresent() && position + length > wrap.get()) {
+            for (int i = 0; i < length; i++) {
+                ByteBuffer one = ByteBuffer.allocate(1);
+                file.read((position + i) % wrap.get(), one);
+                target.put(one.get(0));
+            }
+        } else if (pastCache) {
+            file.readBack(position, target);
+        } else {
+            file.read(position, target);
+        }
+        for (DriveFault fault : faults) {
+            if (fault instanceof DriveFault.Flip flip
+                    && flip.offset() >= position
+                    && flip.offset() < position + length) {
+                int at = start + (int) (flip.offset() - position);
+                target.put(at, (byte) (target.get(at) ^ 1));
+            }
+        }
+        if (description.readRate().isPresent()) {
+            reading.keep(description.readRate().get(), length, System.nanoTime() - begin);
+        }
+    }
+
+    @Override
+    public void write(long position, ByteBuffer source) throws IOException {
+        requireInside(position, source.remaining());
+        refuseBad(position, source.remaining());
+        requirePlugged();
+        int length = source.remaining();
+        long begin = System.nanoTime();
+        Optional<Long> wrap = wrap();
+        if (wrap.isPresent() && position + length > wrap.get()) {
+            while (source.hasRemaining()) {
+                long at = (position + length - source.remaining()) % wrap.get();
+                int piece = (int) Math.min(source.remaining(), wrap.get() - at);
+                ByteBuffer part = source.slice(source.position(), piece);
+                file.write(at, part);
+                source.position(source.position() + piece);
+            }
+        } else {
+            file.write(position, source);
+        }
+        written += length;
+        pace().ifPresent(rate -> writing.keep(rate, length, System.nanoTime() - begin));
+    }
+
+    private Optional<ByteRate> pace() {
+        for (DriveFault fault : faults) {
+            if (fault instanceof DriveFault.Slow slow && written > slow.afterBytes()) {
+                return Optional.of(slow.rate());
+            }
+        }
+        return description.writeRate();
+    }
+
+    private Optional<Long> wrap() {
+        return faults.stream()
+                .filter(DriveFault.Wrap.class::isInstance)
+                .map(fault -> ((DriveFault.Wrap) fault).size())
+                .findFirst();
+    }
+
+    private void refuseBad(long position, long length) throws MediumException {
+        for (DriveFault fault : faults) {
+            if (fault instanceof DriveFault.Bad bad
+                    && position < bad.offset() + bad.length()
+                    && bad.offset() < position + length) {
+                throw new MediumException(name(), bad.offset(), "input/output error at byte " + bad.offset());
+            }
+        }
+    }
+
+    private void requirePlugged() throws MediumException {
+        for (DriveFault fault : faults) {
+            if (fault instanceof DriveFault.Unplug unplug && written >= unplug.afterBytes()) {
+                throw new MediumException(name(), written, "the drive is gone after " + written + " bytes written");
+            }
+        }
+    }
+
+    @Override
+    public void flush() throws IOException {
+        file.flush();
+    }
+
+    @Override
+    public boolean readsPastCache() {
+        return file.readsPastCache();
+    }
+
+    @Override
+    public void close() throws IOException {
+        file.close();
+    }
+}

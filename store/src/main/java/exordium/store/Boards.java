@@ -1,0 +1,82 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.store;
+
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.Channel;
+import exordium.core.quantity.ByteSize;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.jdbi.v3.core.Jdbi;
+
+/** The register of boards. */
+public final class Boards {
+    private final Jdbi jdbi;
+
+    Boards(Jdbi jdbi) {
+        this.jdbi = jdbi;
+    }
+
+    /** One board as its owner knows it. */
+    public record Board(
+            String id,
+            String name,
+            String place,
+            String profile,
+            Channel channel,
+            boolean lightlyUsed,
+            boolean slotReachable,
+            ByteSize dailyWrites) {}
+
+    public List<Board> all() {
+        return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM board ORDER BY sort")
+                .map((row, context) -> board(row))
+                .list());
+    }
+
+    /** @throws UnreadableInput naming the boards there are */
+    public Board require(String id) throws UnreadableInput {
+        List<Board> all = all();
+        for (Board board : all) {
+            if (board.id().equals(id)) {
+                return board;
+            }
+        }
+        throw new UnreadableInput(
+                all.isEmpty()
+                        ? "There is no board \"" + id + "\"; this workspace has none yet."
+                        : "There is no board \"" + id + "\"; there are "
+                                + all.stream().map(Board::id).collect(Collectors.joining(", ")) + ".");
+    }
+
+    public void add(Board board) {
+        jdbi.useHandle(handle -> handle.createUpdate(
+                        """
+                        INSERT INTO board (id, name, place, profile, channel, lightly_used, slot_reachable, daily_writes, sort)
+                        VALUES (:id, :name, :place, :profile, :channel, :lightly, :slot, :writes,
+                                (SELECT coalesce(max(sort), 0) + 1 FROM board))
+                        """)
+                .bind("id", board.id())
+                .bind("name", board.name())
+                .bind("place", board.place())
+                .bind("profile", board.profile())
+                .bind("channel", board.channel().code())
+                .bind("lightly", board.lightlyUsed())
+                .bind("slot", board.slotReachable())
+                .bind("writes", board.dailyWrites().bytes())
+                .execute());
+    }
+
+    private static Board board(ResultSet row) throws SQLException {
+        return new Board(
+                row.getString("id"),
+                row.getString("name"),
+                row.getString("place"),
+                row.getString("profile"),
+                Channel.of(row.getString("channel")),
+                row.getBoolean("lightly_used"),
+                row.getBoolean("slot_reachable"),
+                ByteSize.of(row.getLong("daily_writes")));
+    }
+}

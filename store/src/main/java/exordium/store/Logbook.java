@@ -1,0 +1,75 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.store;
+
+import exordium.core.finding.Step;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.jdbi.v3.core.Jdbi;
+
+/** What was done and found, oldest first. Entries are added and never changed; the database refuses anything else. */
+public final class Logbook {
+    private final Jdbi jdbi;
+    private final Clock clock;
+
+    Logbook(Jdbi jdbi, Clock clock) {
+        this.jdbi = jdbi;
+        this.clock = clock;
+    }
+
+    /** One entry; kind: a stable code, such as write-verified. */
+    public record Entry(
+            long id,
+            Instant at,
+            Optional<String> board,
+            String step,
+            String kind,
+            String text,
+            Optional<String> details) {}
+
+    public void add(Optional<String> board, Step step, String kind, String text, Optional<String> details) {
+        addPast(clock.instant(), board, step, kind, text, details);
+    }
+
+    /** Puts down something of the past; for demo history and for what is found out later. */
+    public void addPast(
+            Instant at, Optional<String> board, Step step, String kind, String text, Optional<String> details) {
+        jdbi.useHandle(handle -> handle.createUpdate(
+                        """
+                        INSERT INTO logbook (at, board, step, kind, text, details)
+                        VALUES (:at, :board, :step, :kind, :text, :details)
+                        """)
+                .bind("at", at.toString())
+                .bind("board", board.orElse(null))
+                .bind("step", step.code())
+                .bind("kind", kind)
+                .bind("text", text)
+                .bind("details", details.orElse(null))
+                .execute());
+    }
+
+    public List<Entry> all() {
+        return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM logbook ORDER BY at, id")
+                .map((row, context) -> new Entry(
+                        row.getLong("id"),
+                        Instant.parse(row.getString("at")),
+                        Optional.ofNullable(row.getString("board")),
+                        row.getString("step"),
+                        row.getString("kind"),
+                        row.getString("text"),
+                        Optional.ofNullable(row.getString("details"))))
+                .list());
+    }
+
+    public Optional<Entry> last() {
+        List<Entry> all = all();
+        return all.isEmpty() ? Optional.empty() : Optional.of(all.get(all.size() - 1));
+    }
+
+    public boolean has(String board, String kind) {
+        return all().stream()
+                .anyMatch(entry -> entry.kind().equals(kind)
+                        && entry.board().filter(board::equals).isPresent());
+    }
+}

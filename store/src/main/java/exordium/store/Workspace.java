@@ -1,0 +1,113 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.store;
+
+import exordium.core.finding.UnreadableInput;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import org.flywaydb.core.Flyway;
+import org.flywaydb.core.api.FlywayException;
+import org.jdbi.v3.core.Jdbi;
+import org.sqlite.SQLiteConfig;
+import org.sqlite.SQLiteDataSource;
+
+/**
+ * The folder with everything of one user's: {@code exordium.db}, {@code images/}, {@code drives/}, {@code boards/},
+ * {@code vault/}, {@code profiles/}. Opening brings the database up to date. It survives being killed at any moment:
+ * write-ahead log, one transaction a deed.
+ */
+public final class Workspace {
+    private static final int BUSY_MILLIS = 10_000;
+
+    private final Path folder;
+    private final Clock clock;
+    private final Jdbi jdbi;
+
+    private Workspace(Path folder, Clock clock, Jdbi jdbi) {
+        this.folder = folder;
+        this.clock = clock;
+        this.jdbi = jdbi;
+    }
+
+    /** Opens the folder, making it where there is none. @throws UnreadableInput when its database cannot be used */
+    public static Workspace open(Path folder, Clock clock) throws IOException {
+        for (String part : new String[] {"images", "drives", "boards", "vault", "profiles"}) {
+            Files.createDirectories(folder.resolve(part));
+        }
+        SQLiteConfig config = new SQLiteConfig();
+        config.enforceForeignKeys(true);
+        config.setJournalMode(SQLiteConfig.JournalMode.WAL);
+        config.setSynchronous(SQLiteConfig.SynchronousMode.FULL);
+        config.setBusyTimeout(BUSY_MILLIS);
+        SQLiteDataSource source = new SQLiteDataSource(config);
+        source.setUrl("jdbc:sqlite:" + folder.resolve("exordium.db"));
+        try {
+            Flyway.configure(Workspace.class.getClassLoader())
+                    .dataSource(source)
+                    .locations("classpath:exordium/store/migrations")
+                    .load()
+                    .migrate();
+        } catch (FlywayException e) {
+            throw new UnreadableInput(
+                    "The workspace's database " + folder.resolve("exordium.db")
+                            + " cannot be used; it was left as it is.",
+                    e);
+        }
+        Workspace workspace = new Workspace(folder, clock, Jdbi.create(source));
+        workspace.writes().markInterrupted();
+        return workspace;
+    }
+
+    public Path folder() {
+        return folder;
+    }
+
+    public Path images() {
+        return folder.resolve("images");
+    }
+
+    public Path drives() {
+        return folder.resolve("drives");
+    }
+
+    public Path vault() {
+        return folder.resolve("vault");
+    }
+
+    public Path boardFile(String board) {
+        return folder.resolve("boards").resolve(board + ".board.yaml");
+    }
+
+    public Clock clock() {
+        return clock;
+    }
+
+    public Boards boards() {
+        return new Boards(jdbi);
+    }
+
+    public Media media() {
+        return new Media(jdbi);
+    }
+
+    public Images imageShelf() {
+        return new Images(jdbi);
+    }
+
+    public Writes writes() {
+        return new Writes(jdbi, clock, log());
+    }
+
+    public Copies copies() {
+        return new Copies(jdbi);
+    }
+
+    public Logbook log() {
+        return new Logbook(jdbi, clock);
+    }
+
+    public Settings settings() {
+        return new Settings(jdbi);
+    }
+}

@@ -1,0 +1,157 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.store;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
+import exordium.core.finding.Step;
+import exordium.core.writing.WriteReport;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.jdbi.v3.core.Jdbi;
+
+/**
+ * Every write that was begun. A row is put down before the first byte moves and is closed with the report; a row whose
+ * process is gone is marked as interrupted the next time the workspace is opened.
+ */
+public final class Writes {
+    static final String WRITING = "writing";
+    static final String INTERRUPTED = "interrupted";
+
+    private final Jdbi jdbi;
+    private final Clock clock;
+    private final Logbook log;
+    private final ObjectMapper json = new ObjectMapper().registerModule(new Jdk8Module());
+
+    Writes(Jdbi jdbi, Clock clock, Logbook log) {
+        this.jdbi = jdbi;
+        this.clock = clock;
+        this.log = log;
+    }
+
+    /** One write; ending: a verdict's code, "writing" or "interrupted". */
+    public record Write(
+            long id,
+            Instant started,
+            Optional<String> board,
+            Optional<String> medium,
+            String target,
+            String image,
+            String ending,
+            Optional<String> report) {}
+
+    public List<Write> all() {
+        return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM write_run ORDER BY started, id")
+                .map((row, context) -> write(row))
+                .list());
+    }
+
+    public Optional<Write> lastOn(String medium) {
+        return all().stream()
+                .filter(write -> write.medium().filter(medium::equals).isPresent())
+                .reduce((first, last) -> last);
+    }
+
+    public long begin(Optional<String> board, Optional<String> medium, String target, String image) {
+        return jdbi.withHandle(handle -> handle.createUpdate(
+                        """
+                        INSERT INTO write_run (started, board, medium, target, image, ending, process)
+                        VALUES (:started, :board, :medium, :target, :image, 'writing', :process)
+                        """)
+                .bind("started", clock.instant().toString())
+                .bind("board", board.orElse(null))
+                .bind("medium", medium.orElse(null))
+                .bind("target", target)
+                .bind("image", image)
+                .bind("process", ProcessHandle.current().pid())
+                .executeAndReturnGeneratedKeys("id")
+                .mapTo(Long.class)
+                .one());
+    }
+
+    public void end(long id, WriteReport report) {
+        jdbi.useHandle(handle -> handle.createUpdate(
+                        "UPDATE write_run SET ended = :ended, ending = :ending, report = :report WHERE id = :id")
+                .bind("ended", clock.instant().toString())
+                .bind("ending", report.verdict().code())
+                .bind("report", text(report))
+                .bind("id", id)
+                .execute());
+    }
+
+    /** Puts a past write down; for demo history. */
+    public void addPast(Instant at, String board, String medium, String target, String image, String ending) {
+        jdbi.useHandle(handle -> handle.createUpdate(
+                        """
+                        INSERT INTO write_run (started, ended, board, medium, target, image, ending)
+                        VALUES (:at, :at, :board, :medium, :target, :image, :ending)
+                        """)
+                .bind("at", at.toString())
+                .bind("board", board)
+                .bind("medium", medium)
+                .bind("target", target)
+                .bind("image", image)
+                .bind("ending", ending)
+                .execute());
+    }
+
+    void markInterrupted() {
+        List<Long> gone = jdbi.withHandle(
+                handle -> handle.createQuery("SELECT id, process FROM write_run WHERE ending = 'writing'")
+                        .map((row, context) -> isAlive(row.getLong("process")) ? 0L : row.getLong("id"))
+                        .list());
+        for (long id : gone) {
+            if (id != 0) {
+                jdbi.useTransaction(handle -> handle.createUpdate(
+                                "UPDATE write_run SET ending = 'interrupted', ended = :now WHERE id = :id AND ending = 'writing'")
+                        .bind("now", clock.instant().toString())
+                        .bind("id", id)
+                        .execute());
+                Write write = all().stream()
+                        .filter(each -> each.id() == id)
+                        .findFirst()
+                        .orElseThrow();
+                log.add(
+                        write.board(),
+                        Step.IMAGE,
+                        "write-interrupted",
+                        "The write of " + write.image() + " to " + write.target()
+                                + " was cut off. The target has no partition table until it is written again.",
+                        Optional.empty());
+            }
+        }
+    }
+
+    private static boolean isAlive(long process) {
+        return process == ProcessHandle.current().pid()
+                || ProcessHandle.of(process)
+                        .filter(ProcessHandle::isAlive)
+                        .flatMap(handle -> handle.info().command())
+                        .filter(command -> command.contains("java"))
+                        .isPresent();
+    }
+
+    private String text(WriteReport report) {
+        try {
+            return json.writeValueAsString(report);
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private static Write write(ResultSet row) throws SQLException {
+        return new Write(
+                row.getLong("id"),
+                Instant.parse(row.getString("started")),
+                Optional.ofNullable(row.getString("board")),
+                Optional.ofNullable(row.getString("medium")),
+                row.getString("target"),
+                row.getString("image"),
+                row.getString("ending"),
+                Optional.ofNullable(row.getString("report")));
+    }
+}
