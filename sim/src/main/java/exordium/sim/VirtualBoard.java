@@ -19,7 +19,6 @@ import java.util.Optional;
  * A board as it stands on the bench, kept in a file of its own (docs/formats/board.md). Immutable; each deed gives the
  * board as it is afterwards, and {@link #save} puts it down in one move.
  *
- * @param order the start order the board holds: for families that keep it in the firmware's settings, the value there
  * @param overlay whether the system's read-only overlay is on
  */
 public record VirtualBoard(

@@ -99,6 +99,15 @@ public record BoardProfile(
                 .toList();
     }
 
+    /** A stored order in the few characters a cell has room for. */
+    public String orderFigure(String value) {
+        if (order.fuse().isPresent()) {
+            return "fuse " + order.fuse().get().bit();
+        }
+        List<String> words = List.of(value.split("[ ,]+"));
+        return words.size() > 1 ? words.size() + " places" : value;
+    }
+
     public boolean supports(StartSource source) {
         return switch (source) {
             case STOP, RESTART, SERIAL_RECOVERY -> true;

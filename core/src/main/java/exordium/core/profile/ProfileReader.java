@@ -6,7 +6,6 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.PropertyNamingStrategies;
 import com.fasterxml.jackson.databind.SerializationFeature;
 import com.fasterxml.jackson.dataformat.yaml.YAMLFactory;
 import com.fasterxml.jackson.dataformat.yaml.YAMLGenerator;
@@ -35,7 +34,6 @@ public final class ProfileReader {
 
     private final ObjectMapper yaml = new ObjectMapper(
                     new YAMLFactory().disable(YAMLGenerator.Feature.WRITE_DOC_START_MARKER))
-            .setPropertyNamingStrategy(PropertyNamingStrategies.KEBAB_CASE)
             .registerModule(new Jdk8Module())
             .registerModule(new JavaTimeModule())
             .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)

@@ -18,7 +18,9 @@ public record MediaCatalogue(List<MediumKind> kinds, List<Offer> offers) {
     }
 
     public Optional<MediumKind> kind(String id) {
-        return kinds.stream().filter(kind -> kind.id().equals(id)).findFirst();
+        return kinds.stream()
+                .filter(kind -> kind.id().equals(id) || kind.also().contains(id))
+                .findFirst();
     }
 
     public List<MediumKind.Medium> offered() {

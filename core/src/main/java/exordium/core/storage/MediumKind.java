@@ -10,6 +10,7 @@ import java.util.Optional;
 /**
  * A kind of medium, as the shipped catalogue describes it.
  *
+ * @param also other names it is called by in scenarios
  * @param bus what it speaks: sd, usb, sata, nvme, emmc
  * @param adapters the links it brings along, such as SATA inside a USB enclosure
  * @param cycles erase cycles of its flash, where no rating is known
@@ -17,6 +18,7 @@ import java.util.Optional;
  */
 public record MediumKind(
         String id,
+        List<String> also,
         String title,
         String bus,
         List<Link> adapters,

@@ -1,0 +1,95 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.cli;
+
+import exordium.core.board.BoardProfile;
+import exordium.core.board.BoardProfiles;
+import exordium.core.quantity.ByteSize;
+import exordium.core.storage.MediaCatalogue;
+import exordium.core.storage.StorageAssessment;
+import exordium.core.storage.StorageChoice;
+import exordium.core.storage.StorageNeed;
+import exordium.core.storage.Supply;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Parameters;
+
+/** {@code choose}: judges the catalogue's media for what a board needs. */
+@Command(name = "choose", description = "Judge media for what a board needs.", mixinStandardHelpOptions = true)
+final class ChooseCommand implements Callable<Integer> {
+    private static final String SCHEMA = "/exordium/profiles/needs.schema.json";
+    private static final ByteSize SMALLEST = ByteSize.ofGigabytes(15.5);
+
+    @Mixin
+    private Common common;
+
+    @Parameters(paramLabel = "NEEDS.yaml")
+    private Path file;
+
+    /** The form of NEEDS.yaml; the supply is the one the board is made for where none is named. */
+    record Needs(
+            String profile,
+            Optional<ByteSize> image,
+            Optional<ByteSize> data,
+            Optional<ByteSize> dailyWrites,
+            Optional<Supply> supply) {}
+
+    private record CandidateOut(
+            String id,
+            boolean fits,
+            double effectiveReadRate,
+            double effectiveWriteRate,
+            String bottleneck,
+            double enduranceYears,
+            long capacityHeadroomBytes,
+            double powerMarginWatts,
+            int rank,
+            List<Common.FindingOut> findings) {}
+
+    private record Out(List<CandidateOut> candidates) {}
+
+    @Override
+    public Integer call() throws IOException {
+        Needs needs = common.reader().user(file, SCHEMA, Needs.class);
+        BoardProfile profile = BoardProfiles.shipped(common.reader()).require(needs.profile());
+        StorageNeed need = new StorageNeed(
+                needs.image(),
+                needs.data().orElse(ByteSize.ZERO),
+                needs.dailyWrites().orElse(ByteSize.ZERO),
+                needs.supply()
+                        .orElse(new Supply(
+                                profile.power().volts(), profile.power().amps(), "adapter")),
+                profile.power().baseWatts(),
+                SMALLEST,
+                profile.sockets());
+        List<StorageAssessment> ranked =
+                StorageChoice.rank(need, MediaCatalogue.shipped(common.reader()).offered());
+        List<CandidateOut> out = new ArrayList<>();
+        List<String> lines = new ArrayList<>();
+        for (StorageAssessment each : ranked) {
+            int rank = out.size() + 1;
+            out.add(new CandidateOut(
+                    each.medium().id(),
+                    each.fits(),
+                    each.effectiveRead().bytesPerSecond(),
+                    each.effectiveWrite().bytesPerSecond(),
+                    each.readChain().narrowest().title(),
+                    each.enduranceYears(),
+                    each.headroom().bytes(),
+                    each.powerMargin().value(),
+                    rank,
+                    Common.out(each.findings())));
+            lines.add(rank + "  " + each.medium().name() + (each.fits() ? "" : " (does not fit)") + ", "
+                    + each.effectiveRead().said() + " through "
+                    + each.readChain().narrowest().title());
+            Common.lines(each.findings()).forEach(line -> lines.add("     " + line));
+        }
+        common.print(new Out(out), lines);
+        return ExitCode.DONE;
+    }
+}

@@ -1,0 +1,127 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.cli;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.SerializationFeature;
+import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
+import com.fasterxml.jackson.datatype.jsr310.JavaTimeModule;
+import exordium.core.block.LinuxDrives;
+import exordium.core.finding.Finding;
+import exordium.core.profile.ProfileReader;
+import exordium.jobs.Benches;
+import exordium.jobs.BoardJobs;
+import exordium.jobs.DaySheets;
+import exordium.jobs.Targets;
+import exordium.jobs.Workbench;
+import exordium.store.Workspace;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.ZoneId;
+import java.util.List;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
+
+/** Options and doors that commands share. A workspace is opened only by commands that need one. */
+final class Common {
+    @Option(
+            names = "--workspace",
+            paramLabel = "DIR",
+            description = "the workspace folder (default: exordium in your data folder)")
+    private Path workspaceFolder;
+
+    @Option(names = "--json", description = "print one JSON document on standard output, nothing else")
+    private boolean json;
+
+    @Spec(Spec.Target.MIXEE)
+    private CommandSpec spec;
+
+    private final ProfileReader reader = new ProfileReader();
+
+    /** A finding as the contract prints it. */
+    record FindingOut(String severity, String code, String text, String basis) {}
+
+    boolean json() {
+        return json;
+    }
+
+    ProfileReader reader() {
+        return reader;
+    }
+
+    Path folder() {
+        if (workspaceFolder != null) {
+            return workspaceFolder;
+        }
+        String data = System.getenv("XDG_DATA_HOME");
+        Path base = data == null || data.isBlank()
+                ? Path.of(System.getProperty("user.home"), ".local", "share")
+                : Path.of(data);
+        return base.resolve("exordium");
+    }
+
+    Workspace workspace() throws IOException {
+        return Workspace.open(folder(), Clock.systemUTC());
+    }
+
+    Workbench workbench() throws IOException {
+        return Workbench.on(workspace(), ZoneId.systemDefault());
+    }
+
+    Targets targets(boolean allowReal) {
+        return new Targets(reader, new LinuxDrives(), folder(), allowReal);
+    }
+
+    /** A workbench with the jobs on it. */
+    record Desk(Workbench bench, Benches benches, DaySheets sheets, BoardJobs boards) {}
+
+    Desk desk() throws IOException {
+        Workbench bench = workbench();
+        Benches benches = new Benches(bench);
+        return new Desk(bench, benches, new DaySheets(bench, benches), new BoardJobs(bench, benches));
+    }
+
+    /** Prints the value as JSON, or the lines as text. */
+    void print(Object value, List<String> lines) {
+        if (json) {
+            try {
+                spec.commandLine().getOut().println(mapper().writeValueAsString(value));
+            } catch (JsonProcessingException e) {
+                throw new IllegalStateException(e);
+            }
+        } else {
+            lines.forEach(spec.commandLine().getOut()::println);
+        }
+    }
+
+    void message(String text) {
+        spec.commandLine().getErr().println(text);
+    }
+
+    static List<FindingOut> out(List<Finding> findings) {
+        return findings.stream()
+                .map(each -> new FindingOut(
+                        each.severity().code(),
+                        each.code(),
+                        each.text(),
+                        each.basis().source()))
+                .toList();
+    }
+
+    static List<String> lines(List<Finding> findings) {
+        return findings.stream()
+                .map(each -> each.severity().code() + ": " + each.text() + " ("
+                        + each.basis().source() + ")")
+                .toList();
+    }
+
+    private static ObjectMapper mapper() {
+        return new ObjectMapper()
+                .registerModule(new Jdk8Module())
+                .registerModule(new JavaTimeModule())
+                .disable(SerializationFeature.WRITE_DATES_AS_TIMESTAMPS)
+                .enable(SerializationFeature.INDENT_OUTPUT);
+    }
+}

@@ -1,0 +1,57 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.cli;
+
+import exordium.core.quantity.ByteSize;
+import exordium.core.quantity.Span;
+import exordium.core.writing.TransferMeter;
+import java.util.Timer;
+import java.util.TimerTask;
+
+/** A line on a terminal that shows how far a transfer is. Stays silent where nobody watches. */
+final class ConsoleProgress implements AutoCloseable {
+    private static final long EVERY_MILLIS = 500;
+
+    private final TransferMeter meter;
+    private final Timer timer = new Timer("progress", true);
+    private final boolean shown;
+
+    @SuppressWarnings("SystemConsoleNull") // built for Java 17, where null means no terminal
+    ConsoleProgress(boolean wanted, boolean readsBack) {
+        this.meter = new TransferMeter(System::nanoTime, readsBack);
+        this.shown = wanted && System.console() != null;
+        if (shown) {
+            timer.schedule(
+                    new TimerTask() {
+                        @Override
+                        public void run() {
+                            System.err.print("\r" + line() + "   ");
+                        }
+                    },
+                    EVERY_MILLIS,
+                    EVERY_MILLIS);
+        }
+        Runtime.getRuntime().addShutdownHook(new Thread(meter::cancel, "stop"));
+    }
+
+    TransferMeter meter() {
+        return meter;
+    }
+
+    private String line() {
+        TransferMeter.Moment moment = meter.moment();
+        return moment.phase().text() + " " + moment.done().said()
+                + moment.total()
+                        .map(total -> " of " + ByteSize.of(total.bytes()).said())
+                        .orElse("") + ", "
+                + moment.rate().said()
+                + moment.left().map(left -> ", " + Span.left(left) + " left").orElse("");
+    }
+
+    @Override
+    public void close() {
+        timer.cancel();
+        if (shown) {
+            System.err.print("\r");
+        }
+    }
+}

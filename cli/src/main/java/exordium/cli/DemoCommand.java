@@ -1,0 +1,40 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.cli;
+
+import exordium.jobs.DemoWorkspace;
+import exordium.store.Workspace;
+import java.io.IOException;
+import java.time.Clock;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+
+/** {@code demo}: makes the demo workspace. */
+@Command(name = "demo", description = "Make the demo workspace.", mixinStandardHelpOptions = true)
+final class DemoCommand implements Callable<Integer> {
+    @Mixin
+    private Common common;
+
+    @Option(names = "--reset", description = "delete an earlier demo in the folder first")
+    private boolean reset;
+
+    private record Out(String workspace, String name, int boards, int media, int images) {}
+
+    @Override
+    public Integer call() throws IOException {
+        Workspace workspace = DemoWorkspace.make(common.folder(), reset, Clock.systemUTC());
+        Out out = new Out(
+                workspace.folder().toAbsolutePath().toString(),
+                workspace.settings().workspaceName(),
+                workspace.boards().all().size(),
+                workspace.media().all().size(),
+                workspace.imageShelf().all().size());
+        common.print(
+                out,
+                List.of("Demo workspace " + out.name() + " in " + out.workspace() + ": " + out.boards() + " boards, "
+                        + out.media() + " media, " + out.images() + " images."));
+        return ExitCode.DONE;
+    }
+}

@@ -1,0 +1,113 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.cli;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.board.BoardProfile;
+import exordium.core.board.BoardProfiles;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.FirstStartPlan;
+import exordium.core.firststart.Intents;
+import exordium.core.quantity.ByteSize;
+import exordium.core.rehearsal.ContentsReader;
+import exordium.jobs.BoardJobs;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** {@code firststart}: turns what is wanted into edits of the start partition. */
+@Command(
+        name = "firststart",
+        description = "Plan or make the edits of the start partition.",
+        mixinStandardHelpOptions = true)
+final class FirstStartCommand {
+    private static final String SCHEMA = "/exordium/profiles/intents.schema.json";
+
+    /** The form of INTENTS.yaml. */
+    record IntentsFile(String profile, boolean remoteLogin, Optional<String> fixedAddress, boolean rootByIdentifier) {
+        Intents intents() {
+            return new Intents(remoteLogin, fixedAddress, rootByIdentifier);
+        }
+    }
+
+    private record EditOut(String file, String before, String after) {}
+
+    private record Out(List<EditOut> edits, List<Common.FindingOut> findings) {}
+
+    @Command(name = "plan", description = "Show the edits.", mixinStandardHelpOptions = true)
+    int plan(
+            @Mixin Common common,
+            @Parameters(paramLabel = "INTENTS.yaml") Path file,
+            @Parameters(paramLabel = "TARGET") Path target)
+            throws IOException {
+        IntentsFile wanted = read(common, file);
+        BoardProfile profile = profile(common, wanted);
+        try (BlockDevice device = open(common, target, false, false)) {
+            FirstStartPlan plan = FirstStartPlan.of(
+                    wanted.intents(),
+                    ContentsReader.read(device, profile.startFiles()).found(),
+                    profile.startFiles());
+            show(common, plan);
+        }
+        return ExitCode.DONE;
+    }
+
+    @Command(name = "apply", description = "Make the edits and read them back.", mixinStandardHelpOptions = true)
+    int apply(
+            @Mixin Common common,
+            @Parameters(paramLabel = "INTENTS.yaml") Path file,
+            @Parameters(paramLabel = "TARGET") Path target,
+            @Option(names = "--allow-real-drives") boolean allowReal)
+            throws IOException {
+        IntentsFile wanted = read(common, file);
+        try (BlockDevice device = open(common, target, true, allowReal)) {
+            show(common, BoardJobs.apply(device, profile(common, wanted), wanted.intents()));
+        }
+        return ExitCode.DONE;
+    }
+
+    private static IntentsFile read(Common common, Path file) throws IOException {
+        return common.reader().user(file, SCHEMA, IntentsFile.class);
+    }
+
+    private static BoardProfile profile(Common common, IntentsFile wanted) throws IOException {
+        return BoardProfiles.shipped(common.reader())
+                .withFolder(common.reader(), common.folder().resolve("profiles"))
+                .require(wanted.profile());
+    }
+
+    private static BlockDevice open(Common common, Path target, boolean forWriting, boolean allowReal)
+            throws IOException {
+        if (!Files.exists(target)) {
+            throw new UnreadableInput("There is no " + target + ".");
+        }
+        var found = common.targets(allowReal || !forWriting).at(target, ByteSize.ZERO);
+        exordium.core.finding.Refused.ifAnyStops(
+                forWriting ? found.description().refusals() : List.of());
+        return found.opener().open(forWriting);
+    }
+
+    private static void show(Common common, FirstStartPlan plan) {
+        List<String> lines = new ArrayList<>();
+        plan.edits().forEach(edit -> {
+            lines.add(edit.file() + (edit.before().isEmpty() ? " (new)" : ""));
+            edit.before().ifPresent(before -> before.lines().forEach(line -> lines.add("- " + line)));
+            edit.after().lines().forEach(line -> lines.add("+ " + line));
+        });
+        lines.addAll(Common.lines(plan.findings()));
+        common.print(
+                new Out(
+                        plan.edits().stream()
+                                .map(edit ->
+                                        new EditOut(edit.file(), edit.before().orElse(null), edit.after()))
+                                .toList(),
+                        Common.out(plan.findings())),
+                lines.isEmpty() ? List.of("Nothing to change.") : lines);
+    }
+}

@@ -1,0 +1,244 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.board.BoardProfile;
+import exordium.core.bootorder.DecodedOrder;
+import exordium.core.bootorder.OrderDialect;
+import exordium.core.filesystem.FatWriter;
+import exordium.core.filesystem.FileSystemReader;
+import exordium.core.filesystem.FileSystems;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Refused;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareChip;
+import exordium.core.firmware.FirmwareRelease;
+import exordium.core.firmware.FirmwareStatus;
+import exordium.core.firststart.FileEdit;
+import exordium.core.firststart.FirstStartPlan;
+import exordium.core.firststart.Intents;
+import exordium.core.layout.Partition;
+import exordium.core.rehearsal.ContentsReader;
+import exordium.core.rehearsal.MediumContents;
+import exordium.core.rehearsal.Rehearsal;
+import exordium.core.rehearsal.Trace;
+import exordium.sim.VirtualBoard;
+import exordium.store.Logbook;
+import java.io.IOException;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+
+/** What is done to one board: firmware and order staged, restarted, switched off, its small partition edited. */
+public final class BoardJobs {
+    private final Workbench workbench;
+    private final Benches benches;
+
+    public BoardJobs(Workbench workbench, Benches benches) {
+        this.workbench = workbench;
+        this.benches = benches;
+    }
+
+    /** @throws UnreadableInput when no such release exists for the board */
+    public FirmwareRelease release(Workbench.BoardAtHand at, LocalDate version) throws UnreadableInput {
+        return workbench
+                .firmware()
+                .find(at.profile().id(), version)
+                .orElseThrow(() -> new UnreadableInput("There is no release " + version + " for a "
+                        + at.profile().id() + "."));
+    }
+
+    public List<Finding> planFirmware(Workbench.BoardAtHand at, FirmwareRelease release) {
+        return FirmwareStatus.plan(
+                at.profile(),
+                at.board().chip(),
+                release,
+                at.register().channel(),
+                at.board().overlay());
+    }
+
+    /** @throws Refused when the plan has a stop */
+    public VirtualBoard stageFirmware(Workbench.BoardAtHand at, FirmwareRelease release) throws IOException {
+        Refused.ifAnyStops(planFirmware(at, release));
+        VirtualBoard staged = at.board().with(at.board().chip().stage(release.version()));
+        workbench.save(at.register().id(), staged);
+        log(
+                at,
+                Step.FIRMWARE,
+                "firmware-staged",
+                "Release " + release.version() + " staged; it takes effect at the next restart.");
+        return staged;
+    }
+
+    /**
+     * Stages a start order.
+     *
+     * @throws Refused when the value cannot be used, or this family's order is not a setting
+     */
+    public VirtualBoard stageOrder(Workbench.BoardAtHand at, String value) throws IOException {
+        BoardProfile profile = at.profile();
+        DecodedOrder decoded = OrderDialect.of(profile).decode(value);
+        Refused.ifAnyStops(decoded.findings());
+        if (profile.order().fuse().isPresent()) {
+            BoardProfile.Fuse fuse = profile.order().fuse().get();
+            throw new Refused(Finding.stop(
+                    "fuse-not-a-setting",
+                    "This family keeps its order in one-time memory: bit " + fuse.bit()
+                            + " of the register cannot be staged, and once set it can never be undone.",
+                    Basis.practice()));
+        }
+        FirmwareChip chip = at.board().chip();
+        VirtualBoard staged = at.board()
+                .with(chip.stage(chip.nextConfig().with(profile.order().key(), value)));
+        workbench.save(at.register().id(), staged);
+        log(
+                at,
+                Step.ORDER,
+                "order-staged",
+                profile.order().key() + "=" + value + " staged; it takes effect at the next restart.");
+        return staged;
+    }
+
+    /** Restarts: what was staged takes effect, and the board starts or does not, as rehearsed from the real bytes. */
+    public Trace restart(Workbench.BoardAtHand at) throws IOException {
+        FirmwareChip before = at.board().chip();
+        VirtualBoard restarted = at.board().restart();
+        workbench.save(at.register().id(), restarted);
+        before.staged()
+                .ifPresent(version -> log(
+                        at,
+                        Step.FIRMWARE,
+                        "firmware-updated",
+                        "Runs " + version + " since the restart, read back from the chip."));
+        before.stagedConfig()
+                .ifPresent(config -> log(
+                        at,
+                        Step.ORDER,
+                        "order-changed",
+                        config.value(at.profile().order().key())
+                                        .map(value -> at.profile().order().key() + "=" + value)
+                                        .orElse("The changed setting")
+                                + " counts since the restart, read back from the chip."));
+        return start(workbench.board(at.register().id()));
+    }
+
+    /** Switches off and on: what was staged is lost. */
+    public Trace switchOff(Workbench.BoardAtHand at) throws IOException {
+        FirmwareChip before = at.board().chip();
+        workbench.save(at.register().id(), at.board().switchOff());
+        if (before.anythingStaged()) {
+            log(
+                    at,
+                    Step.FIRMWARE,
+                    "staged-lost",
+                    before.staged().map(version -> "Release " + version).orElse("The staged setting")
+                            + " was lost: the board was switched off instead of restarted.");
+        }
+        return start(workbench.board(at.register().id()));
+    }
+
+    private Trace start(Workbench.BoardAtHand at) throws IOException {
+        Trace trace = Rehearsal.of(benches.of(at));
+        if (trace.runs()) {
+            log(
+                    at,
+                    Step.REHEARSAL,
+                    DaySheets.START_SEEN,
+                    "Started from " + trace.startedFrom().orElse("nothing") + ", root from "
+                            + trace.rootFrom().orElse("nothing") + ", after " + trace.seconds() + " s.");
+        } else {
+            log(
+                    at,
+                    Step.REHEARSAL,
+                    "start-failed",
+                    "Did not start (" + trace.cause().code() + "): "
+                            + trace.findings().stream()
+                                    .findFirst()
+                                    .map(Finding::text)
+                                    .orElse(""));
+        }
+        return trace;
+    }
+
+    public FirstStartPlan planFirstStart(Workbench.BoardAtHand at, String drive, Intents intents) throws IOException {
+        return FirstStartPlan.of(
+                intents,
+                benches.contents(drive, at.profile()).found(),
+                at.profile().startFiles());
+    }
+
+    /**
+     * Carries out the edits on a drive and reads each file back.
+     *
+     * @throws Refused when the plan has a stop that an edit does not mend
+     * @throws UnreadableInput when a file does not read back as it was written
+     */
+    public FirstStartPlan applyFirstStart(Workbench.BoardAtHand at, String drive, Intents intents) throws IOException {
+        try (BlockDevice device =
+                exordium.sim.VirtualDrive.open(workbench.reader(), workbench.driveFile(drive), true)) {
+            FirstStartPlan plan = apply(device, at.profile(), intents);
+            if (!plan.edits().isEmpty()) {
+                log(
+                        at,
+                        Step.FIRST_START,
+                        "first-start-edited",
+                        "Changed "
+                                + String.join(
+                                        ", ",
+                                        plan.edits().stream()
+                                                .map(FileEdit::file)
+                                                .toList())
+                                + " on the start partition; read back and the same.");
+            }
+            return plan;
+        }
+    }
+
+    /** The same on any device. */
+    public static FirstStartPlan apply(BlockDevice device, BoardProfile profile, Intents intents) throws IOException {
+        MediumContents contents = ContentsReader.read(device, profile.startFiles());
+        FirstStartPlan plan = FirstStartPlan.of(intents, contents.found(), profile.startFiles());
+        List<Finding> stops = new ArrayList<>(plan.findings());
+        stops.removeIf(finding ->
+                finding.code().startsWith("kernel-line") && !plan.edits().isEmpty());
+        Refused.ifAnyStops(stops);
+        if (plan.edits().isEmpty()) {
+            return plan;
+        }
+        Partition partition = contents.inspection().partitions().stream()
+                .map(content -> content.partition())
+                .filter(each -> each.number() == contents.start().orElseThrow().number())
+                .findFirst()
+                .orElseThrow();
+        BlockDevice slice = partition.on(device);
+        for (FileEdit edit : plan.edits()) {
+            FatWriter.write(slice, edit.file(), edit.content());
+            FileSystemReader reader = FileSystems.open(slice).orElseThrow();
+            Optional<byte[]> back = reader.read("/" + edit.file());
+            if (back.isEmpty() || !Arrays.equals(back.get(), edit.content())) {
+                throw new UnreadableInput(edit.file() + " does not read back as it was written; check the medium.");
+            }
+        }
+        return plan;
+    }
+
+    /** Plugs a drive of the workspace into a port, taking it out of wherever it was. */
+    public void plug(Workbench.BoardAtHand at, VirtualBoard.Plug plug) throws IOException {
+        Optional<Workbench.BoardAtHand> holder = workbench.holder(plug.drive());
+        if (holder.isPresent()
+                && !holder.get().register().id().equals(at.register().id())) {
+            workbench.save(holder.get().register().id(), holder.get().board().detach(plug.drive()));
+        }
+        workbench.save(at.register().id(), at.board().attach(plug));
+        log(at, Step.STORAGE, "drive-plugged", plug.drive() + " plugged into " + plug.port() + ".");
+    }
+
+    private void log(Workbench.BoardAtHand at, Step step, String kind, String text) {
+        Logbook log = workbench.workspace().log();
+        log.add(Optional.of(at.register().id()), step, kind, at.register().name() + ": " + text, Optional.empty());
+    }
+}

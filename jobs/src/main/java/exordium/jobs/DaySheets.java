@@ -1,0 +1,140 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import exordium.core.bootorder.DecodedOrder;
+import exordium.core.bootorder.OrderDialect;
+import exordium.core.copies.CopyRule;
+import exordium.core.daysheet.BoardFacts;
+import exordium.core.daysheet.DaySheet;
+import exordium.core.firmware.FirmwareStatus;
+import exordium.core.firststart.FirstStartPlan;
+import exordium.core.firststart.Intents;
+import exordium.core.firststart.KernelLine;
+import exordium.core.inspection.DriveInspection;
+import exordium.core.inspection.InstalledSystem;
+import exordium.core.rehearsal.MediumContents;
+import exordium.core.rehearsal.Rehearsal;
+import exordium.store.Boards;
+import exordium.store.Copies;
+import exordium.store.Media;
+import exordium.store.Workspace;
+import exordium.store.Writes;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** Gathers what is on record and what the drives and boards really hold, and has core judge it. */
+public final class DaySheets {
+    public static final String START_SEEN = "start-seen";
+
+    private final Workbench workbench;
+    private final Benches benches;
+
+    public DaySheets(Workbench workbench, Benches benches) {
+        this.workbench = workbench;
+        this.benches = benches;
+    }
+
+    public DaySheet now() throws IOException {
+        List<BoardFacts> facts = new ArrayList<>();
+        for (Boards.Board register : workbench.workspace().boards().all()) {
+            facts.add(facts(workbench.atHand(register)));
+        }
+        return DaySheet.of(facts);
+    }
+
+    public BoardFacts facts(Workbench.BoardAtHand at) throws IOException {
+        Workspace workspace = workbench.workspace();
+        Optional<Media.Medium> medium = workbench.mainMedium(at);
+        Optional<MediumContents> contents = Optional.empty();
+        if (medium.isPresent()) {
+            contents = Optional.of(benches.contents(medium.get().file(), at.profile()));
+        }
+        Optional<LocalDate> lastCopy = lastCopy(at.register().id());
+        return new BoardFacts(
+                at.register().id(),
+                at.register().name(),
+                at.register().place(),
+                at.register().profile(),
+                at.board().memory(),
+                mediumFacts(medium, contents),
+                medium.flatMap(each -> workspace.writes().lastOn(each.id())).map(this::lastWrite),
+                firstStart(at, contents),
+                firmware(at),
+                at.profile().firmware().updatable(),
+                order(at),
+                Rehearsal.of(benches.of(at)),
+                lastCopy,
+                due(at.register(), lastCopy));
+    }
+
+    public FirmwareStatus firmware(Workbench.BoardAtHand at) {
+        return FirmwareStatus.of(
+                at.profile(),
+                at.board().chip(),
+                at.register().channel(),
+                workbench.firmware(),
+                at.board().overlay());
+    }
+
+    public Optional<LocalDate> lastCopy(String board) {
+        return workbench.workspace().copies().of(board).stream()
+                .reduce((first, last) -> last)
+                .map(Copies.Copy::proven)
+                .map(at -> LocalDate.ofInstant(at, workbench.zone()));
+    }
+
+    public CopyRule.Due due(Boards.Board register, Optional<LocalDate> lastCopy) {
+        return workbench.workspace().settings().copyRule().next(lastCopy, register.lightlyUsed(), workbench.today());
+    }
+
+    private static Optional<BoardFacts.MediumFacts> mediumFacts(
+            Optional<Media.Medium> medium, Optional<MediumContents> contents) {
+        if (medium.isEmpty() || contents.isEmpty()) {
+            return Optional.empty();
+        }
+        DriveInspection inspection = contents.get().inspection();
+        return Optional.of(new BoardFacts.MediumFacts(
+                medium.get().name(),
+                medium.get().size(),
+                inspection.used(),
+                medium.get().worn(),
+                inspection.system().map(InstalledSystem::title),
+                inspection.system().map(InstalledSystem::version)));
+    }
+
+    private BoardFacts.LastWrite lastWrite(Writes.Write write) {
+        return new BoardFacts.LastWrite(
+                write.image(), write.ending(), LocalDate.ofInstant(write.started(), workbench.zone()));
+    }
+
+    private BoardFacts.FirstStartFacts firstStart(Workbench.BoardAtHand at, Optional<MediumContents> contents)
+            throws IOException {
+        if (contents.isEmpty() || contents.get().start().isEmpty()) {
+            return new BoardFacts.FirstStartFacts(false, false, false, false, List.of());
+        }
+        FirstStartPlan plan = FirstStartPlan.of(
+                Intents.NONE, contents.get().found(), at.profile().startFiles());
+        boolean login = contents.get().start().get().names().contains("ssh")
+                || contents.get().roots().values().stream().anyMatch(MediumContents.RootFiles::remoteLogin);
+        boolean fixed = contents.get()
+                .start()
+                .get()
+                .kernelLine()
+                .flatMap(file -> KernelLine.in(
+                        new String(file, StandardCharsets.UTF_8),
+                        at.profile().startFiles().kernelLineForm()))
+                .flatMap(line -> line.value("ip"))
+                .isPresent();
+        boolean seen = workbench.workspace().log().has(at.register().id(), START_SEEN);
+        return new BoardFacts.FirstStartFacts(true, login, fixed, seen, plan.findings());
+    }
+
+    private BoardFacts.OrderFacts order(Workbench.BoardAtHand at) {
+        DecodedOrder decoded = OrderDialect.of(at.profile()).decode(at.order());
+        return new BoardFacts.OrderFacts(decoded, at.profile().orderFigure(at.order()), at.stagedOrder());
+    }
+}

@@ -1,0 +1,168 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.FileDevice;
+import exordium.core.block.LinuxDrives;
+import exordium.core.block.MachineDrive;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteRate;
+import exordium.core.quantity.ByteSize;
+import exordium.core.writing.WritePlan;
+import exordium.sim.DriveDescription;
+import exordium.sim.VirtualDrive;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** What can be written to: virtual drives, plain files, and, once allowed, drives of the machine. */
+public final class Targets {
+    private final ProfileReader profiles;
+    private final LinuxDrives machine;
+    private final Path workspace;
+    private final boolean realDrives;
+
+    /** @param workspace folder whose own drive is always refused */
+    public Targets(ProfileReader profiles, LinuxDrives machine, Path workspace, boolean realDrives) {
+        this.profiles = profiles;
+        this.machine = machine;
+        this.workspace = workspace;
+        this.realDrives = realDrives;
+    }
+
+    /** A way to open the target once its plan is accepted. */
+    public interface Opener {
+        BlockDevice open(boolean forWriting) throws IOException;
+    }
+
+    /** A target and how to open it. */
+    public record Target(WritePlan.TargetDescription description, boolean simulated, Opener opener) {}
+
+    /**
+     * Finds out what stands at a path.
+     *
+     * @param room for a plain file that is not there yet: how large it may become
+     * @throws UnreadableInput when it is a folder, or nothing that can be written
+     */
+    public Target at(Path path, ByteSize room) throws IOException {
+        if (Files.isDirectory(path)) {
+            throw new UnreadableInput(path + " is a folder, not a drive or a file.");
+        }
+        if (VirtualDrive.isOne(path)) {
+            return virtual(path);
+        }
+        Optional<MachineDrive> drive = machine.find(path, workspace);
+        if (drive.isPresent()) {
+            return real(drive.get());
+        }
+        if (Files.exists(path) && !Files.isRegularFile(path)) {
+            throw new UnreadableInput(path + " is neither a whole drive, nor a virtual one, nor a file.");
+        }
+        return file(path, room);
+    }
+
+    /** All drives there are, virtual ones of the workspace first. */
+    public List<Target> all(Path drives) throws IOException {
+        List<Target> targets = new ArrayList<>();
+        if (Files.isDirectory(drives)) {
+            try (var files = Files.list(drives)) {
+                for (Path file : files.filter(VirtualDrive::isOne).sorted().toList()) {
+                    targets.add(virtual(file));
+                }
+            }
+        }
+        for (MachineDrive drive : machine.list(workspace)) {
+            targets.add(real(drive));
+        }
+        return targets;
+    }
+
+    public List<MachineDrive> ofMachine() throws IOException {
+        return machine.list(workspace);
+    }
+
+    /** Reasons for which a drive of the machine is refused, the general switch among them. */
+    public List<Finding> refusals(MachineDrive drive) {
+        List<Finding> refusals = new ArrayList<>(drive.refusals());
+        if (!realDrives) {
+            refusals.add(Finding.stop(
+                    "real-drives-off",
+                    "Drives of this machine are off. Turn them on with --allow-real-drives, after looking twice at the name.",
+                    Basis.houseRule("real drives")));
+        }
+        return refusals;
+    }
+
+    private Target virtual(Path path) throws IOException {
+        DriveDescription description = VirtualDrive.describe(profiles, path);
+        return new Target(
+                new WritePlan.TargetDescription(
+                        name(path),
+                        path,
+                        description.bytes(),
+                        description.writeRate(),
+                        description.readRate(),
+                        Optional.empty(),
+                        List.of()),
+                true,
+                forWriting -> VirtualDrive.open(profiles, path, forWriting));
+    }
+
+    private Target real(MachineDrive drive) {
+        Optional<ByteRate> unknown = Optional.empty();
+        return new Target(
+                new WritePlan.TargetDescription(
+                        drive.id(),
+                        drive.node(),
+                        drive.size(),
+                        unknown,
+                        unknown,
+                        Optional.of("Everything on " + drive.id() + " ("
+                                + drive.size().said() + ") will be lost."),
+                        refusals(drive)),
+                false,
+                drive::open);
+    }
+
+    private static Target file(Path path, ByteSize room) throws IOException {
+        boolean there = Files.exists(path);
+        boolean holds = there && Files.size(path) > 0;
+        ByteSize size = holds ? ByteSize.of(Files.size(path)) : room;
+        List<Finding> refusals = new ArrayList<>();
+        Path folder = path.toAbsolutePath().getParent();
+        if (!there && (folder == null || !Files.isDirectory(folder))) {
+            throw new UnreadableInput("There is no folder " + folder + " to put " + path.getFileName() + " in.");
+        }
+        if (there && !Files.isWritable(path)) {
+            refusals.add(Finding.stop(
+                    "target-read-only", path + " may not be written by this user.", Basis.computed("its permissions")));
+        }
+        Optional<String> loses =
+                holds ? Optional.of("What " + path.getFileName() + " holds now will be lost.") : Optional.empty();
+        return new Target(
+                new WritePlan.TargetDescription(
+                        name(path), path, size, Optional.empty(), Optional.empty(), loses, refusals),
+                false,
+                forWriting -> open(path, size, forWriting));
+    }
+
+    private static BlockDevice open(Path path, ByteSize size, boolean forWriting) throws IOException {
+        if (!forWriting) {
+            return FileDevice.forReading(path);
+        }
+        if (!Files.exists(path)) {
+            Files.createFile(path);
+        }
+        return FileDevice.forWriting(path, size);
+    }
+
+    private static String name(Path path) {
+        return String.valueOf(path.getFileName());
+    }
+}

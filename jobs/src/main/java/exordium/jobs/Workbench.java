@@ -1,0 +1,138 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import exordium.core.board.BoardProfile;
+import exordium.core.board.BoardProfiles;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareCatalogue;
+import exordium.core.profile.ProfileReader;
+import exordium.core.storage.MediaCatalogue;
+import exordium.core.storage.MediumKind;
+import exordium.sim.VirtualBoard;
+import exordium.store.Boards;
+import exordium.store.Media;
+import exordium.store.Workspace;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.Optional;
+
+/** An open workspace with the profiles that go with it; what every job works on. */
+public final class Workbench {
+    private final Workspace workspace;
+    private final ProfileReader reader;
+    private final BoardProfiles profiles;
+    private final MediaCatalogue media;
+    private final FirmwareCatalogue firmware;
+    private final ZoneId zone;
+
+    private Workbench(Workspace workspace, ProfileReader reader, BoardProfiles profiles, ZoneId zone) {
+        this.workspace = workspace;
+        this.reader = reader;
+        this.profiles = profiles;
+        this.media = MediaCatalogue.shipped(reader);
+        this.firmware = FirmwareCatalogue.shipped(reader);
+        this.zone = zone;
+    }
+
+    /** The zone is where the user's days begin and end. */
+    public static Workbench on(Workspace workspace, ZoneId zone) throws IOException {
+        ProfileReader reader = new ProfileReader();
+        BoardProfiles profiles = BoardProfiles.shipped(reader)
+                .withFolder(reader, workspace.folder().resolve("profiles"));
+        return new Workbench(workspace, reader, profiles, zone);
+    }
+
+    public Workspace workspace() {
+        return workspace;
+    }
+
+    public ProfileReader reader() {
+        return reader;
+    }
+
+    public BoardProfiles profiles() {
+        return profiles;
+    }
+
+    public MediaCatalogue media() {
+        return media;
+    }
+
+    public FirmwareCatalogue firmware() {
+        return firmware;
+    }
+
+    public ZoneId zone() {
+        return zone;
+    }
+
+    public LocalDate today() {
+        return LocalDate.ofInstant(workspace.clock().instant(), zone);
+    }
+
+    /** A board of the register with its profile and the board itself. */
+    public record BoardAtHand(Boards.Board register, BoardProfile profile, VirtualBoard board) {
+        /** The value of its start order, wherever this family keeps it. */
+        public String order() {
+            return board.chip().config().value(profile.order().key()).orElse("");
+        }
+
+        public Optional<String> stagedOrder() {
+            return board.chip()
+                    .stagedConfig()
+                    .flatMap(config -> config.value(profile.order().key()))
+                    .filter(value -> !value.equals(order()));
+        }
+    }
+
+    public BoardAtHand board(String id) throws IOException {
+        return atHand(workspace.boards().require(id));
+    }
+
+    public BoardAtHand atHand(Boards.Board register) throws IOException {
+        return new BoardAtHand(
+                register,
+                profiles.require(register.profile()),
+                VirtualBoard.load(reader, workspace.boardFile(register.id())));
+    }
+
+    public void save(String id, VirtualBoard board) throws IOException {
+        board.save(reader, workspace.boardFile(id));
+    }
+
+    public Path driveFile(String file) {
+        return workspace.drives().resolve(file);
+    }
+
+    /** The medium a board starts from: the first drive plugged in, in the order of the board's ports. */
+    public Optional<Media.Medium> mainMedium(BoardAtHand board) {
+        return board.profile().ports().stream()
+                .flatMap(port -> board.board().attached().stream()
+                        .filter(plug -> plug.port().equals(port.id())))
+                .findFirst()
+                .flatMap(plug -> workspace.media().byFile(plug.drive()));
+    }
+
+    /** The board that a drive of the workspace is plugged into. */
+    public Optional<BoardAtHand> holder(String driveFile) throws IOException {
+        for (Boards.Board register : workspace.boards().all()) {
+            BoardAtHand each = atHand(register);
+            if (each.board().attached().stream().anyMatch(plug -> plug.drive().equals(driveFile))) {
+                return Optional.of(each);
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** @throws UnreadableInput naming the kind */
+    public MediumKind kind(String id) throws UnreadableInput {
+        return media.kind(id).orElseThrow(() -> new UnreadableInput("There is no kind of medium \"" + id + "\"."));
+    }
+
+    public MediumKind.Medium asCandidate(Media.Medium medium) throws UnreadableInput {
+        return new MediumKind.Medium(
+                medium.id(), medium.name(), kind(medium.kind()), medium.size(), medium.ratedWrites(), medium.written());
+    }
+}

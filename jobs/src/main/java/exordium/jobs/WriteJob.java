@@ -1,0 +1,86 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.TransferWatch;
+import exordium.core.finding.Refused;
+import exordium.core.finding.Step;
+import exordium.core.image.ImageFile;
+import exordium.core.quantity.ByteSize;
+import exordium.core.writing.WritePlan;
+import exordium.core.writing.WriteReport;
+import exordium.core.writing.WriteRun;
+import exordium.store.Media;
+import exordium.store.Workspace;
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.Optional;
+import java.util.concurrent.CancellationException;
+
+/** Writes an image to a target: plan, run, report, logbook. */
+public final class WriteJob {
+    private WriteJob() {}
+
+    /** The image's size: from its container, or by reading it through once. */
+    public static ByteSize sizeOf(ImageFile image, TransferWatch watch) throws IOException {
+        if (image.uncompressedSize().isPresent()) {
+            return image.uncompressedSize().get();
+        }
+        byte[] buffer = new byte[1 << 16];
+        long size = 0;
+        try (InputStream stream = image.stream()) {
+            for (int got = stream.read(buffer); got >= 0; got = stream.read(buffer)) {
+                if (watch.cancelled()) {
+                    throw new CancellationException("stopped while measuring " + image.name());
+                }
+                watch.moved(TransferWatch.Phase.UNPACKING, size, got, 0, -1);
+                size += got;
+            }
+        }
+        return ByteSize.of(size);
+    }
+
+    /**
+     * Runs a plan and puts it down, the beginning before the first byte moves.
+     *
+     * @throws Refused when the plan has a stop; nothing was touched
+     */
+    public static WriteReport run(
+            Workspace workspace, WritePlan plan, Targets.Target target, Optional<String> board, TransferWatch watch)
+            throws IOException {
+        Refused.ifAnyStops(plan.findings());
+        Optional<Media.Medium> medium = registered(workspace, plan);
+        long row = workspace
+                .writes()
+                .begin(
+                        board,
+                        medium.map(Media.Medium::id),
+                        plan.target().id(),
+                        plan.image().name());
+        WriteReport report;
+        try (BlockDevice device = target.opener().open(true)) {
+            report = new WriteRun(plan, device, watch).execute();
+        }
+        workspace.writes().end(row, report);
+        medium.ifPresent(each -> workspace.media().addWritten(each.id(), ByteSize.of(report.writtenBytes())));
+        String name = medium.map(Media.Medium::name).orElse(plan.target().id());
+        workspace
+                .log()
+                .add(
+                        board,
+                        Step.IMAGE,
+                        "write-" + report.verdict().code(),
+                        plan.image().name() + " to " + name + ": " + report.sentence(),
+                        Optional.empty());
+        return report;
+    }
+
+    private static Optional<Media.Medium> registered(Workspace workspace, WritePlan plan) {
+        return plan.target()
+                        .path()
+                        .toAbsolutePath()
+                        .startsWith(workspace.drives().toAbsolutePath())
+                ? workspace.media().byFile(String.valueOf(plan.target().path().getFileName()))
+                : Optional.empty();
+    }
+}
