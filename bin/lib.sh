@@ -42,3 +42,49 @@ class_path() {
   jars=$(find "$top/$1/target/lib" -name '*.jar' ! -name 'javafx-*' | sort | tr '\n' ':')
   printf '%s' "$top/$1/target/exordium-$1-0.1.0.jar:$jars"
 }
+
+# Starts the window with the arguments given. Without a display it gets one of its own, under Xvfb.
+window() {
+  local classes modules archive=$top/desktop/target/exordium.jsa options
+  classes=$(class_path desktop)
+  modules=$(find "$top/desktop/target/lib" -name 'javafx-*-linux*.jar' | tr '\n' ':')
+  options=(-Xmx512m -XX:+UseSerialGC -XX:TieredStopAtLevel=1 -Xshare:auto --module-path "$modules" --add-modules javafx.controls,javafx.swing)
+  [ -n "${TIMING:-}" ] && options+=(-Dexordium.timing=true)
+  if [ -f "$archive" ]; then
+    options+=(-XX:SharedArchiveFile="$archive")
+  else
+    options+=(-XX:ArchiveClassesAtExit="$archive" -Xlog:cds=off -Xlog:cds+dynamic=off)
+  fi
+  local words=()
+  for word in "$@"; do [ -n "$word" ] && words+=("$word"); done
+  if [ -z "${DISPLAY:-}" ]; then
+    need_xvfb
+    local number=90
+    while [ -e "/tmp/.X11-unix/X$number" ] || [ -e "/tmp/.X$number-lock" ]; do number=$((number + 1)); done
+    Xvfb ":$number" -screen 0 1280x800x24 -nolisten tcp > /dev/null 2>&1 &
+    local server=$!
+    # shellcheck disable=SC2064
+    trap "kill $server 2> /dev/null" EXIT
+    export DISPLAY=:$number
+    for _ in $(seq 50); do [ -e "/tmp/.X11-unix/X$number" ] && break; sleep 0.1; done
+    if [ -z "${QUIET:-}" ]; then
+      echo "There is no display here: the window is open on a display of its own, $DISPLAY." >&2
+      echo "A picture of it:  DISPLAY=$DISPLAY import -window root picture.png   (Debian package imagemagick)" >&2
+      echo "It runs until it is closed, or Ctrl C here." >&2
+    fi
+    java "${options[@]}" -cp "$classes" exordium.desktop.Main "${words[@]}"
+  else
+    exec java "${options[@]}" -cp "$classes" exordium.desktop.Main "${words[@]}"
+  fi
+}
+
+need_xvfb() {
+  command -v Xvfb > /dev/null && ldconfig -p | grep -q libgtk-3.so && return
+  if [ "$(id -u)" = 0 ] && command -v apt-get > /dev/null; then
+    echo "Installing what a window without a display needs ..." >&2
+    { apt-get update && DEBIAN_FRONTEND=noninteractive apt-get install -y xvfb libgtk-3-0 libgl1 libxtst6; } > /dev/null 2>&1 \
+      || fail "Could not install: xvfb libgtk-3-0 libgl1 libxtst6"
+  else
+    fail "A window without a display needs some packages. Run: sudo apt-get install xvfb libgtk-3-0 libgl1 libxtst6"
+  fi
+}

@@ -15,16 +15,13 @@ import picocli.CommandLine.Parameters;
 final class BoardCommand {
     private record Out(String board, LocalDate firmware, String order, String outcome, String cause, double seconds) {}
 
-    @Command(name = "restart", description = "Restart: what was staged takes effect.", mixinStandardHelpOptions = true)
+    @Command(name = "restart", description = "Restart: what was staged takes effect.")
     int restart(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
         Common.Desk desk = common.desk();
         return show(common, desk, board, desk.boards().restart(desk.bench().board(board)));
     }
 
-    @Command(
-            name = "switch-off",
-            description = "Switch off and on: what was staged is lost.",
-            mixinStandardHelpOptions = true)
+    @Command(name = "switch-off", description = "Switch off and on: what was staged is lost.")
     int switchOff(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
         Common.Desk desk = common.desk();
         return show(common, desk, board, desk.boards().switchOff(desk.bench().board(board)));

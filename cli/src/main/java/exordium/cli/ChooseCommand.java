@@ -20,7 +20,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Parameters;
 
 /** {@code choose}: judges the catalogue's media for what a board needs. */
-@Command(name = "choose", description = "Judge media for what a board needs.", mixinStandardHelpOptions = true)
+@Command(name = "choose", description = "Judge media for what a board needs.")
 final class ChooseCommand implements Callable<Integer> {
     private static final String SCHEMA = "/exordium/profiles/needs.schema.json";
     private static final ByteSize SMALLEST = ByteSize.ofGigabytes(15.5);

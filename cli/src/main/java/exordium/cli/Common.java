@@ -35,6 +35,12 @@ final class Common {
     @Option(names = "--json", description = "print one JSON document on standard output, nothing else")
     private boolean json;
 
+    @Option(
+            names = {"-h", "--help"},
+            usageHelp = true,
+            description = "show this help")
+    private boolean unusedHelp;
+
     @Spec(Spec.Target.MIXEE)
     private CommandSpec spec;
 

@@ -38,10 +38,7 @@ final class CopyCommand {
 
     private record CheckOut(String board, String file, boolean whole, String text) {}
 
-    @Command(
-            name = "run",
-            description = "Copy a board's medium into the vault and prove the copy.",
-            mixinStandardHelpOptions = true)
+    @Command(name = "run", description = "Copy a board's medium into the vault and prove the copy.")
     int run(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
         Common.Desk desk = common.desk();
         CopyJob.Done done;
@@ -62,7 +59,7 @@ final class CopyCommand {
         return ExitCode.DONE;
     }
 
-    @Command(name = "list", description = "List proven copies.", mixinStandardHelpOptions = true)
+    @Command(name = "list", description = "List proven copies.")
     int list(@Mixin Common common, @Parameters(paramLabel = "BOARD", arity = "0..1") String board) throws IOException {
         List<Copies.Copy> copies = common.workspace().copies().all().stream()
                 .filter(copy -> board == null || copy.board().equals(board))
@@ -79,10 +76,7 @@ final class CopyCommand {
         return ExitCode.DONE;
     }
 
-    @Command(
-            name = "check",
-            description = "Read copies through and compare with their checksums.",
-            mixinStandardHelpOptions = true)
+    @Command(name = "check", description = "Read copies through and compare with their checksums.")
     int check(@Mixin Common common, @Parameters(paramLabel = "BOARD", arity = "0..1") String board) throws IOException {
         Common.Desk desk = common.desk();
         List<CopyJob.Checked> checked = new CopyJob(desk.bench(), desk.sheets()).check(Optional.ofNullable(board));
@@ -95,10 +89,7 @@ final class CopyCommand {
         return checked.stream().allMatch(CopyJob.Checked::whole) ? ExitCode.DONE : ExitCode.DIFFERENT;
     }
 
-    @Command(
-            name = "restore",
-            description = "Write the newest copy of a board to a target and read it back.",
-            mixinStandardHelpOptions = true)
+    @Command(name = "restore", description = "Write the newest copy of a board to a target and read it back.")
     int restore(
             @Mixin Common common,
             @Parameters(paramLabel = "BOARD") String board,

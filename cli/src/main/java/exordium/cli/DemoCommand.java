@@ -12,7 +12,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 /** {@code demo}: makes the demo workspace. */
-@Command(name = "demo", description = "Make the demo workspace.", mixinStandardHelpOptions = true)
+@Command(name = "demo", description = "Make the demo workspace.")
 final class DemoCommand implements Callable<Integer> {
     @Mixin
     private Common common;

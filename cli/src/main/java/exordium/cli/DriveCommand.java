@@ -23,7 +23,7 @@ final class DriveCommand {
 
     private record Out(String id, String path, String bus, long bytes, List<String> faults) {}
 
-    @Command(name = "new", description = "Make a virtual drive.", mixinStandardHelpOptions = true)
+    @Command(name = "new", description = "Make a virtual drive.")
     int make(
             @Mixin Common common,
             @Parameters(paramLabel = "FILE") Path file,

@@ -19,7 +19,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 /** {@code drives}: every drive, with the reasons for which one is refused. */
-@Command(name = "drives", description = "List drives, and why any is refused.", mixinStandardHelpOptions = true)
+@Command(name = "drives", description = "List drives, and why any is refused.")
 final class DrivesCommand implements Callable<Integer> {
     @Mixin
     private Common common;

@@ -12,7 +12,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 /** {@code due}: when the next copies are due. */
-@Command(name = "due", description = "Show when the next copies are due.", mixinStandardHelpOptions = true)
+@Command(name = "due", description = "Show when the next copies are due.")
 final class DueCommand implements Callable<Integer> {
     @Mixin
     private Common common;

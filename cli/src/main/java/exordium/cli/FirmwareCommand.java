@@ -32,7 +32,7 @@ final class FirmwareCommand {
 
     private record PlanOut(String board, LocalDate from, LocalDate to, List<Common.FindingOut> findings) {}
 
-    @Command(name = "list", description = "List the releases for a board.", mixinStandardHelpOptions = true)
+    @Command(name = "list", description = "List the releases for a board.")
     int list(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
         Workbench.BoardAtHand at = common.workbench().board(board);
         List<ReleaseOut> releases = common
@@ -50,7 +50,7 @@ final class FirmwareCommand {
         return ExitCode.DONE;
     }
 
-    @Command(name = "status", description = "Show what runs, is staged and is newest.", mixinStandardHelpOptions = true)
+    @Command(name = "status", description = "Show what runs, is staged and is newest.")
     int status(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
         Common.Desk desk = common.desk();
         FirmwareStatus status = desk.sheets().firmware(desk.bench().board(board));
@@ -73,7 +73,7 @@ final class FirmwareCommand {
         return ExitCode.DONE;
     }
 
-    @Command(name = "plan", description = "Show what staging a release means.", mixinStandardHelpOptions = true)
+    @Command(name = "plan", description = "Show what staging a release means.")
     int plan(
             @Mixin Common common,
             @Parameters(paramLabel = "BOARD") String board,
@@ -87,10 +87,7 @@ final class FirmwareCommand {
         return Finding.anyStops(findings) ? ExitCode.REFUSED : ExitCode.DONE;
     }
 
-    @Command(
-            name = "apply",
-            description = "Stage a release; it takes effect at the next restart.",
-            mixinStandardHelpOptions = true)
+    @Command(name = "apply", description = "Stage a release; it takes effect at the next restart.")
     int apply(
             @Mixin Common common,
             @Parameters(paramLabel = "BOARD") String board,

@@ -40,7 +40,7 @@ final class FirstStartCommand {
 
     private record Out(List<EditOut> edits, List<Common.FindingOut> findings) {}
 
-    @Command(name = "plan", description = "Show the edits.", mixinStandardHelpOptions = true)
+    @Command(name = "plan", description = "Show the edits.")
     int plan(
             @Mixin Common common,
             @Parameters(paramLabel = "INTENTS.yaml") Path file,
@@ -58,7 +58,7 @@ final class FirstStartCommand {
         return ExitCode.DONE;
     }
 
-    @Command(name = "apply", description = "Make the edits and read them back.", mixinStandardHelpOptions = true)
+    @Command(name = "apply", description = "Make the edits and read them back.")
     int apply(
             @Mixin Common common,
             @Parameters(paramLabel = "INTENTS.yaml") Path file,

@@ -27,7 +27,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** {@code inspect}: what is in an image or on a drive. */
-@Command(name = "inspect", description = "Show what is in an image or on a drive.", mixinStandardHelpOptions = true)
+@Command(name = "inspect", description = "Show what is in an image or on a drive.")
 final class InspectCommand implements Callable<Integer> {
     @Mixin
     private Common common;

@@ -17,7 +17,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** {@code lint}: checks a settings file or a kernel line. */
-@Command(name = "lint", description = "Check a settings file or a kernel line.", mixinStandardHelpOptions = true)
+@Command(name = "lint", description = "Check a settings file or a kernel line.")
 final class LintCommand implements Callable<Integer> {
     private static final long LARGEST = 1L << 20;
 

@@ -13,7 +13,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 /** {@code log}: the logbook. */
-@Command(name = "log", description = "Show the logbook.", mixinStandardHelpOptions = true)
+@Command(name = "log", description = "Show the logbook.")
 final class LogCommand implements Callable<Integer> {
     @Mixin
     private Common common;

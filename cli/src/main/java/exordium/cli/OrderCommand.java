@@ -27,7 +27,7 @@ final class OrderCommand {
 
     private record StagedOut(String board, String value, String note) {}
 
-    @Command(name = "decode", description = "Say what a stored order means.", mixinStandardHelpOptions = true)
+    @Command(name = "decode", description = "Say what a stored order means.")
     int decode(
             @Mixin Common common,
             @Option(names = "--profile", required = true) String profile,
@@ -35,16 +35,15 @@ final class OrderCommand {
             throws IOException {
         DecodedOrder order = OrderDialect.of(profile(common, profile)).decode(value);
         List<String> lines = new ArrayList<>();
-        lines.add(order.sources().stream().map(StartSource::code).collect(Collectors.joining(", ")));
+        if (!order.sources().isEmpty()) {
+            lines.add(order.sources().stream().map(StartSource::code).collect(Collectors.joining(", ")));
+        }
         lines.addAll(Common.lines(order.findings()));
         common.print(new Out(order.value(), order.sources(), Common.out(order.findings())), lines);
         return Finding.anyStops(order.findings()) ? ExitCode.BAD_INPUT : ExitCode.DONE;
     }
 
-    @Command(
-            name = "encode",
-            description = "Write sources down as the board stores them.",
-            mixinStandardHelpOptions = true)
+    @Command(name = "encode", description = "Write sources down as the board stores them.")
     int encode(
             @Mixin Common common,
             @Option(names = "--profile", required = true) String profile,
@@ -64,10 +63,7 @@ final class OrderCommand {
         return ExitCode.DONE;
     }
 
-    @Command(
-            name = "stage",
-            description = "Stage an order on a board; it counts from the next restart.",
-            mixinStandardHelpOptions = true)
+    @Command(name = "stage", description = "Stage an order on a board; it counts from the next restart.")
     int stage(
             @Mixin Common common,
             @Parameters(paramLabel = "BOARD") String board,

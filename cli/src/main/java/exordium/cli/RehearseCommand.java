@@ -21,10 +21,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** {@code rehearse}: what a board would do when it is switched on. */
-@Command(
-        name = "rehearse",
-        description = "Work out what a board does when it is switched on.",
-        mixinStandardHelpOptions = true)
+@Command(name = "rehearse", description = "Work out what a board does when it is switched on.")
 final class RehearseCommand implements Callable<Integer> {
     @Mixin
     private Common common;

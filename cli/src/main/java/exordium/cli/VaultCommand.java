@@ -22,7 +22,7 @@ final class VaultCommand {
 
     private record Out(List<BoardOut> boards, long usedBytes, long freeBytes) {}
 
-    @Command(name = "status", description = "Last proven copy, next due, space.", mixinStandardHelpOptions = true)
+    @Command(name = "status", description = "Last proven copy, next due, space.")
     int status(@Mixin Common common) throws IOException {
         Common.Desk desk = common.desk();
         List<BoardOut> boards = new ArrayList<>();

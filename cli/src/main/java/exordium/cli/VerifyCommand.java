@@ -19,10 +19,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Parameters;
 
 /** {@code verify}: compares an image with a target byte by byte. */
-@Command(
-        name = "verify",
-        description = "Compare an image with a target, byte by byte.",
-        mixinStandardHelpOptions = true)
+@Command(name = "verify", description = "Compare an image with a target, byte by byte.")
 final class VerifyCommand implements Callable<Integer> {
     @Mixin
     private Common common;

@@ -24,7 +24,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** {@code write}: writes an image to a target and proves it. */
-@Command(name = "write", description = "Write an image to a target and read it back.", mixinStandardHelpOptions = true)
+@Command(name = "write", description = "Write an image to a target and read it back.")
 final class WriteCommand implements Callable<Integer> {
     @Mixin
     private Common common;

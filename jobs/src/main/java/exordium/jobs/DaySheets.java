@@ -118,7 +118,7 @@ public final class DaySheets {
         }
         FirstStartPlan plan = FirstStartPlan.of(
                 Intents.NONE, contents.get().found(), at.profile().startFiles());
-        boolean login = contents.get().start().get().names().contains("ssh")
+        boolean login = contents.get().start().get().remoteLogin()
                 || contents.get().roots().values().stream().anyMatch(MediumContents.RootFiles::remoteLogin);
         boolean fixed = contents.get()
                 .start()

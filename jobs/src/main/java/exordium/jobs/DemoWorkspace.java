@@ -2,6 +2,7 @@
 package exordium.jobs;
 
 import com.github.luben.zstd.ZstdOutputStream;
+import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
@@ -22,6 +23,7 @@ import exordium.store.Copies;
 import exordium.store.Images;
 import exordium.store.Media;
 import exordium.store.Workspace;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -53,6 +55,7 @@ public final class DemoWorkspace {
     private final DemoScenario scenario = reader.shipped(DemoScenario.RESOURCE, DemoScenario.class);
     private final Workspace workspace;
     private final Instant now;
+    private final Map<String, Packed> packed = new HashMap<>();
 
     private DemoWorkspace(Workspace workspace) {
         this.workspace = workspace;
@@ -207,7 +210,7 @@ public final class DemoWorkspace {
             try (InputStream stream = shipped("images/" + name + ".img.xz")) {
                 Files.copy(stream, file);
             }
-            ImageShelf.add(workspace, name, file);
+            shelve(name, file);
         }
     }
 
@@ -253,23 +256,16 @@ public final class DemoWorkspace {
 
     /** Past copies are real ones of the image each board began with, so that they can be checked and restored. */
     private void copies() throws IOException {
-        Map<String, Path> packed = new HashMap<>();
         for (DemoScenario.DemoCopy copy : scenario.copies()) {
-            Path image = workspace.images().resolve(copy.image() + ".img.xz");
-            String name = copy.board() + "/" + copy.board() + "-"
-                    + ago(copy.days()).toString().substring(0, 10) + ".img.zst";
+            String day = ago(copy.days()).toString().substring(0, 10);
+            String name = copy.board() + "/" + copy.board() + "-" + day + ".img.zst";
             Path file = workspace.vault().resolve(name);
             Files.createDirectories(file.getParent());
-            if (packed.containsKey(copy.image())) {
-                Files.copy(packed.get(copy.image()), file);
-            } else {
-                repack(image, file);
-                packed.put(copy.image(), file);
-            }
+            Packed packed = this.packed.get(copy.image());
+            Files.write(file, packed.bytes());
             String sha = PublishedChecksum.sha256(file);
             Files.writeString(
                     file.resolveSibling(file.getFileName() + ".sha256"), sha + "  " + file.getFileName() + "\n");
-            long source = ImageFile.open(image).uncompressedSize().orElseThrow().bytes();
             workspace
                     .copies()
                     .add(new Copies.Copy(
@@ -278,18 +274,28 @@ public final class DemoWorkspace {
                             Optional.of(copy.medium()),
                             ago(copy.days()),
                             name,
-                            source,
-                            Files.size(file),
+                            packed.source(),
+                            packed.bytes().length,
                             sha));
             log(copy.days(), copy.board(), Step.COPIES, "copy-proven", "Copy of " + nameOf(copy.medium()) + " proven.");
         }
     }
 
-    private static void repack(Path image, Path file) throws IOException {
-        try (InputStream stream = ImageFile.open(image).stream();
-                OutputStream packed = new ZstdOutputStream(Files.newOutputStream(file), 1).setChecksum(true)) {
-            stream.transferTo(packed);
+    /** A small image as it would stand in the vault. */
+    private record Packed(byte[] bytes, long source) {}
+
+    private static Packed pack(BlockDevice image) throws IOException {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        byte[] chunk = new byte[1 << 20];
+        try (OutputStream out = new ZstdOutputStream(bytes, 1).setChecksum(true)) {
+            long size = image.size().bytes();
+            for (long at = 0; at < size; at += chunk.length) {
+                int length = (int) Math.min(chunk.length, size - at);
+                image.read(at, ByteBuffer.wrap(chunk, 0, length));
+                out.write(chunk, 0, length);
+            }
         }
+        return new Packed(bytes.toByteArray(), image.size().bytes());
     }
 
     private static InputStream shipped(String name) {
@@ -316,33 +322,23 @@ public final class DemoWorkspace {
         }
     }
 
-    /** Puts images on the shelf. */
-    static final class ImageShelf {
-        private ImageShelf() {}
-
-        static void add(Workspace workspace, String id, Path file) throws IOException {
-            ImageFile image = ImageFile.open(file);
-            try (UnpackedImage unpacked = UnpackedImage.open(image, false, TransferWatch.NONE)) {
-                DriveInspection inspection = Inspector.inspect(unpacked.device());
-                workspace
-                        .imageShelf()
-                        .add(new Images.Image(
-                                id,
-                                inspection
-                                        .system()
-                                        .map(system -> system.title())
-                                        .orElse(id),
-                                file.getFileName().toString(),
-                                image.kind().code(),
-                                image.compressedSize(),
-                                unpacked.device().size(),
-                                inspection.leastMedium(),
-                                PublishedChecksum.check(file),
-                                inspection
-                                        .system()
-                                        .map(system -> system.version())
-                                        .orElse("")));
-            }
+    private void shelve(String id, Path file) throws IOException {
+        ImageFile image = ImageFile.open(file);
+        try (UnpackedImage unpacked = UnpackedImage.open(image, false, TransferWatch.NONE)) {
+            DriveInspection inspection = Inspector.inspect(unpacked.device());
+            packed.put(id, pack(unpacked.device()));
+            workspace
+                    .imageShelf()
+                    .add(new Images.Image(
+                            id,
+                            inspection.system().map(system -> system.title()).orElse(id),
+                            file.getFileName().toString(),
+                            image.kind().code(),
+                            image.compressedSize(),
+                            unpacked.device().size(),
+                            inspection.leastMedium(),
+                            PublishedChecksum.check(file),
+                            inspection.system().map(system -> system.version()).orElse("")));
         }
     }
 }

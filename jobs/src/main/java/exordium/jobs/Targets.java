@@ -28,7 +28,7 @@ public final class Targets {
     private final Path workspace;
     private final boolean realDrives;
 
-    /** @param workspace folder whose own drive is always refused */
+    /** Where workspace: folder whose own drive is always refused. */
     public Targets(ProfileReader profiles, LinuxDrives machine, Path workspace, boolean realDrives) {
         this.profiles = profiles;
         this.machine = machine;

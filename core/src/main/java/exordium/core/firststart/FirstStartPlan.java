@@ -15,7 +15,7 @@ import java.util.regex.Pattern;
 /** The edits of the start partition that bring about what is wanted. */
 public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings) {
     /** The empty file that switches remote login on; exactly this name, nothing after it. Common practice, no source. */
-    static final String REMOTE_LOGIN = "ssh";
+    public static final String REMOTE_LOGIN = "ssh";
 
     private static final Pattern ADDRESS = Pattern.compile("(\\d{1,3})\\.(\\d{1,3})\\.(\\d{1,3})\\.(\\d{1,3})");
 
@@ -31,7 +31,7 @@ public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings) {
             throws UnreadableInput {
         List<FileEdit> edits = new ArrayList<>();
         List<Finding> findings = new ArrayList<>();
-        boolean there = found.topFiles().stream().anyMatch(REMOTE_LOGIN::equals);
+        boolean there = found.topFiles().stream().anyMatch(REMOTE_LOGIN::equalsIgnoreCase);
         if (found.topFiles().stream().anyMatch(name -> name.equalsIgnoreCase(REMOTE_LOGIN + ".txt"))) {
             findings.add(Finding.caution(
                     "login-file-misnamed",

@@ -18,6 +18,11 @@ public record MediumContents(
     public record StartPartition(
             int number, List<String> names, Optional<byte[]> settings, Optional<byte[]> kernelLine) {
 
+        /** Remote login is switched on by an empty file; FAT names do not tell upper from lower case. */
+        public boolean remoteLogin() {
+            return names.stream().anyMatch(name -> name.equalsIgnoreCase(FirstStartPlan.REMOTE_LOGIN));
+        }
+
         /** Whether any file matches a name that may hold {@code *}. */
         public boolean has(String pattern) {
             Pattern regex = Pattern.compile(Pattern.quote(pattern).replace("*", "\\E.*\\Q"), Pattern.CASE_INSENSITIVE);

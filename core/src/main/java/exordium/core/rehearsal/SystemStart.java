@@ -50,7 +50,7 @@ final class SystemStart {
         if (root.isEmpty() || !mounts(root.get())) {
             return;
         }
-        boolean login = start.names().contains("ssh")
+        boolean login = start.remoteLogin()
                 || rootFiles(root.get())
                         .filter(MediumContents.RootFiles::remoteLogin)
                         .isPresent();

@@ -1,0 +1,136 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.Cell;
+import exordium.core.daysheet.DaySheet;
+import exordium.core.daysheet.Pennant;
+import exordium.core.daysheet.Task;
+import exordium.core.finding.Step;
+import exordium.desktop.draw.FillBar;
+import exordium.desktop.draw.PennantGlyph;
+import exordium.desktop.model.HouseModel;
+import exordium.desktop.model.Place;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
+import java.util.Locale;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.layout.ColumnConstraints;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+
+/** The home view: boards down, steps across, and what to do today beside it. */
+final class DaySheetView extends HBox {
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEEE d MMMM yyyy", Locale.ENGLISH);
+    private static final double NAMES = 134;
+
+    private final HouseModel house;
+
+    DaySheetView(HouseModel house, DaySheet sheet, LocalDate today) {
+        super(14);
+        this.house = house;
+        getStyleClass().add("page");
+        VBox rows = new VBox();
+        for (BoardState board : sheet.boards()) {
+            rows.getChildren().add(row(board));
+        }
+        ScrollPane scroll = new ScrollPane(rows);
+        scroll.setFitToWidth(true);
+        scroll.setFocusTraversable(false);
+        VBox left = new VBox(6, title(sheet, today), head(), Parts.grow(scroll), Legend.row());
+        getChildren().addAll(Parts.grow(left), tasks(sheet));
+    }
+
+    private static HBox title(DaySheet sheet, LocalDate today) {
+        long failing = sheet.wouldNotStart();
+        String words = DAY.format(today) + "  ·  " + sheet.boards().size() + " boards, "
+                + (failing == 0
+                        ? "all would start"
+                        : failing == 1 ? "one would not start" : failing + " would not start");
+        HBox row = Parts.row(12, Parts.label("Day sheet", "title"), Parts.label(words, "aside"));
+        row.setAlignment(Pos.BASELINE_LEFT);
+        return row;
+    }
+
+    private static GridPane grid() {
+        GridPane grid = new GridPane();
+        ColumnConstraints names = new ColumnConstraints(NAMES);
+        grid.getColumnConstraints().add(names);
+        for (int i = 0; i < Step.values().length; i++) {
+            ColumnConstraints column = new ColumnConstraints();
+            column.setPercentWidth(84.0 / Step.values().length);
+            grid.getColumnConstraints().add(column);
+        }
+        return grid;
+    }
+
+    private static GridPane head() {
+        GridPane head = grid();
+        head.getStyleClass().add("sheet-head");
+        for (Step step : Step.values()) {
+            Label label = Parts.label(step.title(), "strong", "small");
+            head.add(label, step.ordinal() + 1, 0);
+        }
+        return head;
+    }
+
+    private GridPane row(BoardState board) {
+        GridPane row = grid();
+        row.getStyleClass().add("sheet-row");
+        row.setId("row-" + board.id());
+        VBox name = new VBox(Parts.label(board.name(), "strong"), Parts.label(board.profile(), "aside", "small"));
+        row.add(name, 0, 0);
+        for (Cell cell : board.cells()) {
+            row.add(cell(board, cell), cell.step().ordinal() + 1, 0);
+        }
+        return row;
+    }
+
+    private Button cell(BoardState board, Cell cell) {
+        Button button = new Button();
+        Label figure = Parts.label(cell.figure(), "figure");
+        if (cell.pennant() == Pennant.FAILING) {
+            figure.getStyleClass().add("alarm");
+        }
+        VBox content = new VBox(3, Parts.row(4, new PennantGlyph(cell.pennant()), figure));
+        cell.fill().ifPresent(share -> {
+            FillBar bar = new FillBar(share);
+            VBox.setMargin(bar, new javafx.geometry.Insets(0, 0, 0, 19));
+            content.getChildren().add(bar);
+        });
+        button.setGraphic(content);
+        button.getStyleClass().setAll("sheet-cell");
+        button.setId("cell-" + board.id() + "-" + cell.step().code());
+        button.setAccessibleText(board.name() + ", " + cell.step().title() + ": "
+                + cell.pennant().text() + ", " + cell.figure() + ". " + cell.reason());
+        button.setOnAction(event -> house.go(new Place.Station(board.id(), cell.step())));
+        return Parts.hint(button, cell.reason());
+    }
+
+    private VBox tasks(DaySheet sheet) {
+        VBox list = new VBox(12);
+        for (Task task : sheet.tasks()) {
+            Label title = Parts.paragraph(task.title(), "strong");
+            if (task.pennant() == Pennant.FAILING) {
+                title.getStyleClass().add("alarm");
+            }
+            Button deed = Parts.button(
+                    task.action(), () -> house.go(new Place.Station(task.board(), task.step())), "task", "small");
+            VBox words = new VBox(3, title, Parts.paragraph(task.reason(), "soft", "small"), deed);
+            list.getChildren().add(new HBox(6, new PennantGlyph(task.pennant()), Parts.grow(words)));
+        }
+        if (sheet.tasks().isEmpty()) {
+            list.getChildren().add(Parts.paragraph("Nothing is due. Every board is as it should be.", "soft"));
+        }
+        ScrollPane scroll = new ScrollPane(list);
+        scroll.setFitToWidth(true);
+        scroll.setFocusTraversable(false);
+        VBox column = new VBox(10, Parts.label("Today, worst first", "heading"), Parts.grow(scroll));
+        column.getStyleClass().add("advice");
+        return column;
+    }
+}

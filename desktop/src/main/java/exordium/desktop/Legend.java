@@ -1,0 +1,20 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import exordium.core.daysheet.Pennant;
+import exordium.desktop.draw.PennantGlyph;
+import javafx.scene.layout.HBox;
+
+/** What the five pennants mean. */
+final class Legend {
+    private Legend() {}
+
+    static HBox row() {
+        HBox row = Parts.row(26);
+        for (Pennant pennant : Pennant.values()) {
+            row.getChildren()
+                    .add(Parts.row(6, new PennantGlyph(pennant), Parts.label(pennant.text(), "soft", "small")));
+        }
+        return row;
+    }
+}

@@ -1,0 +1,77 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+
+/** The small pieces every view is put together from. */
+public final class Parts {
+    private Parts() {}
+
+    public static Label label(String text, String... styles) {
+        Label label = new Label(text);
+        label.getStyleClass().addAll(styles);
+        return label;
+    }
+
+    /** Text that breaks over lines instead of being cut. */
+    public static Label paragraph(String text, String... styles) {
+        Label label = label(text, styles);
+        label.setWrapText(true);
+        label.setMinHeight(Region.USE_PREF_SIZE);
+        return label;
+    }
+
+    public static Button button(String text, Runnable deed, String... styles) {
+        Button button = new Button(text);
+        button.getStyleClass().addAll(styles);
+        button.setOnAction(event -> deed.run());
+        button.setMinWidth(Region.USE_PREF_SIZE);
+        return button;
+    }
+
+    public static HBox row(double spacing, Node... nodes) {
+        HBox row = new HBox(spacing, nodes);
+        row.setAlignment(Pos.CENTER_LEFT);
+        return row;
+    }
+
+    public static VBox column(double spacing, Node... nodes) {
+        return new VBox(spacing, nodes);
+    }
+
+    /** A heading with an aside and a thin rule to the end of the line. */
+    public static HBox heading(String title, String aside) {
+        Region rule = new Region();
+        rule.getStyleClass().add("rule");
+        HBox.setHgrow(rule, Priority.ALWAYS);
+        Label words = label(title, "heading");
+        words.setMinWidth(Region.USE_PREF_SIZE);
+        return aside.isEmpty() ? row(10, words, rule) : row(10, words, label(aside, "aside", "small"), rule);
+    }
+
+    public static Region spring() {
+        Region spring = new Region();
+        HBox.setHgrow(spring, Priority.ALWAYS);
+        VBox.setVgrow(spring, Priority.ALWAYS);
+        return spring;
+    }
+
+    public static <N extends Node> N grow(N node) {
+        HBox.setHgrow(node, Priority.ALWAYS);
+        VBox.setVgrow(node, Priority.ALWAYS);
+        return node;
+    }
+
+    public static <N extends Node> N hint(N node, String text) {
+        Tooltip.install(node, new Tooltip(text));
+        return node;
+    }
+}

@@ -1,0 +1,102 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import exordium.core.finding.Step;
+import exordium.desktop.model.HouseModel;
+import exordium.desktop.model.Place;
+import java.io.File;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.function.Consumer;
+import javafx.animation.PauseTransition;
+import javafx.application.Platform;
+import javafx.embed.swing.SwingFXUtils;
+import javafx.scene.Scene;
+import javafx.util.Duration;
+import javax.imageio.ImageIO;
+
+/** Goes through every main view and puts a picture of each into a folder, then ends the program. */
+final class Screenshots {
+    private static final Duration SETTLE = Duration.millis(900);
+
+    private final HouseModel house;
+    private final Shell shell;
+    private final File folder;
+    private final Consumer<Boolean> night;
+    private final Deque<Shot> shots = new ArrayDeque<>();
+
+    private record Shot(String name, Runnable before) {}
+
+    Screenshots(HouseModel house, Shell shell, Path folder, Consumer<Boolean> night) {
+        this.house = house;
+        this.shell = shell;
+        this.folder = folder.toFile();
+        this.night = night;
+        station("storage", "mast-webcam", Step.STORAGE);
+        station("image", "store-room-spare", Step.IMAGE);
+        station("first-start", "film-loop", Step.FIRST_START);
+        station("firmware", "ticket-desk", Step.FIRMWARE);
+        station("order", "film-loop", Step.ORDER);
+        station("rehearsal", "wave-tank", Step.REHEARSAL);
+        station("copies", "ticket-desk", Step.COPIES);
+        shots.addFirst(new Shot("day-sheet", () -> house.go(new Place.Sheet())));
+        for (Place.Shelf shelf : Place.Shelf.values()) {
+            shots.add(new Shot(shelf.name().toLowerCase(java.util.Locale.ROOT), () -> house.go(shelf)));
+        }
+        shots.add(new Shot("day-sheet-night", () -> {
+            night.accept(true);
+            house.go(new Place.Sheet());
+        }));
+        station("order-night", "film-loop", Step.ORDER);
+        station("storage-night", "mast-webcam", Step.STORAGE);
+    }
+
+    private void station(String name, String board, Step step) {
+        shots.add(new Shot(name, () -> house.go(new Place.Station(board, step))));
+    }
+
+    void takeAll() {
+        if (!folder.isDirectory() && !folder.mkdirs()) {
+            throw new UncheckedIOException(new IOException("no folder " + folder));
+        }
+        night.accept(false);
+        house.sheetProperty().addListener(new javafx.beans.value.ChangeListener<>() {
+            @Override
+            public void changed(
+                    javafx.beans.value.ObservableValue<? extends exordium.core.daysheet.DaySheet> sheet,
+                    exordium.core.daysheet.DaySheet before,
+                    exordium.core.daysheet.DaySheet now) {
+                house.sheetProperty().removeListener(this);
+                next();
+            }
+        });
+    }
+
+    private void next() {
+        Shot shot = shots.poll();
+        if (shot == null) {
+            night.accept(false);
+            Platform.exit();
+            return;
+        }
+        shot.before().run();
+        PauseTransition pause = new PauseTransition(SETTLE);
+        pause.setOnFinished(event -> {
+            take(shot.name());
+            next();
+        });
+        pause.play();
+    }
+
+    private void take(String name) {
+        Scene scene = shell.getScene();
+        try {
+            ImageIO.write(SwingFXUtils.fromFXImage(scene.snapshot(null), null), "png", new File(folder, name + ".png"));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}

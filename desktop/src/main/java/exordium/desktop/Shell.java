@@ -1,0 +1,212 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import exordium.core.daysheet.DaySheet;
+import exordium.core.finding.Step;
+import exordium.desktop.model.BoardDetail;
+import exordium.desktop.model.HouseModel;
+import exordium.desktop.model.Place;
+import exordium.desktop.station.BoardPage;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyCodeCombination;
+import javafx.scene.input.KeyCombination;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.StackPane;
+
+/** The window's frame: bar on top, roster, the view one is at, strip below, and what is laid over them. */
+public final class Shell extends StackPane {
+    private static final KeyCombination GO = new KeyCodeCombination(KeyCode.K, KeyCombination.CONTROL_DOWN);
+    private static final KeyCombination SHEET = new KeyCodeCombination(KeyCode.D, KeyCombination.CONTROL_DOWN);
+    private static final KeyCombination LOG = new KeyCodeCombination(KeyCode.L, KeyCombination.CONTROL_DOWN);
+    private static final KeyCombination NIGHT = new KeyCodeCombination(KeyCode.N, KeyCombination.CONTROL_DOWN);
+
+    private final HouseModel house;
+    private final Runnable themeSwitch;
+    private final java.util.function.IntConsumer textSize;
+    private final BorderPane frame = new BorderPane();
+    private final StackPane content = new StackPane();
+    private final Label due = Parts.label("", "strong", "alarm");
+    private final Button theme;
+    private BoardPage page;
+    private Node overlay;
+    private Node focusBefore;
+
+    /**
+     * The frame around a house.
+     *
+     * @param themeSwitch changes between the day chart and the night chart
+     * @param textSize changes the text size by so many percent; 0 sets it back
+     */
+    public Shell(HouseModel house, Runnable themeSwitch, java.util.function.IntConsumer textSize) {
+        this.house = house;
+        this.themeSwitch = themeSwitch;
+        this.textSize = textSize;
+        this.theme = Parts.button("", themeSwitch, "quiet", "small");
+        theme.setId("theme");
+        frame.setTop(topBar());
+        frame.setLeft(new Roster(house));
+        frame.setCenter(content);
+        frame.setBottom(new JobStrip(house));
+        getChildren().add(frame);
+        content.getChildren().add(Parts.label("Reading the drives …", "aside"));
+        house.placeProperty().addListener((property, before, now) -> show(now));
+        house.sheetProperty().addListener((property, before, now) -> {
+            due.setText(now.due() == 0 ? "" : now.due() + " to do");
+            refreshed();
+        });
+        addEventFilter(KeyEvent.KEY_PRESSED, this::keys);
+    }
+
+    /** Says which chart the switch leads to. */
+    public void themeIs(boolean night) {
+        theme.setText(night ? "Day chart" : "Night chart");
+    }
+
+    private HBox topBar() {
+        Button go = Parts.button(
+                "Go to a board, medium, image or action", () -> open(new GoAnywhere(house, this::closeOverlay)));
+        go.setId("go");
+        Label key = Parts.label("Ctrl K", "figure", "soft");
+        go.setGraphic(key);
+        go.setContentDisplay(javafx.scene.control.ContentDisplay.RIGHT);
+        go.setGraphicTextGap(40);
+        Button keys = Parts.button("Keys  F1", () -> open(new KeysSheet(this::closeOverlay)), "quiet", "small");
+        HBox bar = new HBox(
+                Parts.label(house.workspace().settings().workspaceName(), "heading"),
+                Parts.label("workspace", "aside", "small"),
+                Parts.spring(),
+                go,
+                Parts.spring(),
+                due,
+                theme,
+                keys);
+        bar.getStyleClass().add("top-bar");
+        return bar;
+    }
+
+    private void show(Place to) {
+        if (to instanceof Place.Sheet) {
+            page = null;
+            DaySheet sheet = house.sheetProperty().get();
+            if (sheet != null) {
+                set(new DaySheetView(house, sheet, house.workbench().today()));
+            }
+        } else if (to instanceof Place.Station station) {
+            if (page != null && page.board().equals(station.board())) {
+                page.go(station.step());
+            } else {
+                house.read(() -> house.detail(station.board()), detail -> showBoard(station, detail));
+            }
+        } else if (to instanceof Place.Shelf shelf) {
+            page = null;
+            set(new Shelves(house).view(shelf));
+        }
+    }
+
+    private void showBoard(Place.Station station, BoardDetail detail) {
+        if (station.equals(house.placeProperty().get())) {
+            page = new BoardPage(house, detail, station.step());
+            set(page);
+        }
+    }
+
+    /** New facts: whatever is on screen shows them, without throwing away what is being typed. */
+    private void refreshed() {
+        Place here = house.placeProperty().get();
+        if (here instanceof Place.Station station && page != null) {
+            BoardPage current = page;
+            house.read(() -> house.detail(station.board()), detail -> {
+                if (page == current) {
+                    current.update(detail);
+                }
+            });
+        } else {
+            show(here);
+        }
+    }
+
+    private void set(Node view) {
+        content.getChildren().setAll(view);
+    }
+
+    private void open(Node over) {
+        if (overlay != null) {
+            closeOverlay();
+        }
+        focusBefore = getScene().getFocusOwner();
+        StackPane veil = new StackPane(over);
+        veil.getStyleClass().add("veil");
+        veil.setOnMouseClicked(event -> {
+            if (event.getTarget() == veil) {
+                closeOverlay();
+            }
+        });
+        frame.setDisable(true);
+        overlay = veil;
+        getChildren().add(veil);
+        if (over instanceof GoAnywhere field) {
+            field.focus();
+        } else if (over instanceof KeysSheet sheet) {
+            sheet.focus();
+        }
+    }
+
+    private void closeOverlay() {
+        getChildren().remove(overlay);
+        overlay = null;
+        frame.setDisable(false);
+        if (focusBefore != null) {
+            focusBefore.requestFocus();
+        }
+    }
+
+    private void keys(KeyEvent event) {
+        if (event.getCode() == KeyCode.ESCAPE && overlay != null) {
+            closeOverlay();
+        } else if (GO.match(event)) {
+            open(new GoAnywhere(house, this::closeOverlay));
+        } else if (event.getCode() == KeyCode.F1) {
+            open(new KeysSheet(this::closeOverlay));
+        } else if (SHEET.match(event)) {
+            house.go(new Place.Sheet());
+        } else if (LOG.match(event)) {
+            house.go(Place.Shelf.LOGBOOK);
+        } else if (NIGHT.match(event)) {
+            themeSwitch.run();
+        } else if (event.isControlDown() && !otherKeys(event)) {
+            return;
+        } else if (!event.isControlDown() && !station(event)) {
+            return;
+        }
+        event.consume();
+    }
+
+    private boolean otherKeys(KeyEvent event) {
+        int change =
+                switch (event.getCode()) {
+                    case PLUS, EQUALS, ADD -> 10;
+                    case MINUS, SUBTRACT -> -10;
+                    default -> 0;
+                };
+        boolean usual = event.getCode() == KeyCode.DIGIT0 || event.getCode() == KeyCode.NUMPAD0;
+        if (change != 0 || usual) {
+            textSize.accept(change);
+        }
+        return change != 0 || usual;
+    }
+
+    private boolean station(KeyEvent event) {
+        int number = event.getCode().isDigitKey() ? event.getCode().getChar().charAt(0) - '1' : -1;
+        boolean fits = event.isAltDown() && number >= 0 && number < Step.values().length;
+        if (fits && house.placeProperty().get() instanceof Place.Station here) {
+            house.go(new Place.Station(here.board(), Step.values()[number]));
+            return true;
+        }
+        return false;
+    }
+}

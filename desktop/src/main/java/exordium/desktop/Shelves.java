@@ -1,0 +1,214 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import exordium.core.daysheet.Pennant;
+import exordium.core.firmware.FirmwareRelease;
+import exordium.core.image.PublishedChecksum;
+import exordium.desktop.draw.FillBar;
+import exordium.desktop.draw.PennantGlyph;
+import exordium.desktop.model.HouseModel;
+import exordium.desktop.model.Place;
+import exordium.jobs.DueCalendar;
+import exordium.store.Images;
+import exordium.store.Logbook;
+import exordium.store.Media;
+import java.time.LocalDateTime;
+import java.time.format.DateTimeFormatter;
+import java.util.List;
+import java.util.Locale;
+import java.util.function.Function;
+import javafx.scene.Node;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.ListView;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+
+/** The shelves and books: media, images, firmware, calendar, logbook. Each is a list with its own line. */
+final class Shelves {
+    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm", Locale.ROOT);
+
+    private final HouseModel house;
+
+    Shelves(HouseModel house) {
+        this.house = house;
+    }
+
+    Node view(Place.Shelf shelf) {
+        return switch (shelf) {
+            case MEDIA ->
+                page(
+                        shelf,
+                        "every medium of the house, where it is and how worn",
+                        () -> house.workspace().media().all(),
+                        this::medium,
+                        Media.Medium::name);
+            case IMAGES ->
+                page(
+                        shelf,
+                        "what can be written, and whether its published checksum agrees",
+                        () -> house.workspace().imageShelf().all(),
+                        this::image,
+                        Images.Image::title);
+            case FIRMWARE ->
+                page(
+                        shelf,
+                        "releases by date and channel",
+                        () -> house.workbench().firmware().releases(),
+                        this::release,
+                        each -> each.version() + " " + each.notes());
+            case CALENDAR ->
+                page(
+                        shelf,
+                        "when each board's next copy is due",
+                        () -> DueCalendar.entries(house.workbench(), house.sheets()),
+                        this::due,
+                        DueCalendar.Entry::name);
+            case LOGBOOK ->
+                page(
+                        shelf,
+                        "newest first; nothing in it is ever changed",
+                        this::newestFirst,
+                        this::entry,
+                        Logbook.Entry::text);
+        };
+    }
+
+    private List<Logbook.Entry> newestFirst() {
+        List<Logbook.Entry> all =
+                new java.util.ArrayList<>(house.workspace().log().all());
+        java.util.Collections.reverse(all);
+        return all;
+    }
+
+    private <T> Node page(
+            Place.Shelf shelf,
+            String aside,
+            HouseModel.Read<List<T>> source,
+            Function<T, Node> line,
+            Function<T, String> words) {
+        ListView<T> list = new ListView<>();
+        list.setId("shelf-list");
+        list.setCellFactory(view -> new LineCell<>(line));
+        TextField filter = new TextField();
+        filter.setPromptText("Show only lines with …");
+        filter.setId("shelf-filter");
+        filter.setPrefWidth(240);
+        HBox title =
+                Parts.row(12, Parts.label(shelf.title(), "title"), Parts.label(aside, "aside"), Parts.spring(), filter);
+        VBox page = new VBox(10, title, Parts.grow(list));
+        page.getStyleClass().add("page");
+        house.read(source, items -> {
+            Runnable search = () -> list.getItems()
+                    .setAll(items.stream()
+                            .filter(item -> words.apply(item)
+                                    .toLowerCase(Locale.ROOT)
+                                    .contains(filter.getText().toLowerCase(Locale.ROOT)))
+                            .toList());
+            filter.textProperty().addListener((property, before, now) -> search.run());
+            search.run();
+        });
+        return page;
+    }
+
+    private static final class LineCell<T> extends ListCell<T> {
+        private final Function<T, Node> line;
+
+        LineCell(Function<T, Node> line) {
+            this.line = line;
+        }
+
+        @Override
+        protected void updateItem(T item, boolean empty) {
+            super.updateItem(item, empty);
+            setGraphic(empty || item == null ? null : line.apply(item));
+        }
+    }
+
+    private static Region fixed(Region node, double width) {
+        node.setMinWidth(width);
+        node.setPrefWidth(width);
+        node.setMaxWidth(width);
+        return node;
+    }
+
+    private Node medium(Media.Medium medium) {
+        Pennant state = medium.worn() >= 0.9 ? Pennant.FAILING : medium.worn() >= 0.7 ? Pennant.DUE : Pennant.SET;
+        return Parts.row(
+                12,
+                new PennantGlyph(state),
+                fixed(Parts.label(medium.name(), "strong"), 110),
+                fixed(Parts.label(medium.serial(), "figure"), 100),
+                fixed(
+                        Parts.hint(
+                                Parts.label(medium.size().binary(), "figure"),
+                                medium.size().exact()),
+                        80),
+                fixed(Parts.label(medium.kind(), "soft"), 100),
+                fixed(Parts.label(medium.place(), "soft"), 90),
+                Parts.label(
+                        "written " + medium.written().said()
+                                + medium.ratedWrites()
+                                        .map(rated -> " of " + rated.said())
+                                        .orElse(""),
+                        "figure"),
+                new FillBar(medium.worn()),
+                Parts.label(
+                        Math.round(medium.worn() * 100) + " % worn", medium.worn() >= 0.9 ? "alarm" : "soft", "small"));
+    }
+
+    private Node image(Images.Image image) {
+        Pennant state =
+                switch (image.checksum()) {
+                    case AGREES -> Pennant.PROVEN;
+                    case DIFFERS -> Pennant.FAILING;
+                    case NONE_KNOWN -> Pennant.UNKNOWN;
+                };
+        String words = image.checksum() == PublishedChecksum.State.AGREES
+                ? "agrees with its published checksum"
+                : image.checksum() == PublishedChecksum.State.DIFFERS
+                        ? "differs from its published checksum"
+                        : "no published checksum known";
+        return Parts.row(
+                12,
+                new PennantGlyph(state),
+                fixed(Parts.label(image.title(), "strong"), 170),
+                fixed(Parts.label(image.container() + ", " + image.compressed().said(), "figure"), 110),
+                fixed(
+                        Parts.hint(
+                                Parts.label("unpacks to " + image.size().said(), "figure"),
+                                image.size().exact()),
+                        150),
+                fixed(Parts.label("fits " + image.least().said() + " and more", "soft"), 160),
+                Parts.label(words, "soft"));
+    }
+
+    private Node release(FirmwareRelease release) {
+        return Parts.row(
+                12,
+                fixed(Parts.label(release.version().toString(), "figure"), 90),
+                fixed(Parts.label(release.channel().code(), "strong"), 70),
+                fixed(Parts.label(String.join(", ", release.boards()), "soft"), 150),
+                Parts.label(release.notes()));
+    }
+
+    private Node due(DueCalendar.Entry entry) {
+        return Parts.row(
+                12,
+                new PennantGlyph(entry.overdue() ? Pennant.DUE : Pennant.PROVEN),
+                fixed(Parts.label(entry.date().toString(), "figure"), 90),
+                fixed(Parts.label(entry.name(), "strong"), 150),
+                Parts.label(entry.reason(), "soft"));
+    }
+
+    private Node entry(Logbook.Entry entry) {
+        String at = TIME.format(
+                LocalDateTime.ofInstant(entry.at(), house.workbench().zone()));
+        return Parts.row(
+                12,
+                fixed(Parts.label(at, "figure", "soft"), 130),
+                fixed(Parts.label(entry.step(), "soft"), 80),
+                Parts.hint(Parts.label(entry.text()), entry.text()));
+    }
+}

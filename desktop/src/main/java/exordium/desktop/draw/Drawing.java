@@ -1,0 +1,102 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.draw;
+
+import javafx.scene.AccessibleRole;
+import javafx.scene.layout.Region;
+import javafx.scene.shape.Line;
+import javafx.scene.shape.Polyline;
+import javafx.scene.shape.Rectangle;
+import javafx.scene.shape.Shape;
+import javafx.scene.text.Text;
+
+/**
+ * A picture drawn anew whenever its size or its numbers change. Colours come from style classes, so both charts use the
+ * same drawing; what it shows is also said in its accessible text.
+ */
+public abstract class Drawing extends Region {
+    private double drawnWidth = -1;
+    private double drawnHeight = -1;
+
+    protected Drawing(String accessibleText) {
+        setAccessibleRole(AccessibleRole.IMAGE_VIEW);
+        setAccessibleText(accessibleText);
+        setFocusTraversable(false);
+    }
+
+    /** Puts shapes down for this size. */
+    protected abstract void draw(double width, double height);
+
+    public final void redraw() {
+        drawnWidth = -1;
+        requestLayout();
+    }
+
+    @Override
+    protected final void layoutChildren() {
+        if (getWidth() != drawnWidth || getHeight() != drawnHeight) {
+            drawnWidth = getWidth();
+            drawnHeight = getHeight();
+            getChildren().clear();
+            if (drawnWidth > 0 && drawnHeight > 0) {
+                draw(drawnWidth, drawnHeight);
+            }
+        }
+    }
+
+    /** A box on whole pixels, so that thin lines stay thin. */
+    protected final Rectangle box(double x, double y, double width, double height, String... styles) {
+        Rectangle box = new Rectangle(
+                Math.round(x) + 0.5,
+                Math.round(y) + 0.5,
+                Math.max(0, Math.round(width)),
+                Math.max(0, Math.round(height)));
+        return put(box, styles);
+    }
+
+    protected final Line line(double x1, double y1, double x2, double y2, String... styles) {
+        return put(new Line(snap(x1), snap(y1), snap(x2), snap(y2)), styles);
+    }
+
+    protected final Polyline path(String style, double... points) {
+        Polyline line = new Polyline(points);
+        line.getStyleClass().addAll(style, "fill-none");
+        getChildren().add(line);
+        return line;
+    }
+
+    /** Text with its baseline at y. */
+    protected final Text text(double x, double y, String words, String... styles) {
+        Text text = new Text(words);
+        text.getStyleClass().addAll(styles);
+        text.setX(x);
+        text.setY(y);
+        getChildren().add(text);
+        text.applyCss();
+        return text;
+    }
+
+    protected final Text textRight(double right, double y, String words, String... styles) {
+        Text text = text(0, y, words, styles);
+        text.setX(right - text.getLayoutBounds().getWidth());
+        return text;
+    }
+
+    protected final Text textCentred(double centre, double y, String words, String... styles) {
+        Text text = text(0, y, words, styles);
+        text.setX(centre - text.getLayoutBounds().getWidth() / 2);
+        return text;
+    }
+
+    protected final <S extends Shape> S put(S shape, String... styles) {
+        if (styles.length > 0 && java.util.Arrays.stream(styles).noneMatch(style -> style.startsWith("fill-"))) {
+            shape.getStyleClass().add("fill-none");
+        }
+        shape.getStyleClass().addAll(styles);
+        getChildren().add(shape);
+        return shape;
+    }
+
+    private static double snap(double at) {
+        return Math.round(at) + 0.5;
+    }
+}

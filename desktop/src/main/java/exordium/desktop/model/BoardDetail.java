@@ -1,0 +1,51 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.model;
+
+import exordium.core.daysheet.BoardFacts;
+import exordium.core.daysheet.BoardState;
+import exordium.core.rehearsal.Bench;
+import exordium.core.rehearsal.MediumContents;
+import exordium.jobs.Targets;
+import exordium.jobs.Workbench;
+import exordium.store.Copies;
+import exordium.store.Images;
+import exordium.store.Media;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Everything a station of one board shows, read together off the interface thread. */
+public record BoardDetail(
+        Workbench workbench,
+        Workbench.BoardAtHand at,
+        BoardFacts facts,
+        BoardState state,
+        Bench bench,
+        Optional<Media.Medium> medium,
+        Optional<MediumContents> contents,
+        List<Media.Medium> media,
+        Map<String, String> inServiceAt,
+        List<Images.Image> images,
+        List<Targets.Target> targets,
+        List<Copies.Copy> copies) {
+
+    public String id() {
+        return at.register().id();
+    }
+
+    public String name() {
+        return at.register().name();
+    }
+
+    public Path imageFile(Images.Image image) {
+        return workbench.workspace().images().resolve(image.file());
+    }
+
+    /** The register's entry behind a target, where it is a drive of the workspace. */
+    public Optional<Media.Medium> registered(Targets.Target target) {
+        return media.stream()
+                .filter(each -> each.file().equals(target.description().id()))
+                .findFirst();
+    }
+}

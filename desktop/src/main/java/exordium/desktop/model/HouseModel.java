@@ -1,0 +1,285 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.model;
+
+import exordium.core.block.LinuxDrives;
+import exordium.core.daysheet.DaySheet;
+import exordium.core.finding.Refused;
+import exordium.core.finding.Step;
+import exordium.core.writing.TransferMeter;
+import exordium.core.writing.WritePlan;
+import exordium.core.writing.WriteReport;
+import exordium.jobs.Benches;
+import exordium.jobs.BoardJobs;
+import exordium.jobs.CopyJob;
+import exordium.jobs.DaySheets;
+import exordium.jobs.Targets;
+import exordium.jobs.Workbench;
+import exordium.jobs.WriteJob;
+import exordium.store.Boards;
+import exordium.store.Media;
+import exordium.store.Workspace;
+import java.io.IOException;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.function.Consumer;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.SimpleObjectProperty;
+import javafx.beans.property.SimpleStringProperty;
+import javafx.beans.property.StringProperty;
+
+/**
+ * The model behind the whole window: where one is, the day sheet, what runs, what was said last. Work goes on its own
+ * threads; properties change only where {@code post} runs things, which is the interface thread.
+ */
+public final class HouseModel implements AutoCloseable {
+    private final Workbench workbench;
+    private final Benches benches;
+    private final DaySheets sheets;
+    private final BoardJobs boardJobs;
+    private final Consumer<Runnable> post;
+    private final ExecutorService readers = threads("reader");
+    private final ExecutorService workers = threads("job");
+
+    private final ObjectProperty<Place> place = new SimpleObjectProperty<>(new Place.Sheet());
+    private final ObjectProperty<DaySheet> sheet = new SimpleObjectProperty<>();
+    private final ObjectProperty<RunningJob> running = new SimpleObjectProperty<>();
+    private final ObjectProperty<WriteReport> lastReport = new SimpleObjectProperty<>();
+    private final StringProperty lastEntry = new SimpleStringProperty("");
+    private final StringProperty problem = new SimpleStringProperty("");
+
+    /** Work that may fail, for the job threads. */
+    public interface Deed {
+        void run() throws IOException;
+    }
+
+    /** Something read for a view. */
+    public interface Read<T> {
+        T get() throws IOException;
+    }
+
+    public HouseModel(Workbench workbench, Consumer<Runnable> post) {
+        this.workbench = workbench;
+        this.benches = new Benches(workbench);
+        this.sheets = new DaySheets(workbench, benches);
+        this.boardJobs = new BoardJobs(workbench, benches);
+        this.post = post;
+    }
+
+    private static ExecutorService threads(String name) {
+        return Executors.newSingleThreadExecutor(work -> {
+            Thread thread = new Thread(work, "exordium-" + name);
+            thread.setDaemon(true);
+            return thread;
+        });
+    }
+
+    public Workbench workbench() {
+        return workbench;
+    }
+
+    public DaySheets sheets() {
+        return sheets;
+    }
+
+    public BoardJobs boardJobs() {
+        return boardJobs;
+    }
+
+    public Workspace workspace() {
+        return workbench.workspace();
+    }
+
+    public ObjectProperty<Place> placeProperty() {
+        return place;
+    }
+
+    public ObjectProperty<DaySheet> sheetProperty() {
+        return sheet;
+    }
+
+    public ObjectProperty<RunningJob> runningProperty() {
+        return running;
+    }
+
+    public ObjectProperty<WriteReport> lastReportProperty() {
+        return lastReport;
+    }
+
+    public StringProperty lastEntryProperty() {
+        return lastEntry;
+    }
+
+    /** The last thing that could not be done, in one sentence; empty when there is none. */
+    public StringProperty problemProperty() {
+        return problem;
+    }
+
+    public void go(Place to) {
+        problem.set("");
+        place.set(to);
+    }
+
+    /** Reads the day sheet anew. */
+    public void refresh() {
+        readers.execute(() -> {
+            try {
+                DaySheet now = sheets.now();
+                String entry = workspace().log().last().map(each -> each.text()).orElse("");
+                post.accept(() -> {
+                    lastEntry.set(entry);
+                    sheet.set(now);
+                });
+            } catch (IOException | RuntimeException e) {
+                say(e);
+            }
+        });
+    }
+
+    /** Reads something off the interface thread and hands it over on it. */
+    public <T> void read(Read<T> source, Consumer<T> sink) {
+        readers.execute(() -> {
+            try {
+                T value = source.get();
+                post.accept(() -> sink.accept(value));
+            } catch (IOException | RuntimeException e) {
+                say(e);
+            }
+        });
+    }
+
+    /** Does something short to a board, then reads everything anew. */
+    public void perform(Deed deed) {
+        post.accept(() -> problem.set(""));
+        readers.execute(() -> {
+            try {
+                deed.run();
+            } catch (IOException | RuntimeException e) {
+                say(e);
+            }
+        });
+        refresh();
+    }
+
+    public BoardDetail detail(String id) throws IOException {
+        Workbench.BoardAtHand at = workbench.board(id);
+        var facts = sheets.facts(at);
+        Optional<Media.Medium> medium = workbench.mainMedium(at);
+        Map<String, String> service = new HashMap<>();
+        for (Boards.Board board : workspace().boards().all()) {
+            workbench.atHand(board).board().attached().forEach(plug -> service.put(plug.drive(), board.name()));
+        }
+        return new BoardDetail(
+                workbench,
+                at,
+                facts,
+                DaySheet.of(List.of(facts)).board(id),
+                benches.of(at),
+                medium,
+                medium.isPresent()
+                        ? Optional.of(benches.contents(medium.get().file(), at.profile()))
+                        : Optional.empty(),
+                workspace().media().all(),
+                Map.copyOf(service),
+                workspace().imageShelf().all(),
+                targets().all(workspace().drives()),
+                workspace().copies().of(id));
+    }
+
+    public Targets targets() {
+        return new Targets(
+                workbench.reader(),
+                new LinuxDrives(),
+                workspace().folder(),
+                workspace().settings().realDrives());
+    }
+
+    public boolean busy() {
+        return running.get() != null;
+    }
+
+    /** Starts a write whose plan has no stop; its report arrives in {@link #lastReportProperty}. */
+    public void write(String title, String board, WritePlan plan, Targets.Target target) {
+        TransferMeter meter = new TransferMeter(System::nanoTime, plan.verify());
+        lastReport.set(null);
+        start(new RunningJob(title, board, Optional.of(plan.target().id()), meter), () -> {
+            WriteReport report = WriteJob.run(workspace(), plan, target, Optional.of(board), meter);
+            post.accept(() -> lastReport.set(report));
+            if (!report.verdict().good()) {
+                post.accept(() -> problem.set(report.sentence()));
+            }
+        });
+    }
+
+    public void copy(String title, String board) {
+        TransferMeter meter = new TransferMeter(System::nanoTime, true);
+        start(new RunningJob(title, board, Optional.empty(), meter), () -> new CopyJob(workbench, sheets)
+                .run(board, meter));
+    }
+
+    /** Checks every copy of a board against its checksum and puts the result in the logbook. */
+    public void checkCopies(String board) {
+        perform(() -> {
+            for (CopyJob.Checked checked : new CopyJob(workbench, sheets).check(Optional.of(board))) {
+                workspace()
+                        .log()
+                        .add(
+                                Optional.of(board),
+                                Step.COPIES,
+                                checked.whole() ? "copy-checked" : "copy-broken",
+                                checked.text(),
+                                Optional.empty());
+                if (!checked.whole()) {
+                    post.accept(() -> problem.set(checked.text()));
+                }
+            }
+        });
+    }
+
+    private void start(RunningJob job, Deed deed) {
+        if (busy()) {
+            problem.set("Something is running already; wait for it or stop it.");
+            return;
+        }
+        problem.set("");
+        running.set(job);
+        workers.execute(() -> {
+            try {
+                deed.run();
+            } catch (IOException | RuntimeException e) {
+                say(e);
+            } finally {
+                post.accept(() -> running.set(null));
+                refresh();
+            }
+        });
+    }
+
+    public void stopRunning() {
+        if (running.get() != null) {
+            running.get().meter().cancel();
+        }
+    }
+
+    private void say(Exception failure) {
+        String sentence = failure instanceof CancellationException
+                ? "Stopped; nothing half-done was kept."
+                : failure instanceof IOException
+                                || failure instanceof Refused
+                                || failure instanceof IllegalArgumentException
+                        ? failure.getMessage()
+                        : "Something went wrong inside the program: " + failure;
+        post.accept(() -> problem.set(sentence));
+    }
+
+    @Override
+    public void close() {
+        stopRunning();
+        readers.shutdownNow();
+        workers.shutdown();
+    }
+}

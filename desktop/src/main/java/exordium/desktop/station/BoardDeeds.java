@@ -1,0 +1,31 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.station;
+
+import exordium.desktop.Parts;
+import exordium.desktop.model.BoardDetail;
+import exordium.desktop.model.HouseModel;
+import javafx.scene.layout.HBox;
+
+/** Restart and switch-off, which two stations offer side by side because mixing them up is the usual mistake. */
+final class BoardDeeds {
+    private BoardDeeds() {}
+
+    static HBox row(HouseModel house, BoardDetail board) {
+        var restart = Parts.button(
+                "Restart " + board.name(),
+                () -> house.perform(() -> house.boardJobs().restart(board.at())));
+        restart.setId("restart");
+        var off = Parts.button(
+                "Switch it off and on",
+                () -> house.perform(() -> house.boardJobs().switchOff(board.at())));
+        off.setId("switch-off");
+        boolean staged = board.at().board().chip().anythingStaged();
+        return Parts.row(
+                10,
+                restart,
+                off,
+                staged
+                        ? Parts.label("Switching off loses what is staged.", "alarm", "small")
+                        : Parts.label("Nothing is staged.", "aside", "small"));
+    }
+}

@@ -1,0 +1,163 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.station;
+
+import exordium.core.finding.Finding;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.FileEdit;
+import exordium.core.firststart.FirstStartPlan;
+import exordium.core.firststart.Intents;
+import exordium.core.rehearsal.MediumContents;
+import exordium.desktop.Parts;
+import exordium.desktop.model.BoardDetail;
+import exordium.desktop.model.HouseModel;
+import exordium.store.Media;
+import java.util.List;
+import java.util.Optional;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+
+/** What is wanted on the left, what that changes in the small partition on the right. */
+final class FirstStartStation extends Station {
+    private final CheckBox login = new CheckBox("Remote login on");
+    private final CheckBox rootById = new CheckBox("Name the root by its identifier");
+    private final TextField address = new TextField();
+    private final VBox diff = new VBox(2);
+    private final Button apply;
+
+    FirstStartStation(HouseModel house, BoardDetail board) {
+        super(house, board);
+        apply = Parts.button("", this::apply, "deed");
+        apply.setId("apply");
+        login.setId("login");
+        rootById.setId("root-by-id");
+        address.setId("address");
+        address.setPromptText("none; such as 169.254.20.7");
+        address.setPrefWidth(220);
+        diff.getStyleClass().add("diff");
+    }
+
+    @Override
+    String adviceTitle() {
+        return "Settings, looked through";
+    }
+
+    @Override
+    Node surface() {
+        if (board.contents().flatMap(MediumContents::start).isEmpty()) {
+            advise(List.of());
+            return Parts.column(
+                    8,
+                    Parts.heading("First start", ""),
+                    Parts.paragraph(
+                            "There is no start partition to prepare: plug in a medium with an image on it first.",
+                            "soft"));
+        }
+        String medium = board.medium().map(Media.Medium::name).orElse("");
+        VBox wants = new VBox(
+                10,
+                Parts.heading("Wanted", ""),
+                login,
+                rootById,
+                Parts.row(8, Parts.label("Fixed address"), address),
+                Parts.paragraph(
+                        "The straight cable from a PC wants an address from 169.254.1.0 to 169.254.254.255.",
+                        "aside",
+                        "small"),
+                Parts.paragraph(
+                        "On a board without a monitor a wired first start is the safe choice. It takes 3 to 5 minutes: wait.",
+                        "aside",
+                        "small"));
+        wants.setPrefWidth(270);
+        wants.setMinWidth(250);
+        VBox edits = new VBox(
+                8,
+                Parts.heading("Changes on " + medium, "start partition, read back after writing"),
+                diff,
+                Parts.row(10, apply));
+        login.selectedProperty().addListener((property, before, now) -> show());
+        rootById.selectedProperty().addListener((property, before, now) -> show());
+        address.textProperty().addListener((property, before, now) -> show());
+        show();
+        return new HBox(24, wants, Parts.grow(edits));
+    }
+
+    private Intents intents() {
+        return new Intents(
+                login.isSelected(),
+                address.getText().isBlank()
+                        ? Optional.empty()
+                        : Optional.of(address.getText().strip()),
+                rootById.isSelected());
+    }
+
+    private Optional<FirstStartPlan> plan() {
+        try {
+            Optional<FirstStartPlan> plan = Optional.of(FirstStartPlan.of(
+                    intents(),
+                    board.contents().orElseThrow().found(),
+                    board.at().profile().startFiles()));
+            house.problemProperty().set("");
+            return plan;
+        } catch (UnreadableInput e) {
+            house.problemProperty().set(e.getMessage());
+            return Optional.empty();
+        }
+    }
+
+    private void show() {
+        Optional<FirstStartPlan> plan = plan();
+        diff.getChildren().clear();
+        if (plan.isEmpty() || plan.get().edits().isEmpty()) {
+            current();
+        } else {
+            plan.get().edits().forEach(this::edit);
+        }
+        boolean stops = plan.isEmpty()
+                || plan.get().findings().stream()
+                        .anyMatch(finding -> finding.stops() && !finding.code().startsWith("kernel-line"));
+        boolean nothing = plan.isEmpty() || plan.get().edits().isEmpty();
+        apply.setText(
+                nothing
+                        ? "Nothing to change"
+                        : "Put this on "
+                                + board.medium().map(Media.Medium::name).orElse("the medium"));
+        apply.setDisable(nothing || stops);
+        List<Finding> findings = plan.map(FirstStartPlan::findings).orElse(List.of());
+        advise(findings);
+    }
+
+    private void current() {
+        MediumContents.StartPartition start =
+                board.contents().flatMap(MediumContents::start).orElseThrow();
+        diff.getChildren()
+                .add(Parts.label(board.at().profile().startFiles().kernelLine() + ", as it is", "aside", "small"));
+        start.kernelLine().ifPresent(content -> new String(content, java.nio.charset.StandardCharsets.UTF_8)
+                .lines()
+                .forEach(line -> diff.getChildren().add(Parts.paragraph(line, "figure"))));
+        diff.getChildren()
+                .add(Parts.label("remote login is " + (start.remoteLogin() ? "on" : "off"), "aside", "small"));
+    }
+
+    private void edit(FileEdit edit) {
+        diff.getChildren()
+                .add(Parts.label(edit.file() + (edit.before().isEmpty() ? ", new and empty" : ""), "strong", "small"));
+        edit.before().ifPresent(before -> before.lines()
+                .filter(line -> edit.after().lines().noneMatch(line::equals))
+                .forEach(line -> diff.getChildren().add(Parts.paragraph("−  " + line, "figure", "soft"))));
+        edit.after()
+                .lines()
+                .filter(line ->
+                        edit.before().isEmpty() || edit.before().get().lines().noneMatch(line::equals))
+                .forEach(line -> diff.getChildren().add(Parts.paragraph("+  " + line, "figure")));
+    }
+
+    private void apply() {
+        Intents wanted = intents();
+        String drive = board.medium().orElseThrow().file();
+        house.perform(() -> house.boardJobs().applyFirstStart(board.at(), drive, wanted));
+    }
+}

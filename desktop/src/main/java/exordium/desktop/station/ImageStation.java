@@ -1,0 +1,380 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.station;
+
+import exordium.core.block.TransferWatch.Phase;
+import exordium.core.daysheet.Pennant;
+import exordium.core.filesystem.FileSystemKind;
+import exordium.core.finding.Finding;
+import exordium.core.inspection.DriveInspection;
+import exordium.core.quantity.ByteSize;
+import exordium.core.quantity.Span;
+import exordium.core.writing.Difference;
+import exordium.core.writing.TransferMeter;
+import exordium.core.writing.Verdict;
+import exordium.core.writing.Verification;
+import exordium.core.writing.WritePlan;
+import exordium.core.writing.WriteReport;
+import exordium.desktop.Parts;
+import exordium.desktop.draw.LayoutStrip;
+import exordium.desktop.draw.PennantGlyph;
+import exordium.desktop.draw.Soundings;
+import exordium.desktop.model.BoardDetail;
+import exordium.desktop.model.HouseModel;
+import exordium.desktop.model.RunningJob;
+import exordium.desktop.model.WriteDraft;
+import exordium.jobs.Inspections;
+import exordium.jobs.Targets;
+import exordium.store.Images;
+import java.io.IOException;
+import java.time.Duration;
+import java.util.List;
+import java.util.Optional;
+import javafx.animation.Animation;
+import javafx.animation.KeyFrame;
+import javafx.animation.Timeline;
+import javafx.beans.value.ChangeListener;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+
+/** Image and target as two strips to one scale, what will be lost, the name typed; then the tide, soundings and report. */
+final class ImageStation extends Station {
+    private final WriteDraft draft;
+    private final ComboBox<Images.Image> image = new ComboBox<>();
+    private final ComboBox<Targets.Target> target = new ComboBox<>();
+    private final TextField confirm = new TextField();
+    private final Button deed;
+    private final Label ask = Parts.label("", "soft", "small");
+    private final VBox imageStrip = new VBox(2);
+    private final VBox targetStrip = new VBox(2);
+    private final VBox progress = new VBox(6);
+    private final Timeline clock = new Timeline(new KeyFrame(javafx.util.Duration.millis(200), event -> tick()));
+    private final ChangeListener<RunningJob> runningChanged = (property, before, now) -> jobChanged(before, now);
+    private final ChangeListener<WriteReport> reportArrived = (property, before, now) -> showReport(now);
+    private Optional<WritePlan> plan = Optional.empty();
+    private Soundings soundings;
+    private TransferMeter meter;
+    private LayoutStrip targetDrawing;
+
+    ImageStation(HouseModel house, BoardDetail board) {
+        super(house, board);
+        this.draft = new WriteDraft(board);
+        this.deed = Parts.button("", this::write, "deed");
+        deed.setId("write");
+        confirm.setId("confirm");
+        confirm.setPrefWidth(190);
+        image.setId("image");
+        target.setId("target");
+        clock.setCycleCount(Animation.INDEFINITE);
+        fill();
+    }
+
+    private final class TargetCell extends ListCell<Targets.Target> {
+        @Override
+        protected void updateItem(Targets.Target item, boolean empty) {
+            super.updateItem(item, empty);
+            setText(
+                    empty || item == null
+                            ? null
+                            : draft.targetName(item) + ", "
+                                    + item.description().size().said()
+                                    + (item.simulated()
+                                            ? ""
+                                            : item.description().refusals().isEmpty()
+                                                    ? ", this machine's"
+                                                    : ", refused"));
+        }
+    }
+
+    private void fill() {
+        image.setCellFactory(list -> new StorageStation.ImageCell());
+        image.setButtonCell(new StorageStation.ImageCell());
+        image.setPromptText("An image from the shelf");
+        image.getItems().setAll(board.images());
+        image.setPrefWidth(300);
+        target.setCellFactory(list -> new TargetCell());
+        target.setButtonCell(new TargetCell());
+        target.setPromptText("A medium");
+        target.getItems().setAll(board.targets());
+        target.setPrefWidth(340);
+        image.valueProperty().addListener((property, before, now) -> {
+            draft.image(now);
+            chosen();
+        });
+        target.valueProperty().addListener((property, before, now) -> {
+            draft.target(now);
+            confirm.clear();
+            chosen();
+        });
+        confirm.textProperty().addListener((property, before, now) -> {
+            draft.typed(now);
+            judge();
+        });
+        confirm.setOnAction(event -> write());
+    }
+
+    @Override
+    String adviceTitle() {
+        return "Before anything is written";
+    }
+
+    @Override
+    Node surface() {
+        house.runningProperty().addListener(runningChanged);
+        house.lastReportProperty().addListener(reportArrived);
+        HBox source = Parts.row(10, width(Parts.label("Write", "soft"), 52), image, Parts.label("to", "soft"), target);
+        HBox confirmRow = Parts.row(10, deed, confirm, ask);
+        VBox surface = new VBox(
+                8,
+                Parts.heading("Image and target", "two strips, one scale"),
+                source,
+                imageStrip,
+                targetStrip,
+                confirmRow,
+                progress);
+        board.images().stream().findFirst().ifPresent(image::setValue);
+        board.targets().stream()
+                .filter(each -> board.registered(each)
+                        .filter(medium -> board.medium().filter(medium::equals).isPresent())
+                        .isPresent())
+                .findFirst()
+                .or(() -> board.targets().stream()
+                        .filter(each -> board.registered(each)
+                                .filter(medium -> !board.inServiceAt().containsKey(medium.file()))
+                                .isPresent())
+                        .findFirst())
+                .ifPresent(target::setValue);
+        RunningJob job = house.runningProperty().get();
+        if (job != null && job.board().equals(board.id()) && job.target().isPresent()) {
+            watch(job);
+        }
+        judge();
+        return surface;
+    }
+
+    private static Label width(Label label, double width) {
+        label.setMinWidth(width);
+        return label;
+    }
+
+    @Override
+    boolean update(BoardDetail detail) {
+        board = detail;
+        return true;
+    }
+
+    @Override
+    void leave() {
+        clock.stop();
+        house.runningProperty().removeListener(runningChanged);
+        house.lastReportProperty().removeListener(reportArrived);
+    }
+
+    /** Reads both sides' layout for the strips. */
+    private void chosen() {
+        progress.getChildren().clear();
+        judge();
+        Optional<Images.Image> from = draft.image();
+        Optional<Targets.Target> to = draft.target();
+        if (from.isPresent() && to.isPresent()) {
+            house.read(
+                    () -> new Pair(Inspections.ofImage(board.imageFile(from.get())), Inspections.ofTarget(to.get())),
+                    pair -> strips(from.get(), to.get(), pair));
+        }
+    }
+
+    private record Pair(DriveInspection image, Optional<DriveInspection> target) {}
+
+    private void strips(Images.Image from, Targets.Target to, Pair pair) {
+        if (!draft.image().filter(from::equals).isPresent()
+                || !draft.target().filter(to::equals).isPresent()) {
+            return;
+        }
+        // One scale for both, but never so that the image cannot be seen: then the target is cut and says so.
+        long targetBytes = to.description().size().bytes();
+        long shown = Math.min(
+                targetBytes, Math.max(from.size().bytes() * 12, from.size().bytes()));
+        ByteSize scale = ByteSize.of(Math.max(shown, from.size().bytes()));
+        String checksum =
+                switch (from.checksum()) {
+                    case AGREES -> "sum agrees with the published one";
+                    case DIFFERS -> "sum differs from the published one";
+                    case NONE_KNOWN -> "no published sum known";
+                };
+        imageStrip
+                .getChildren()
+                .setAll(
+                        Parts.row(
+                                10,
+                                Parts.label(from.title(), "strong"),
+                                Parts.label(
+                                        from.container() + ", "
+                                                + from.compressed().said() + "  ·  " + checksum + "  ·  "
+                                                + parts(pair.image()),
+                                        "aside",
+                                        "small")),
+                        new LayoutStrip(from.title(), Optional.of(pair.image()), from.size(), scale));
+        String name = draft.targetName(to);
+        String cut = shown < targetBytes ? "  ·  the first " + scale.said() + " shown" : "";
+        targetDrawing = new LayoutStrip(name, pair.target(), to.description().size(), scale);
+        targetStrip
+                .getChildren()
+                .setAll(
+                        Parts.row(
+                                10,
+                                Parts.label(name, "strong"),
+                                Parts.label(
+                                        to.description().size().exact() + " = "
+                                                + to.description().size().binary() + cut + "  ·  holds "
+                                                + pair.target()
+                                                        .map(ImageStation::parts)
+                                                        .orElse("nothing known"),
+                                        "aside",
+                                        "small")),
+                        targetDrawing);
+    }
+
+    private static String parts(DriveInspection inspection) {
+        String system = inspection.system().map(each -> each.title() + ", ").orElse("");
+        if (inspection.partitions().isEmpty()) {
+            return "no partitions";
+        }
+        return system
+                + String.join(
+                        " and ",
+                        inspection.partitions().stream()
+                                .map(each -> each.fileSystem().kind() == FileSystemKind.UNKNOWN
+                                        ? "something unknown"
+                                        : each.fileSystem().kind().code() + " "
+                                                + each.partition().size().said())
+                                .toList());
+    }
+
+    private void judge() {
+        deed.setText(draft.deed());
+        try {
+            plan = draft.plan();
+        } catch (IOException e) {
+            plan = Optional.empty();
+            house.problemProperty().set(e.getMessage());
+        }
+        boolean free = !house.busy();
+        deed.setDisable(!draft.ready(plan) || !free);
+        String id = draft.target().map(each -> each.description().id()).orElse("");
+        confirm.setPromptText(id);
+        confirm.setAccessibleText("Type the target's name, " + id + ", to confirm it");
+        ask.setText(
+                !free
+                        ? "Something is running."
+                        : draft.ready(plan)
+                                ? "This is the one you named."
+                                : "Type its name, " + id + ", to confirm it.");
+        advise(draft.advice(plan));
+    }
+
+    private void write() {
+        if (!deed.isDisabled() && draft.ready(plan)) {
+            house.write(
+                    draft.deed().replaceFirst("^Write ", "Writing "),
+                    board.id(),
+                    plan.orElseThrow(),
+                    draft.target().orElseThrow());
+        }
+    }
+
+    private void jobChanged(RunningJob before, RunningJob now) {
+        if (now != null && now.board().equals(board.id()) && now.target().isPresent()) {
+            watch(now);
+        } else if (now == null && before != null) {
+            tick();
+            clock.stop();
+            confirm.clear();
+        }
+        judge();
+    }
+
+    private void watch(RunningJob job) {
+        meter = job.meter();
+        ByteSize size =
+                plan.map(WritePlan::imageSize).or(() -> meter.moment().total()).orElse(ByteSize.of(1));
+        double best = plan.flatMap(each -> each.target().writeRate())
+                .map(rate -> 1e8 / rate.bytesPerSecond())
+                .orElse(0.0);
+        soundings = new Soundings(size, best);
+        soundings.setId("soundings");
+        progress.getChildren()
+                .setAll(
+                        Parts.heading(
+                                "Soundings",
+                                "place on the medium across, seconds for each 100 MB down; deeper is slower"),
+                        soundings);
+        clock.play();
+    }
+
+    private void tick() {
+        if (meter == null || soundings == null) {
+            return;
+        }
+        List<Difference> differences = Optional.ofNullable(
+                        house.lastReportProperty().get())
+                .flatMap(WriteReport::verification)
+                .map(Verification::differences)
+                .orElse(List.of());
+        List<TransferMeter.Sounding> writing = meter.soundings(Phase.WRITING);
+        List<TransferMeter.Sounding> reading = meter.soundings(Phase.READING_BACK);
+        soundings.show(writing, reading, differences);
+        if (targetDrawing != null) {
+            targetDrawing.tide(sum(writing), sum(reading));
+        }
+    }
+
+    private static ByteSize sum(List<TransferMeter.Sounding> soundings) {
+        return ByteSize.of(
+                soundings.stream().mapToLong(TransferMeter.Sounding::bytes).sum());
+    }
+
+    private void showReport(WriteReport report) {
+        if (report == null) {
+            return;
+        }
+        tick();
+        boolean proven = report.verdict() == Verdict.VERIFIED;
+        Pennant state = proven ? Pennant.PROVEN : report.verdict() == Verdict.WRITTEN ? Pennant.SET : Pennant.FAILING;
+        Label words = Parts.paragraph(report.sentence());
+        String figures = ByteSize.of(report.writtenBytes()).said() + " written at "
+                + report.writeRate().said()
+                + report.verification()
+                        .map(each -> ", " + ByteSize.of(each.checkedBytes()).said() + " read back at "
+                                + report.readRate().said())
+                        .orElse("")
+                + ", " + Span.said(Duration.ofMillis(Math.round(report.seconds() * 1000))) + " in all";
+        Label verdict = Parts.label(report.verdict().code(), "heading");
+        if (!report.verdict().good()) {
+            verdict.getStyleClass().add("alarm");
+        }
+        verdict.setId("report-verdict");
+        HBox box = new HBox(
+                10,
+                new PennantGlyph(state),
+                Parts.grow(new VBox(2, verdict, words, Parts.label(figures, "figure", "soft"))));
+        box.getStyleClass().add("report");
+        box.setId("report");
+        progress.getChildren().removeIf(node -> "report".equals(node.getId()));
+        progress.getChildren().add(0, box);
+        advise(List.of(
+                proven
+                        ? Finding.note(
+                                "write-proven",
+                                report.sentence(),
+                                exordium.core.finding.Basis.computed("reading back the medium"))
+                        : Finding.caution(
+                                "write-not-proven",
+                                report.sentence(),
+                                exordium.core.finding.Basis.computed("the write's report"))));
+    }
+}

@@ -1,0 +1,41 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.FileDevice;
+import exordium.core.block.TransferWatch;
+import exordium.core.finding.Finding;
+import exordium.core.image.ImageFile;
+import exordium.core.inspection.DriveInspection;
+import exordium.core.inspection.Inspector;
+import exordium.core.inspection.UnpackedImage;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.Optional;
+
+/** Looks into images and targets, for pictures of them. */
+public final class Inspections {
+    private Inspections() {}
+
+    public static DriveInspection ofImage(Path file) throws IOException {
+        try (UnpackedImage image = UnpackedImage.open(ImageFile.open(file), false, TransferWatch.NONE)) {
+            return Inspector.inspect(image.device());
+        }
+    }
+
+    /** Empty for a drive of the machine that is refused: it is not even read. */
+    public static Optional<DriveInspection> ofTarget(Targets.Target target) throws IOException {
+        if (Finding.anyStops(target.description().refusals())) {
+            return Optional.empty();
+        }
+        if (target.simulated()) {
+            try (BlockDevice bytes = FileDevice.forReading(
+                    target.description().path(), target.description().size())) {
+                return Optional.of(Inspector.inspect(bytes));
+            }
+        }
+        try (BlockDevice device = target.opener().open(false)) {
+            return Optional.of(Inspector.inspect(device));
+        }
+    }
+}
