@@ -14,9 +14,11 @@ import javafx.scene.layout.VBox;
 /** The narrow column on the right: findings, each with what it rests on and the way to its remedy. */
 public final class AdviceColumn extends VBox {
     private final VBox list = new VBox(10);
+    private final Step here;
     private final Consumer<Step> goTo;
 
-    public AdviceColumn(String title, Consumer<Step> goTo) {
+    public AdviceColumn(String title, Step here, Consumer<Step> goTo) {
+        this.here = here;
         this.goTo = goTo;
         getStyleClass().add("advice");
         ScrollPane scroll = new ScrollPane(list);
@@ -55,7 +57,7 @@ public final class AdviceColumn extends VBox {
                         finding.stops() ? new String[] {"strong", "small", "alarm"} : new String[] {"strong", "small"}),
                 Parts.paragraph(finding.text(), "small"),
                 Parts.paragraph(finding.basis().source(), "aside", "small"));
-        finding.remedy().ifPresent(step -> text.getChildren()
+        finding.remedy().filter(step -> step != here).ifPresent(step -> text.getChildren()
                 .add(Parts.button(
                         "Mend it at " + step.title().toLowerCase(java.util.Locale.ROOT),
                         () -> goTo.accept(step),

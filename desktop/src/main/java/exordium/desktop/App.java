@@ -27,18 +27,12 @@ import javafx.stage.Stage;
 import javafx.util.Subscription;
 
 /**
- * The program's window. Parameters: {@code --workspace=DIR}, {@code --demo} to make the demo there first,
+ * The program's window. Parameters: {@code --workspace=DIR}, {@code --demo=new} to make the demo there first,
  * {@code --now=INSTANT} for a fixed clock, {@code --for=SECONDS} to end by itself, {@code --screenshots=DIR}.
  */
 public final class App extends Application {
-    private static final List<String> FONTS = List.of(
-            "Cabin-Regular.otf",
-            "Cabin-Italic.otf",
-            "Cabin-Medium.otf",
-            "Cabin-SemiBold.otf",
-            "Cabin-Bold.otf",
-            "JetBrainsMono-Regular.ttf",
-            "JetBrainsMono-Medium.ttf");
+    private static final List<String> FONTS =
+            List.of("Cabin-Regular.otf", "Cabin-Italic.otf", "Cabin-Bold.otf", "JetBrainsMono-Regular.ttf");
 
     private HouseModel house;
     private Shell shell;

@@ -26,7 +26,10 @@ import javafx.scene.layout.VBox;
 /** The home view: boards down, steps across, and what to do today beside it. */
 final class DaySheetView extends HBox {
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEEE d MMMM yyyy", Locale.ENGLISH);
-    private static final double NAMES = 134;
+    /** Shares of the width, in percent. */
+    private static final double NAMES = 16.5;
+
+    private static final double CELLS = (100 - NAMES) / Step.values().length;
 
     private final HouseModel house;
 
@@ -58,11 +61,12 @@ final class DaySheetView extends HBox {
 
     private static GridPane grid() {
         GridPane grid = new GridPane();
-        ColumnConstraints names = new ColumnConstraints(NAMES);
+        ColumnConstraints names = new ColumnConstraints();
+        names.setPercentWidth(NAMES);
         grid.getColumnConstraints().add(names);
         for (int i = 0; i < Step.values().length; i++) {
             ColumnConstraints column = new ColumnConstraints();
-            column.setPercentWidth(84.0 / Step.values().length);
+            column.setPercentWidth(CELLS);
             grid.getColumnConstraints().add(column);
         }
         return grid;
@@ -103,6 +107,8 @@ final class DaySheetView extends HBox {
             content.getChildren().add(bar);
         });
         button.setGraphic(content);
+        button.setMinWidth(0);
+        figure.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
         button.getStyleClass().setAll("sheet-cell");
         button.setId("cell-" + board.id() + "-" + cell.step().code());
         button.setAccessibleText(board.name() + ", " + cell.step().title() + ": "

@@ -80,7 +80,7 @@ final class Roster extends VBox {
     private Button entry(String id, String text, Node pennant, Place to) {
         Button entry = new Button(text);
         entry.setId(id);
-        entry.getStyleClass().setAll("button", "entry");
+        entry.getStyleClass().setAll("entry");
         entry.setGraphic(pennant);
         entry.setUserData(to);
         entry.setOnAction(event -> house.go(to));

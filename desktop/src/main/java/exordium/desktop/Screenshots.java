@@ -20,7 +20,7 @@ import javax.imageio.ImageIO;
 
 /** Goes through every main view and puts a picture of each into a folder, then ends the program. */
 final class Screenshots {
-    private static final Duration SETTLE = Duration.millis(900);
+    private static final Duration SETTLE = Duration.millis(2500);
 
     private final HouseModel house;
     private final Shell shell;
@@ -44,7 +44,7 @@ final class Screenshots {
         station("copies", "ticket-desk", Step.COPIES);
         shots.addFirst(new Shot("day-sheet", () -> house.go(new Place.Sheet())));
         for (Place.Shelf shelf : Place.Shelf.values()) {
-            shots.add(new Shot(shelf.name().toLowerCase(java.util.Locale.ROOT), () -> house.go(shelf)));
+            shots.add(new Shot("shelf-" + shelf.name().toLowerCase(java.util.Locale.ROOT), () -> house.go(shelf)));
         }
         shots.add(new Shot("day-sheet-night", () -> {
             night.accept(true);

@@ -56,6 +56,9 @@ public final class Shell extends StackPane {
         content.getChildren().add(Parts.label("Reading the drives …", "aside"));
         house.placeProperty().addListener((property, before, now) -> show(now));
         house.sheetProperty().addListener((property, before, now) -> {
+            if (before == null) {
+                lookup("#roster-sheet").requestFocus();
+            }
             due.setText(now.due() == 0 ? "" : now.due() + " to do");
             refreshed();
         });

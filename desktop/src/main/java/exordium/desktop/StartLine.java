@@ -30,8 +30,8 @@ final class StartLine extends StackPane {
         }
         getChildren().addAll(new TrackPart(state), stops);
         setAlignment(Pos.TOP_LEFT);
-        setMinHeight(72);
-        setMaxHeight(72);
+        setMinHeight(76);
+        setMaxHeight(76);
     }
 
     private static Button stop(Cell cell, boolean here) {

@@ -277,7 +277,12 @@ public final class DemoWorkspace {
                             packed.source(),
                             packed.bytes().length,
                             sha));
-            log(copy.days(), copy.board(), Step.COPIES, "copy-proven", "Copy of " + nameOf(copy.medium()) + " proven.");
+            log(
+                    copy.days(),
+                    copy.board(),
+                    Step.COPIES,
+                    "copy-proven",
+                    boardName(copy.board()) + ": copy of " + nameOf(copy.medium()) + " proven.");
         }
     }
 
@@ -296,6 +301,14 @@ public final class DemoWorkspace {
             }
         }
         return new Packed(bytes.toByteArray(), image.size().bytes());
+    }
+
+    private String boardName(String board) {
+        return scenario.boards().stream()
+                .filter(each -> each.id().equals(board))
+                .findFirst()
+                .orElseThrow()
+                .name();
     }
 
     private static InputStream shipped(String name) {

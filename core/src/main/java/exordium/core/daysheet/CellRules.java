@@ -149,7 +149,7 @@ final class CellRules {
             return Cell.of(
                     Step.FIRMWARE,
                     Pennant.PROVEN,
-                    "with system",
+                    "by system",
                     status.findings().get(0).text());
         }
         if (status.staged().isPresent()) {

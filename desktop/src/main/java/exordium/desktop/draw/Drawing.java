@@ -67,6 +67,7 @@ public abstract class Drawing extends Region {
     /** Text with its baseline at y. */
     protected final Text text(double x, double y, String words, String... styles) {
         Text text = new Text(words);
+        text.getStyleClass().add("chart-text");
         text.getStyleClass().addAll(styles);
         text.setX(x);
         text.setY(y);

@@ -26,7 +26,7 @@ public final class TrackPart extends Drawing {
         for (int i = 0; i + 1 < cells.size(); i++) {
             double from = part * (i + 0.5) + 14;
             double to = part * (i + 1.5) - 14;
-            boolean breaks = cells.get(i).pennant() == Pennant.FAILING;
+            boolean breaks = !broken && cells.get(i).pennant() == Pennant.FAILING;
             broken |= breaks;
             if (breaks) {
                 double middle = (from + to) / 2;

@@ -5,6 +5,7 @@ import exordium.core.block.LinuxDrives;
 import exordium.core.daysheet.DaySheet;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
+import exordium.core.inspection.DriveInspection;
 import exordium.core.writing.TransferMeter;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
@@ -12,6 +13,7 @@ import exordium.jobs.Benches;
 import exordium.jobs.BoardJobs;
 import exordium.jobs.CopyJob;
 import exordium.jobs.DaySheets;
+import exordium.jobs.Inspections;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
 import exordium.jobs.WriteJob;
@@ -19,11 +21,13 @@ import exordium.store.Boards;
 import exordium.store.Media;
 import exordium.store.Workspace;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.function.Consumer;
@@ -44,6 +48,8 @@ public final class HouseModel implements AutoCloseable {
     private final Consumer<Runnable> post;
     private final ExecutorService readers = threads("reader");
     private final ExecutorService workers = threads("job");
+
+    private final Map<Path, DriveInspection> inImages = new ConcurrentHashMap<>();
 
     private final ObjectProperty<Place> place = new SimpleObjectProperty<>(new Place.Sheet());
     private final ObjectProperty<DaySheet> sheet = new SimpleObjectProperty<>();
@@ -196,6 +202,16 @@ public final class HouseModel implements AutoCloseable {
                 new LinuxDrives(),
                 workspace().folder(),
                 workspace().settings().realDrives());
+    }
+
+    /** What is in an image of the shelf; read once, since a shelved image does not change. */
+    public DriveInspection inImage(Path file) throws IOException {
+        DriveInspection known = inImages.get(file);
+        if (known == null) {
+            known = Inspections.ofImage(file);
+            inImages.put(file, known);
+        }
+        return known;
     }
 
     public boolean busy() {

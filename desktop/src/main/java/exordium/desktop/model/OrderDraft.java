@@ -7,6 +7,7 @@ import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import javafx.collections.FXCollections;
@@ -60,11 +61,22 @@ public final class OrderDraft {
 
     /** The value the rungs make; empty where they cannot be written down. */
     public Optional<String> value() {
+        return written(rungs);
+    }
+
+    private Optional<String> written(List<StartSource> sources) {
         try {
-            return Optional.of(dialect.encode(rungs));
+            return Optional.of(dialect.encode(sources));
         } catch (UnreadableInput e) {
             return Optional.empty();
         }
+    }
+
+    /** What the value would be with this source tried first. */
+    public Optional<String> valueWithFirst(StartSource source) {
+        List<StartSource> tried = new ArrayList<>(rungs);
+        tried.add(0, source);
+        return written(tried);
     }
 
     public boolean changed() {

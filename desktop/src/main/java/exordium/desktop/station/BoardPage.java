@@ -65,7 +65,7 @@ public final class BoardPage extends VBox {
 
     private void showStation() {
         AdviceColumn advice =
-                new AdviceColumn(station.adviceTitle(), to -> house.go(new Place.Station(board.id(), to)));
+                new AdviceColumn(station.adviceTitle(), step, to -> house.go(new Place.Station(board.id(), to)));
         station.adviceGoesTo(advice::show);
         Node surface = station.surface();
         ScrollPane scroll = new ScrollPane(surface);

@@ -4,7 +4,6 @@ package exordium.desktop.station;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
-import exordium.core.finding.Step;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
@@ -106,10 +105,9 @@ final class CopiesStation extends Station {
                 "Stop what writes on the board first, and switch it off before taking its medium out.",
                 Basis.practice()));
         findings.add(Finding.note(
-                        "copy-identifiers",
-                        "A copy written to another medium has the same identifiers: never run both in one board.",
-                        Basis.practice())
-                .mendAt(Step.REHEARSAL));
+                "copy-identifiers",
+                "A copy written to another medium has the same identifiers: never run both in one board.",
+                Basis.practice()));
         return findings;
     }
 }

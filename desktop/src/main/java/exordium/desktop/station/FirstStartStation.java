@@ -62,7 +62,8 @@ final class FirstStartStation extends Station {
                 Parts.heading("Wanted", ""),
                 login,
                 rootById,
-                Parts.row(8, Parts.label("Fixed address"), address),
+                Parts.label("Fixed address of the wired port", "soft", "small"),
+                address,
                 Parts.paragraph(
                         "The straight cable from a PC wants an address from 169.254.1.0 to 169.254.254.255.",
                         "aside",

@@ -182,8 +182,12 @@ final class ImageStation extends Station {
         Optional<Images.Image> from = draft.image();
         Optional<Targets.Target> to = draft.target();
         if (from.isPresent() && to.isPresent()) {
+            imageStrip
+                    .getChildren()
+                    .setAll(Parts.label("Looking into " + from.get().title() + " …", "aside"));
+            targetStrip.getChildren().clear();
             house.read(
-                    () -> new Pair(Inspections.ofImage(board.imageFile(from.get())), Inspections.ofTarget(to.get())),
+                    () -> new Pair(house.inImage(board.imageFile(from.get())), Inspections.ofTarget(to.get())),
                     pair -> strips(from.get(), to.get(), pair));
         }
     }

@@ -33,10 +33,12 @@ import javafx.scene.layout.VBox;
 
 /** The order as a ladder whose rungs are moved, tied to the digits of the value; what it would do, and staging it. */
 final class OrderStation extends Station {
+    private static final String NOTHING = "nothing plugged in";
+
     private final OrderDraft draft;
     private final HBox digits = new HBox(12);
     private final VBox ladder = new VBox(6);
-    private final HBox unused = new HBox(6);
+    private final javafx.scene.layout.FlowPane unused = new javafx.scene.layout.FlowPane(2, 2);
     private final VBox diff = new VBox(2);
     private final VBox bars = new VBox(4);
     private final Button stage;
@@ -55,7 +57,6 @@ final class OrderStation extends Station {
     @Override
     Node surface() {
         digits.setAlignment(Pos.CENTER);
-        unused.setAlignment(Pos.CENTER_LEFT);
         Button rehearse = Parts.button("Go to the rehearsal", () -> goTo(exordium.core.finding.Step.REHEARSAL));
         VBox left = new VBox(
                 9,
@@ -242,7 +243,7 @@ final class OrderStation extends Station {
         if (!source.holdsMedium()) {
             return source == StartSource.NETWORK ? "asks a server on the wire" : "";
         }
-        return names.isEmpty() ? "nothing plugged in" : String.join(", ", names);
+        return names.isEmpty() ? NOTHING : String.join(", ", names);
     }
 
     private void showDiff() {
@@ -279,6 +280,11 @@ final class OrderStation extends Station {
         if (value.isPresent() && !value.get().equals(board.at().order())) {
             traces.put("new " + board.at().profile().orderFigure(value.get()), Rehearsal.of(next));
         }
+        for (StartSource source : draft.unused()) {
+            withFirst(source)
+                    .ifPresent(tried ->
+                            traces.put(word(source) + " first, " + tried, Rehearsal.of(bench.withOrder(tried))));
+        }
         for (Bench.Attached medium : bench.attached()) {
             traces.put(medium.name() + " out", Rehearsal.of(next.without(Set.of(medium.port()))));
         }
@@ -298,6 +304,12 @@ final class OrderStation extends Station {
                         : "The card slot of this box is shut in: a drive first survives a forgotten card.",
                 Basis.houseRule("card first while the slot can be reached")));
         advise(Finding.worstFirst(findings));
+    }
+
+    /** The order with an unused source put first, where a medium waits on it. */
+    private Optional<String> withFirst(StartSource source) {
+        boolean waits = source.holdsMedium() && !plugged(source).equals(NOTHING);
+        return waits ? draft.valueWithFirst(source) : Optional.empty();
     }
 
     private void stage() {

@@ -113,7 +113,8 @@ final class StorageStation extends Station {
             }
         }
         List<StorageAssessment> ranked = StorageChoice.rank(need(), media);
-        String shown = chosen.or(() -> board.medium().map(Media.Medium::id))
+        String shown = chosen.or(() ->
+                        board.medium().filter(medium -> medium.worn() < 0.9).map(Media.Medium::id))
                 .or(() -> ranked.stream().findFirst().map(each -> each.medium().id()))
                 .orElse("");
         candidates.getChildren().clear();
