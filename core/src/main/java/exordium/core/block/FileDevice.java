@@ -113,7 +113,8 @@ public final class FileDevice implements BlockDevice {
         int start = target.position();
         while (target.position() < wanted) {
             int got = attempt(position, () -> direct.read(target, position + target.position() - start));
-            if (got < 0) {
+            // A length that is no whole block is where the file ends; asking on from there would be refused.
+            if (got < 0 || got % AlignedBuffers.ALIGNMENT != 0) {
                 break;
             }
         }

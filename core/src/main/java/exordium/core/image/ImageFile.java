@@ -12,12 +12,14 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.Optional;
+import java.util.zip.CRC32;
 import org.apache.commons.compress.archivers.sevenz.SevenZArchiveEntry;
 import org.apache.commons.compress.archivers.sevenz.SevenZFile;
 import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipFile;
 import org.apache.commons.compress.compressors.bzip2.BZip2CompressorInputStream;
 import org.apache.commons.compress.compressors.gzip.GzipCompressorInputStream;
+import org.apache.commons.io.input.ChecksumInputStream;
 import org.tukaani.xz.SeekableFileInputStream;
 import org.tukaani.xz.SeekableXZInputStream;
 import org.tukaani.xz.XZInputStream;
@@ -220,7 +222,15 @@ public final class ImageFile {
 
     private InputStream zipEntry() throws IOException {
         ZipFile zip = ZipFile.builder().setPath(path).get();
-        return new OwnedStream(zip.getInputStream(onlyEntry(zip, path)), zip);
+        ZipArchiveEntry entry = onlyEntry(zip, path);
+        // The library leaves an entry's checksum to its caller.
+        InputStream checked = ChecksumInputStream.builder()
+                .setInputStream(zip.getInputStream(entry))
+                .setChecksum(new CRC32())
+                .setExpectedChecksumValue(entry.getCrc())
+                .setCountThreshold(entry.getSize())
+                .get();
+        return new OwnedStream(checked, zip);
     }
 
     private InputStream sevenZEntry() throws IOException {

@@ -1,0 +1,86 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core;
+
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+
+import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.importer.ClassFileImporter;
+import com.tngtech.archunit.core.importer.ImportOption;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+
+/** Holds core's packages in the order of the work: each may use those before it, never those after it. */
+class ArchitectureTest {
+    private static final List<String> ORDER = List.of(
+            "quantity",
+            "finding",
+            "profile",
+            "block",
+            "image",
+            "layout",
+            "filesystem",
+            "inspection",
+            "writing",
+            "storage",
+            "board",
+            "firststart",
+            "firmware",
+            "bootorder",
+            "rehearsal",
+            "copies",
+            "daysheet");
+
+    private final JavaClasses core = new ClassFileImporter()
+            .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)
+            .importPackages("exordium.core");
+
+    @Test
+    void packagesUseOnlyThoseBeforeThem() {
+        for (int i = 0; i < ORDER.size(); i++) {
+            String[] later = ORDER.subList(i + 1, ORDER.size()).stream()
+                    .map(name -> "exordium.core." + name + "..")
+                    .toArray(String[]::new);
+            if (later.length > 0) {
+                noClasses()
+                        .that()
+                        .resideInAPackage("exordium.core." + ORDER.get(i) + "..")
+                        .should()
+                        .dependOnClassesThat()
+                        .resideInAnyPackage(later)
+                        .check(core);
+            }
+        }
+    }
+
+    @Test
+    void everyPackageHasItsPlaceInTheOrder() {
+        noClasses()
+                .that()
+                .resideOutsideOfPackages(
+                        ORDER.stream().map(name -> "exordium.core." + name).toArray(String[]::new))
+                .should()
+                .bePublic()
+                .orShould()
+                .notBePublic()
+                .allowEmptyShould(true)
+                .check(core);
+    }
+
+    @Test
+    void thereAreNoCycles() {
+        slices().matching("exordium.core.(*)..").should().beFreeOfCycles().check(core);
+    }
+
+    @Test
+    void coreKnowsNoWindowNoDatabaseNoSocketAndNoClockOfItsOwn() {
+        noClasses()
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("javafx..", "java.sql..", "java.net..", "org.jdbi..")
+                .check(core);
+        noClasses().should().callMethod(java.time.LocalDate.class, "now").check(core);
+        noClasses().should().callMethod(java.time.Instant.class, "now").check(core);
+        noClasses().should().callMethod(System.class, "currentTimeMillis").check(core);
+    }
+}

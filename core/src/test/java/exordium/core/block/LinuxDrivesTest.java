@@ -1,0 +1,132 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.block;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import exordium.core.finding.Finding;
+import exordium.core.quantity.ByteSize;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** A machine is played by a tree of files in the form sysfs and procfs have (Linux kernel, ABI/stable/sysfs-block). */
+class LinuxDrivesTest {
+    @TempDir
+    Path root;
+
+    @BeforeEach
+    void machine() throws IOException {
+        Files.createDirectories(root.resolve("sys/block"));
+        Files.createDirectories(root.resolve("proc"));
+        Files.createDirectories(root.resolve("dev"));
+        put("proc/mounts", "proc /proc proc rw 0 0\n");
+        put("proc/swaps", "Filename Type Size Used Priority\n");
+    }
+
+    private void put(String path, String content) throws IOException {
+        Path file = root.resolve(path);
+        Files.createDirectories(file.getParent());
+        Files.writeString(file, content);
+    }
+
+    private void drive(String name, long sectors, boolean removable) throws IOException {
+        put("sys/block/" + name + "/size", sectors + "\n");
+        put("sys/block/" + name + "/ro", "0\n");
+        put("sys/block/" + name + "/removable", removable ? "1\n" : "0\n");
+        put("sys/block/" + name + "/queue/logical_block_size", "512\n");
+        put("sys/block/" + name + "/device/model", "TIDEWELL CARD \n");
+        Files.createDirectories(root.resolve("sys/block/" + name + "/holders"));
+    }
+
+    private void partition(String drive, String name) throws IOException {
+        put("sys/block/" + drive + "/" + name + "/partition", "1\n");
+        Files.createDirectories(root.resolve("sys/block/" + drive + "/" + name + "/holders"));
+    }
+
+    private List<MachineDrive> list() throws IOException {
+        return new LinuxDrives(root).list(Path.of("/home/somebody/exordium"));
+    }
+
+    private List<String> codes(String id) throws IOException {
+        return list().stream()
+                .filter(drive -> drive.id().equals(id))
+                .flatMap(drive -> drive.refusals().stream())
+                .map(Finding::code)
+                .toList();
+    }
+
+    @Test
+    void aFreeDriveIsListedWithItsFactsAndNotRefused() throws IOException {
+        drive("sdx", 62_333_952, true);
+        MachineDrive drive = list().get(0);
+        assertThat(drive.size()).isEqualTo(ByteSize.of(31_914_983_424L));
+        assertThat(drive.model()).isEqualTo("TIDEWELL CARD");
+        assertThat(drive.removable()).isTrue();
+        assertThat(drive.refusals()).isEmpty();
+    }
+
+    @Test
+    void aFixedDriveIsShownLikeAnyOther() throws IOException {
+        drive("sdy", 1000, false);
+        assertThat(list()).extracting(MachineDrive::id).containsExactly("sdy");
+        assertThat(codes("sdy")).isEmpty();
+    }
+
+    @Test
+    void emptyReadersAreNoDrives() throws IOException {
+        drive("sdz", 0, true);
+        assertThat(list()).isEmpty();
+    }
+
+    @Test
+    void theDriveOfTheRunningSystemIsRefused() throws IOException {
+        drive("sda", 1000, false);
+        partition("sda", "sda2");
+        put("proc/mounts", "/dev/sda2 / ext4 rw 0 0\n");
+        assertThat(codes("sda")).contains("target-holds-system");
+    }
+
+    @Test
+    void aMountedPartitionRefusesTheWholeDrive() throws IOException {
+        drive("sdb", 1000, true);
+        partition("sdb", "sdb1");
+        put("proc/mounts", "/dev/sdb1 /media/card vfat rw 0 0\n");
+        assertThat(codes("sdb")).containsExactly("target-mounted");
+        assertThat(list().get(0).refusals().get(0).text()).contains("/media/card");
+    }
+
+    @Test
+    void swapHoldersReadOnlyAndTheWorkspaceAreRefused() throws IOException {
+        drive("sdc", 1000, false);
+        partition("sdc", "sdc1");
+        put("proc/swaps", "Filename Type\n/dev/sdc1 partition\n");
+        put("sys/block/sdc/sdc1/holders/dm-0", "");
+        put("sys/block/sdc/ro", "1\n");
+        put("proc/mounts", "/dev/sdc1 /home ext4 rw 0 0\n");
+        assertThat(codes("sdc"))
+                .contains(
+                        "target-is-swap",
+                        "target-held",
+                        "target-read-only",
+                        "target-holds-workspace",
+                        "target-mounted");
+    }
+
+    @Test
+    void aLoopDeviceWithoutAFileIsRefused() throws IOException {
+        drive("loop5", 1000, false);
+        assertThat(codes("loop5")).containsExactly("target-absent");
+        put("sys/block/loop5/loop/backing_file", "/tmp/disk\n");
+        assertThat(codes("loop5")).isEmpty();
+        assertThat(list().get(0).bus()).isEqualTo("loop");
+    }
+
+    @Test
+    void anotherSystemHasNoDrivesToList() throws IOException {
+        assertThat(new LinuxDrives(root.resolve("nowhere")).list(root)).isEmpty();
+    }
+}

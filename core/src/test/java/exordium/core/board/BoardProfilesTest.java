@@ -1,0 +1,86 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.board;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import exordium.core.bootorder.OrderDialect;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.profile.ProfileReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class BoardProfilesTest {
+    @TempDir
+    Path folder;
+
+    private final ProfileReader reader = new ProfileReader();
+
+    /** What ships is checked here, so that a start need not. */
+    @ParameterizedTest
+    @ValueSource(strings = {"boards", "media", "firmware"})
+    void shippedProfilesKeepTheirSchema(String name) throws IOException {
+        String path = "/exordium/profiles/" + name;
+        try (InputStream stream = getClass().getResourceAsStream(path + ".yaml")) {
+            JsonNode tree = reader.tree(new String(stream.readAllBytes(), StandardCharsets.UTF_8));
+            reader.checkAgainst(path + ".schema.json", tree, Path.of(name + ".yaml"));
+        }
+    }
+
+    @Test
+    void fiveFamiliesShipEachWithADialectThatWorks() {
+        BoardProfiles profiles = BoardProfiles.shipped(reader);
+        assertThat(profiles.all())
+                .extracting(BoardProfile::id)
+                .containsExactly("plover-3", "plover-4", "plover-5", "curlew-e", "dunlin-u");
+        assertThat(profiles.all()).allSatisfy(profile -> {
+            assertThat(OrderDialect.of(profile).available()).isNotEmpty();
+            assertThat(profile.sockets()).isNotEmpty();
+        });
+    }
+
+    @Test
+    void ownersDescribeTheirOwnBoards() throws IOException {
+        String shipped;
+        try (InputStream stream = getClass().getResourceAsStream(BoardProfiles.RESOURCE)) {
+            shipped = new String(stream.readAllBytes(), StandardCharsets.UTF_8);
+        }
+        Files.writeString(
+                folder.resolve("own.yaml"),
+                shipped.replace("id: plover-4", "id: my-board").replace("id: plover-5", "id: plover-5"));
+        BoardProfiles profiles = BoardProfiles.shipped(reader).withFolder(reader, folder);
+        assertThat(profiles.require("my-board").width()).isEqualTo(64);
+    }
+
+    @Test
+    void aProfileThatBreaksTheSchemaIsNamed() throws IOException {
+        Files.writeString(folder.resolve("bad.yaml"), "boards:\n  - {id: x}\n");
+        assertThatThrownBy(() -> BoardProfiles.shipped(reader).withFolder(reader, folder))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageStartingWith("bad.yaml: ")
+                .hasMessageContaining("required");
+    }
+
+    @Test
+    void brokenYamlIsNamedWithItsLine() throws IOException {
+        Files.writeString(folder.resolve("bad.yaml"), "boards:\n  - {id: x\n");
+        assertThatThrownBy(() -> BoardProfiles.shipped(reader).withFolder(reader, folder))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("bad.yaml, line");
+    }
+
+    @Test
+    void anUnknownProfileNamesThoseThereAre() {
+        assertThatThrownBy(() -> BoardProfiles.shipped(reader).require("heron-9"))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("plover-5");
+    }
+}
