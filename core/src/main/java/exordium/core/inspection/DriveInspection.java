@@ -16,13 +16,16 @@ public record DriveInspection(
         List<Finding> findings) {
 
     public ByteSize used() {
-        return partitions.stream().map(PartitionContent::used).reduce(ByteSize.ZERO, ByteSize::plus);
+        return partitions.stream()
+                .filter(content -> !content.partition().holdsOthers())
+                .map(PartitionContent::used)
+                .reduce(ByteSize.ZERO, ByteSize::plus);
     }
 
     /** Bytes in no partition. */
     public ByteSize unallocated() {
         ByteSize taken = partitions.stream()
-                .filter(content -> !isExtended(content))
+                .filter(content -> !content.partition().holdsOthers())
                 .map(content -> content.partition().size())
                 .reduce(ByteSize.ZERO, ByteSize::plus);
         return size.minusOrZero(taken);
@@ -31,12 +34,5 @@ public record DriveInspection(
     /** The smallest medium this goes on: its last partition's end, or all of it where there is no table. */
     public ByteSize leastMedium() {
         return table.kind() == PartitionTable.Kind.NONE ? size : table.leastMedium();
-    }
-
-    private static boolean isExtended(PartitionContent content) {
-        return switch (content.partition().type()) {
-            case "5", "f", "85" -> true;
-            default -> false;
-        };
     }
 }

@@ -26,6 +26,14 @@ public record Partition(int number, long startByte, ByteSize size, String type, 
         };
     }
 
+    /** An extended partition, which only holds the logical ones. */
+    public boolean holdsOthers() {
+        return switch (type) {
+            case "5", "f", "85" -> true;
+            default -> false;
+        };
+    }
+
     public BlockDevice on(BlockDevice device) {
         return device.slice(device.name() + " partition " + number, startByte, size);
     }

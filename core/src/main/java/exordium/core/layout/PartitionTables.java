@@ -52,6 +52,7 @@ public final class PartitionTables {
     private static PartitionTable checked(PartitionTable table, BlockDevice device) {
         List<Finding> findings = new ArrayList<>(table.findings());
         List<Partition> ordered = table.partitions().stream()
+                .filter(partition -> !partition.holdsOthers())
                 .sorted(Comparator.comparingLong(Partition::startByte))
                 .toList();
         long end = 0;

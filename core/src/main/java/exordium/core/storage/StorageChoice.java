@@ -82,6 +82,8 @@ public final class StorageChoice {
                                 .count())
                         .thenComparing(each -> -Math.min(10, Math.floor(each.enduranceYears())))
                         .thenComparing(StorageAssessment::effectiveRead, Comparator.reverseOrder())
+                        // A drive on USB costs one of the fast ports.
+                        .thenComparing(each -> each.medium().kind().bus().equals("usb"))
                         .thenComparing(each -> each.medium().size()))
                 .toList();
     }

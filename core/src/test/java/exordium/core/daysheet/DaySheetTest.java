@@ -1,0 +1,236 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.daysheet;
+
+import static exordium.core.testing.Benches.attached;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import exordium.core.board.BoardProfile;
+import exordium.core.bootorder.OrderDialect;
+import exordium.core.copies.CopyRule;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Step;
+import exordium.core.firmware.Channel;
+import exordium.core.firmware.FirmwareCatalogue;
+import exordium.core.firmware.FirmwareChip;
+import exordium.core.firmware.FirmwareStatus;
+import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteSize;
+import exordium.core.rehearsal.Bench;
+import exordium.core.rehearsal.Rehearsal;
+import exordium.core.rehearsal.Trace;
+import exordium.core.testing.Benches;
+import exordium.core.testing.DiskBuilder;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class DaySheetTest {
+    private static final LocalDate TODAY = LocalDate.parse("2026-11-24");
+
+    @TempDir
+    Path folder;
+
+    private Trace running;
+    private Optional<BoardFacts.MediumFacts> medium = medium(10, 0.1);
+    private Optional<BoardFacts.LastWrite> write = write("verified");
+    private List<Finding> firstStart = List.of();
+    private FirmwareChip chip = FirmwareChip.running(LocalDate.parse("2026-09-02"), "BOOT_ORDER=0xf41");
+    private String order = "0xf41";
+    private Optional<String> staged = Optional.empty();
+    private Optional<LocalDate> copy = Optional.of(TODAY.minusDays(12));
+    private Trace trace;
+
+    @BeforeEach
+    void bench() throws IOException {
+        Path disk = new DiskBuilder(folder).build("disk.img");
+        running = Rehearsal.of(Benches.bench("plover-4", "0xf41", attached("plover-4", "card", "card-quick", disk)));
+        trace = running;
+    }
+
+    private static Optional<BoardFacts.MediumFacts> medium(double usedGb, double worn) {
+        return Optional.of(new BoardFacts.MediumFacts(
+                "Tidewell 32",
+                ByteSize.of(31_914_983_424L),
+                ByteSize.ofGigabytes(usedGb),
+                worn,
+                Optional.of("marshlinux 2026.10"),
+                Optional.of("2026.10")));
+    }
+
+    private static Optional<BoardFacts.LastWrite> write(String ending) {
+        return Optional.of(new BoardFacts.LastWrite("marshlinux.img.xz", ending, TODAY.minusDays(40)));
+    }
+
+    private BoardFacts facts() {
+        BoardProfile profile = Benches.profile("plover-4");
+        FirmwareStatus status = FirmwareStatus.of(
+                profile, chip, Channel.DEFAULT, FirmwareCatalogue.shipped(new ProfileReader()), false);
+        return new BoardFacts(
+                "tide-clock",
+                "Tide clock",
+                "Hall",
+                "plover-4",
+                "4 GB",
+                medium,
+                write,
+                new BoardFacts.FirstStartFacts(medium.isPresent(), true, false, true, firstStart),
+                status,
+                true,
+                new BoardFacts.OrderFacts(OrderDialect.of(profile).decode(order), order, staged),
+                trace,
+                copy,
+                CopyRule.USUAL.next(copy, false, TODAY));
+    }
+
+    private Cell cell(Step step) {
+        return DaySheet.of(List.of(facts())).board("tide-clock").cell(step);
+    }
+
+    private void expect(Step step, Pennant pennant, String figure) {
+        assertThat(cell(step).pennant()).isEqualTo(pennant);
+        assertThat(cell(step).figure()).isEqualTo(figure);
+        assertThat(cell(step).reason()).isNotBlank();
+    }
+
+    @Test
+    void aCleanBoardIsProvenAllTheWayAndAsksForNothing() {
+        DaySheet sheet = DaySheet.of(List.of(facts()));
+        assertThat(sheet.board("tide-clock").worst()).isEqualTo(Pennant.PROVEN);
+        assertThat(sheet.tasks()).isEmpty();
+        assertThat(sheet.board("tide-clock").breaksAt()).isEmpty();
+        expect(Step.STORAGE, Pennant.PROVEN, "29.7 GiB");
+        expect(Step.IMAGE, Pennant.PROVEN, "2026.10");
+        expect(Step.FIRST_START, Pennant.PROVEN, "login on");
+        expect(Step.FIRMWARE, Pennant.PROVEN, "newest");
+        expect(Step.ORDER, Pennant.PROVEN, "0xf41");
+        expect(Step.REHEARSAL, Pennant.PROVEN, String.format(java.util.Locale.ROOT, "%.0f s", running.seconds()));
+        expect(Step.COPIES, Pennant.PROVEN, "12 days");
+    }
+
+    @Test
+    void wearAndFillAreSeenInTime() {
+        medium = medium(10, 0.96);
+        expect(Step.STORAGE, Pennant.FAILING, "worn 96 %");
+        medium = medium(28, 0.1);
+        expect(Step.STORAGE, Pennant.DUE, "29.7 GiB");
+        assertThat(cell(Step.STORAGE).fill().orElseThrow()).isBetween(0.87, 0.88);
+    }
+
+    /** A write that did not end well is never shown as good. */
+    @ParameterizedTest
+    @CsvSource({
+        "verified, PROVEN, 2026.10",
+        "written, SET, 2026.10",
+        "different, FAILING, different",
+        "failed, FAILING, failed",
+        "cancelled, FAILING, cancelled",
+        "interrupted, FAILING, interrupted",
+        "writing, UNKNOWN, writing",
+    })
+    void theImageCellFollowsTheLastWrite(String ending, Pennant pennant, String figure) {
+        write = write(ending);
+        expect(Step.IMAGE, pennant, figure);
+        assertThat(cell(Step.STORAGE).pennant() == Pennant.PROVEN).isEqualTo(ending.equals("verified"));
+    }
+
+    @Test
+    void aSystemThatWasFoundButNeverWrittenHereIsOnlySet() {
+        write = Optional.empty();
+        expect(Step.IMAGE, Pennant.SET, "2026.10");
+    }
+
+    @Test
+    void firstStartFindingsDecideItsCell() {
+        firstStart = List.of(Finding.caution("root-by-place", "named by its place", Basis.practice()));
+        expect(Step.FIRST_START, Pennant.DUE, "login on");
+        firstStart = List.of(Finding.stop("crlf", "CR LF", Basis.practice()));
+        expect(Step.FIRST_START, Pennant.FAILING, "broken");
+    }
+
+    @Test
+    void firmwareIsDueAfterThreeMonths() {
+        chip = FirmwareChip.running(LocalDate.parse("2025-06-03"), "");
+        expect(Step.FIRMWARE, Pennant.DUE, "15 mo");
+        chip = FirmwareChip.running(LocalDate.parse("2026-06-18"), "");
+        expect(Step.FIRMWARE, Pennant.PROVEN, "2 mo");
+        chip = chip.stage(LocalDate.parse("2026-09-02"));
+        expect(Step.FIRMWARE, Pennant.SET, "staged");
+    }
+
+    @Test
+    void anOrderThatReachesNothingFailsAndTheRehearsalIsNotCountedTwice() throws IOException {
+        Bench lost = Benches.bench(
+                "plover-4",
+                "0xf2",
+                attached("plover-4", "card", "card-quick", new DiskBuilder(folder).build("lost.img")));
+        trace = Rehearsal.of(lost.withOrder("0xf4"));
+        order = "0xf4";
+        expect(Step.ORDER, Pennant.FAILING, "0xf4");
+        expect(Step.REHEARSAL, Pennant.FAILING, "no source");
+        DaySheet sheet = DaySheet.of(List.of(facts()));
+        assertThat(sheet.tasks()).extracting(Task::title).containsExactly("Tide clock would not start");
+        assertThat(sheet.wouldNotStart()).isEqualTo(1);
+        assertThat(sheet.board("tide-clock").breaksAt()).contains(Step.ORDER);
+    }
+
+    @Test
+    void aStagedOrderIsSetAndABrokenOneFails() {
+        staged = Optional.of("0xf14");
+        expect(Step.ORDER, Pennant.SET, "0xf14");
+        order = "0xf4g";
+        staged = Optional.empty();
+        expect(Step.ORDER, Pennant.FAILING, "0xf4g");
+    }
+
+    @Test
+    void copiesAreDueByTheRule() {
+        copy = Optional.of(TODAY.minusDays(34));
+        expect(Step.COPIES, Pennant.DUE, "34 days");
+        copy = Optional.empty();
+        expect(Step.COPIES, Pennant.DUE, "never");
+        copy = Optional.of(TODAY.minusDays(1));
+        expect(Step.COPIES, Pennant.PROVEN, "1 day");
+    }
+
+    @Test
+    void anEmptyBoardIsUnknownWhereThereIsNothingToKnow() throws IOException {
+        medium = Optional.empty();
+        write = Optional.empty();
+        trace = Rehearsal.of(Benches.bench("plover-4", "0xf41"));
+        for (Step step : List.of(Step.STORAGE, Step.IMAGE, Step.FIRST_START, Step.REHEARSAL, Step.COPIES)) {
+            assertThat(cell(step).pennant()).as(step.title()).isEqualTo(Pennant.UNKNOWN);
+        }
+        assertThat(DaySheet.of(List.of(facts())).tasks()).isEmpty();
+    }
+
+    @Test
+    void tasksComeWorstFirst() {
+        medium = medium(28, 0.1);
+        chip = FirmwareChip.running(LocalDate.parse("2025-06-03"), "");
+        write = write("different");
+        copy = Optional.empty();
+        DaySheet sheet = DaySheet.of(List.of(facts()));
+        assertThat(sheet.tasks().get(0).step()).isEqualTo(Step.IMAGE);
+        assertThat(sheet.tasks()).extracting(task -> task.pennant().weight()).isSortedAccordingTo((a, b) -> b - a);
+        assertThat(sheet.tasks()).allSatisfy(task -> {
+            assertThat(task.action()).isNotBlank();
+            assertThat(task.reason()).isNotBlank();
+        });
+        assertThat(sheet.due()).isEqualTo(4);
+        assertThatThrownBy(() -> sheet.board("nobody")).isInstanceOf(IllegalArgumentException.class);
+    }
+
+    @Test
+    void theRehearsalCellSaysWhereItStartsFrom() {
+        assertThat(cell(Step.REHEARSAL).reason()).contains("card");
+    }
+}
