@@ -23,7 +23,7 @@ import picocli.CommandLine.Parameters;
 @Command(name = "choose", description = "Judge media for what a board needs.")
 final class ChooseCommand implements Callable<Integer> {
     private static final String SCHEMA = "/exordium/profiles/needs.schema.json";
-    private static final ByteSize SMALLEST = ByteSize.ofGigabytes(15.5);
+    private static final int SMALLEST_LABEL = 16;
 
     @Mixin
     private Common common;
@@ -65,7 +65,7 @@ final class ChooseCommand implements Callable<Integer> {
                         .orElse(new Supply(
                                 profile.power().volts(), profile.power().amps(), "adapter")),
                 profile.power().baseWatts(),
-                SMALLEST,
+                StorageNeed.leastOf(SMALLEST_LABEL),
                 profile.sockets());
         List<StorageAssessment> ranked =
                 StorageChoice.rank(need, MediaCatalogue.shipped(common.reader()).offered());

@@ -7,6 +7,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.jobs.CopyJob;
+import exordium.jobs.TargetHistory;
 import exordium.jobs.Targets;
 import exordium.jobs.WriteJob;
 import exordium.store.Copies;
@@ -101,10 +102,12 @@ final class CopyCommand {
         ImageFile copy = new CopyJob(desk.bench(), desk.sheets()).newest(board);
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
             ByteSize size = WriteJob.sizeOf(copy, progress.meter());
-            Targets.Target found = common.targets(allowReal).at(target, size);
+            Targets.Target found = new TargetHistory(desk.bench())
+                    .known(common.targets(allowReal).at(target, size));
             WritePlan plan = WritePlan.of(copy, size, found.description(), WritePlan.Options.USUAL, confirm);
             Refused.ifAnyStops(plan.findings());
-            WriteReport report = WriteJob.run(common.workspace(), plan, found, Optional.empty(), progress.meter());
+            WriteReport report =
+                    WriteJob.run(desk.bench().workspace(), plan, found, Optional.empty(), progress.meter());
             common.print(report, List.of(report.verdict().code() + ": " + report.sentence()));
             return WriteCommand.code(report.verdict());
         }

@@ -10,7 +10,9 @@ import exordium.core.writing.Verdict;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
+import exordium.jobs.TargetHistory;
 import exordium.jobs.Targets;
+import exordium.jobs.Workbench;
 import exordium.jobs.WriteJob;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -75,21 +77,19 @@ final class WriteCommand implements Callable<Integer> {
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), !noVerify)) {
             TransferMeter meter = progress.meter();
             ByteSize size = WriteJob.sizeOf(file, meter);
-            Targets.Target found = common.targets(allowReal || allowed()).at(target, size);
+            Workbench workbench = common.workbench();
+            boolean allowed = allowReal || workbench.workspace().settings().realDrives();
+            Targets.Target found =
+                    new TargetHistory(workbench).known(common.targets(allowed).at(target, size));
             WritePlan plan = WritePlan.of(
                     file, size, found.description(), new WritePlan.Options(mode, !noVerify, digest), confirm);
             plan.findings().stream()
                     .filter(finding -> !finding.stops())
                     .forEach(finding -> common.message(line(finding)));
-            WriteReport report = WriteJob.run(common.workspace(), plan, found, Optional.empty(), meter);
+            WriteReport report = WriteJob.run(workbench.workspace(), plan, found, Optional.empty(), meter);
             common.print(out(report, plan), List.of(report.verdict().code() + ": " + report.sentence()));
             return code(report.verdict());
         }
-    }
-
-    private boolean allowed() throws IOException {
-        return java.nio.file.Files.exists(common.folder().resolve("exordium.db"))
-                && common.workspace().settings().realDrives();
     }
 
     private static String line(Finding finding) {

@@ -21,13 +21,16 @@ import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
 /** The home view: boards down, steps across, and what to do today beside it. */
 final class DaySheetView extends HBox {
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEEE d MMMM yyyy", Locale.ENGLISH);
     /** Shares of the width, in percent. */
-    private static final double NAMES = 16.5;
+    private static final double NAMES = 17;
+
+    private static final double TALLEST_ROW = 66;
 
     private static final double CELLS = (100 - NAMES) / Step.values().length;
 
@@ -39,21 +42,46 @@ final class DaySheetView extends HBox {
         getStyleClass().add("page");
         VBox rows = new VBox();
         for (BoardState board : sheet.boards()) {
-            rows.getChildren().add(row(board));
+            GridPane row = row(board);
+            VBox.setVgrow(row, Priority.SOMETIMES);
+            row.setMaxHeight(TALLEST_ROW);
+            rows.getChildren().add(row);
         }
         ScrollPane scroll = new ScrollPane(rows);
         scroll.setFitToWidth(true);
+        scroll.setFitToHeight(true);
         scroll.setFocusTraversable(false);
-        VBox left = new VBox(6, title(sheet, today), head(), Parts.grow(scroll), Legend.row());
+        Button add = Parts.button(Place.Form.NEW_BOARD.title(), () -> house.go(Place.Form.NEW_BOARD), "task", "small");
+        add.setId("new-board");
+        HBox foot = Parts.row(0, Legend.row(), Parts.spring(), add);
+        VBox left = sheet.boards().isEmpty()
+                ? new VBox(12, title(sheet, today), empty())
+                : new VBox(6, title(sheet, today), head(), Parts.grow(scroll), foot);
         getChildren().addAll(Parts.grow(left), tasks(sheet));
+    }
+
+    /** A house without a board: what to do first. */
+    private VBox empty() {
+        Button add = Parts.button(Place.Form.NEW_BOARD.title(), () -> house.go(Place.Form.NEW_BOARD), "deed");
+        add.setId("new-board");
+        Button image = Parts.button(Place.Form.SHELVE_IMAGE.title(), () -> house.go(Place.Form.SHELVE_IMAGE));
+        Button drive = Parts.button(Place.Form.NEW_DRIVE.title(), () -> house.go(Place.Form.NEW_DRIVE));
+        return new VBox(
+                14,
+                Parts.paragraph(
+                        "There is no board in this workspace yet. Put the first one in the register; then an image on the shelf, "
+                                + "and a virtual drive in the drawer to try everything on before a real card is touched."),
+                Parts.row(10, add, image, drive));
     }
 
     private static HBox title(DaySheet sheet, LocalDate today) {
         long failing = sheet.wouldNotStart();
         String words = DAY.format(today) + "  ·  " + sheet.boards().size() + " boards, "
-                + (failing == 0
-                        ? "all would start"
-                        : failing == 1 ? "one would not start" : failing + " would not start");
+                + (sheet.boards().isEmpty()
+                        ? "nothing to look after yet"
+                        : failing == 0
+                                ? "all would start"
+                                : failing == 1 ? "one would not start" : failing + " would not start");
         HBox row = Parts.row(12, Parts.label("Day sheet", "title"), Parts.label(words, "aside"));
         row.setAlignment(Pos.BASELINE_LEFT);
         return row;
@@ -130,7 +158,7 @@ final class DaySheetView extends HBox {
             list.getChildren().add(new HBox(6, new PennantGlyph(task.pennant()), Parts.grow(words)));
         }
         if (sheet.tasks().isEmpty()) {
-            list.getChildren().add(Parts.paragraph("Nothing is due. Every board is as it should be.", "soft"));
+            list.getChildren().add(Parts.paragraph("Nothing is due.", "soft"));
         }
         ScrollPane scroll = new ScrollPane(list);
         scroll.setFitToWidth(true);

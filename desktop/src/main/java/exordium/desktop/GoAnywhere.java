@@ -15,7 +15,7 @@ import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.VBox;
 
 /** The field that goes anywhere: type a few letters, arrows, Enter. */
-final class GoAnywhere extends VBox {
+final class GoAnywhere extends VBox implements Overlay {
     private final HouseModel house;
     private final Runnable close;
     private final TextField field = new TextField();
@@ -86,7 +86,8 @@ final class GoAnywhere extends VBox {
         }
     }
 
-    void focus() {
+    @Override
+    public void focus() {
         field.requestFocus();
     }
 }

@@ -6,7 +6,7 @@ import javafx.scene.layout.GridPane;
 import javafx.scene.layout.VBox;
 
 /** The one list of keys, and what the pennants mean. */
-final class KeysSheet extends VBox {
+final class KeysSheet extends VBox implements Overlay {
     private record Key(String keys, String deed) {}
 
     private static final List<Key> KEYS = List.of(
@@ -44,7 +44,8 @@ final class KeysSheet extends VBox {
                         done);
     }
 
-    void focus() {
+    @Override
+    public void focus() {
         lookup("#keys-close").requestFocus();
     }
 }

@@ -10,6 +10,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import javafx.scene.shape.SVGPath;
 
 /** The small pieces every view is put together from. */
 public final class Parts {
@@ -73,5 +74,34 @@ public final class Parts {
     public static <N extends Node> N hint(N node, String text) {
         Tooltip.install(node, new Tooltip(text));
         return node;
+    }
+
+    /** Holds a node to one width, for columns that line up. */
+    public static <R extends Region> R fixed(R node, double width) {
+        node.setMinWidth(width);
+        node.setPrefWidth(width);
+        node.setMaxWidth(width);
+        return node;
+    }
+
+    /** A small sign drawn as a path in a square of 10, in the colour of ink. */
+    public static Region sign(String path) {
+        SVGPath shape = new SVGPath();
+        shape.setContent(path);
+        Region sign = new Region();
+        sign.setShape(shape);
+        sign.getStyleClass().add("sign");
+        sign.setMinSize(9, 9);
+        sign.setPrefSize(9, 9);
+        sign.setMaxSize(9, 9);
+        return sign;
+    }
+
+    /** A button that shows a sign and says in words what it does. */
+    public static Button signButton(String path, String words, Runnable deed) {
+        Button button = button("", deed, "quiet", "sign-button");
+        button.setGraphic(sign(path));
+        button.setAccessibleText(words);
+        return hint(button, words);
     }
 }

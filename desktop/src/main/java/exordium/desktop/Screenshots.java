@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop;
 
+import exordium.core.block.TransferWatch.Phase;
 import exordium.core.finding.Step;
 import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.Place;
@@ -10,17 +11,22 @@ import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.function.BooleanSupplier;
 import java.util.function.Consumer;
 import javafx.animation.PauseTransition;
 import javafx.application.Platform;
 import javafx.embed.swing.SwingFXUtils;
 import javafx.scene.Scene;
+import javafx.scene.control.Button;
+import javafx.scene.control.TextField;
+import javafx.scene.robot.Robot;
 import javafx.util.Duration;
 import javax.imageio.ImageIO;
 
 /** Goes through every main view and puts a picture of each into a folder, then ends the program. */
 final class Screenshots {
-    private static final Duration SETTLE = Duration.millis(2500);
+    private static final Duration SETTLE = Duration.millis(1800);
+    private static final Duration LONGEST_WAIT = Duration.seconds(60);
 
     private final HouseModel house;
     private final Shell shell;
@@ -28,7 +34,7 @@ final class Screenshots {
     private final Consumer<Boolean> night;
     private final Deque<Shot> shots = new ArrayDeque<>();
 
-    private record Shot(String name, Runnable before) {}
+    private record Shot(String name, Runnable before, BooleanSupplier ready) {}
 
     Screenshots(HouseModel house, Shell shell, Path folder, Consumer<Boolean> night) {
         this.house = house;
@@ -37,31 +43,58 @@ final class Screenshots {
         this.night = night;
         station("storage", "mast-webcam", Step.STORAGE);
         station("image", "store-room-spare", Step.IMAGE);
+        shots.add(new Shot("image-writing", this::beginWrite, this::provingHalf));
+        shots.add(new Shot("image-proven", () -> {}, () -> !house.busy()));
         station("first-start", "film-loop", Step.FIRST_START);
         station("firmware", "ticket-desk", Step.FIRMWARE);
         station("order", "film-loop", Step.ORDER);
         station("rehearsal", "wave-tank", Step.REHEARSAL);
         station("copies", "ticket-desk", Step.COPIES);
-        shots.addFirst(new Shot("day-sheet", () -> house.go(new Place.Sheet())));
+        shots.addFirst(new Shot("day-sheet", () -> house.go(new Place.Sheet()), Screenshots::always));
         for (Place.Shelf shelf : Place.Shelf.values()) {
-            shots.add(new Shot("shelf-" + shelf.name().toLowerCase(java.util.Locale.ROOT), () -> house.go(shelf)));
+            shots.add(new Shot(
+                    "shelf-" + shelf.name().toLowerCase(java.util.Locale.ROOT),
+                    () -> house.go(shelf),
+                    Screenshots::always));
         }
-        shots.add(new Shot("day-sheet-night", () -> {
-            night.accept(true);
-            house.go(new Place.Sheet());
-        }));
+        shots.add(new Shot(
+                "day-sheet-night",
+                () -> {
+                    night.accept(true);
+                    house.go(new Place.Sheet());
+                },
+                ANY));
         station("order-night", "film-loop", Step.ORDER);
         station("storage-night", "mast-webcam", Step.STORAGE);
     }
 
     private void station(String name, String board, Step step) {
-        shots.add(new Shot(name, () -> house.go(new Place.Station(board, step))));
+        shots.add(new Shot(name, () -> house.go(new Place.Station(board, step)), Screenshots::always));
+    }
+
+    private static boolean always() {
+        return true;
+    }
+
+    /** Types the name of the target that the image station proposes and presses its button, as a user would. */
+    private void beginWrite() {
+        String id = ((TextField) shell.lookup("#confirm")).getPromptText();
+        ((TextField) shell.lookup("#confirm")).setText(id);
+        ((Button) shell.lookup("#write")).fire();
+    }
+
+    private boolean provingHalf() {
+        return house.runningProperty().get() != null
+                && house.runningProperty().get().meter().moment().phase() == Phase.READING_BACK
+                && house.runningProperty().get().meter().moment().share() > 0.4;
     }
 
     void takeAll() {
         if (!folder.isDirectory() && !folder.mkdirs()) {
             throw new UncheckedIOException(new IOException("no folder " + folder));
         }
+        // A pointer in the middle would light up whatever lies under it.
+        new Robot().mouseMove(0, 0);
         night.accept(false);
         house.sheetProperty().addListener(new javafx.beans.value.ChangeListener<>() {
             @Override
@@ -83,12 +116,23 @@ final class Screenshots {
             return;
         }
         shot.before().run();
-        PauseTransition pause = new PauseTransition(SETTLE);
-        pause.setOnFinished(event -> {
+        after(SETTLE, () -> whenReady(shot, System.nanoTime()));
+    }
+
+    /** Waits until the view shows what the picture is to show, a minute at the longest. */
+    private void whenReady(Shot shot, long since) {
+        if (shot.ready().getAsBoolean() || System.nanoTime() - since > LONGEST_WAIT.toMillis() * 1e6) {
             take(shot.name());
             next();
-        });
-        pause.play();
+        } else {
+            after(Duration.millis(100), () -> whenReady(shot, since));
+        }
+    }
+
+    private static void after(Duration pause, Runnable then) {
+        PauseTransition wait = new PauseTransition(pause);
+        wait.setOnFinished(event -> then.run());
+        wait.play();
     }
 
     private void take(String name) {

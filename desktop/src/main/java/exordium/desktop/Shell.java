@@ -62,7 +62,20 @@ public final class Shell extends StackPane {
             due.setText(now.due() == 0 ? "" : now.due() + " to do");
             refreshed();
         });
+        house.formProperty().addListener((property, before, now) -> {
+            if (now != null) {
+                open(now);
+            }
+        });
         addEventFilter(KeyEvent.KEY_PRESSED, this::keys);
+    }
+
+    private void open(Place.Form form) {
+        switch (form) {
+            case NEW_BOARD -> open(new NewBoardSheet(house, this::closeOverlay));
+            case SHELVE_IMAGE -> open(new ShelveSheet(house, this::closeOverlay));
+            case NEW_DRIVE -> open(new NewDriveSheet(house, this::closeOverlay));
+        }
     }
 
     /** Says which chart the switch leads to. */
@@ -128,7 +141,7 @@ public final class Shell extends StackPane {
                     current.update(detail);
                 }
             });
-        } else {
+        } else if (here != Place.Shelf.RULES) {
             show(here);
         }
     }
@@ -137,7 +150,7 @@ public final class Shell extends StackPane {
         content.getChildren().setAll(view);
     }
 
-    private void open(Node over) {
+    private <N extends Node & Overlay> void open(N over) {
         if (overlay != null) {
             closeOverlay();
         }
@@ -152,14 +165,13 @@ public final class Shell extends StackPane {
         frame.setDisable(true);
         overlay = veil;
         getChildren().add(veil);
-        if (over instanceof GoAnywhere field) {
-            field.focus();
-        } else if (over instanceof KeysSheet sheet) {
-            sheet.focus();
-        }
+        over.focus();
     }
 
     private void closeOverlay() {
+        if (overlay == null) {
+            return;
+        }
         getChildren().remove(overlay);
         overlay = null;
         frame.setDisable(false);

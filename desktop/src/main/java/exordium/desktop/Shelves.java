@@ -16,13 +16,14 @@ import java.time.LocalDateTime;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.function.Function;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
-import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
 /** The shelves and books: media, images, firmware, calendar, logbook. Each is a list with its own line. */
@@ -65,6 +66,7 @@ final class Shelves {
                         () -> DueCalendar.entries(house.workbench(), house.sheets()),
                         this::due,
                         DueCalendar.Entry::name);
+            case RULES -> new RulesView(house);
             case LOGBOOK ->
                 page(
                         shelf,
@@ -82,6 +84,15 @@ final class Shelves {
         return all;
     }
 
+    /** What can be added to a shelf. */
+    private static Optional<Place.Form> form(Place.Shelf shelf) {
+        return switch (shelf) {
+            case MEDIA -> Optional.of(Place.Form.NEW_DRIVE);
+            case IMAGES -> Optional.of(Place.Form.SHELVE_IMAGE);
+            default -> Optional.empty();
+        };
+    }
+
     private <T> Node page(
             Place.Shelf shelf,
             String aside,
@@ -94,9 +105,15 @@ final class Shelves {
         TextField filter = new TextField();
         filter.setPromptText("Show only lines with …");
         filter.setId("shelf-filter");
-        filter.setPrefWidth(240);
-        HBox title =
-                Parts.row(12, Parts.label(shelf.title(), "title"), Parts.label(aside, "aside"), Parts.spring(), filter);
+        filter.setPrefWidth(220);
+        filter.setMinWidth(180);
+        HBox title = Parts.row(12, Parts.label(shelf.title(), "title"), Parts.label(aside, "aside"), Parts.spring());
+        form(shelf).ifPresent(asked -> {
+            Button open = Parts.button(asked.title(), () -> house.go(asked), "task");
+            open.setId("open-form");
+            title.getChildren().add(open);
+        });
+        title.getChildren().add(filter);
         VBox page = new VBox(10, title, Parts.grow(list));
         page.getStyleClass().add("page");
         house.read(source, items -> {
@@ -126,27 +143,20 @@ final class Shelves {
         }
     }
 
-    private static Region fixed(Region node, double width) {
-        node.setMinWidth(width);
-        node.setPrefWidth(width);
-        node.setMaxWidth(width);
-        return node;
-    }
-
     private Node medium(Media.Medium medium) {
         Pennant state = medium.worn() >= 0.9 ? Pennant.FAILING : medium.worn() >= 0.7 ? Pennant.DUE : Pennant.SET;
         return Parts.row(
                 12,
                 new PennantGlyph(state),
-                fixed(Parts.label(medium.name(), "strong"), 110),
-                fixed(Parts.label(medium.serial(), "figure"), 100),
-                fixed(
+                Parts.fixed(Parts.label(medium.name(), "strong"), 110),
+                Parts.fixed(Parts.label(medium.serial(), "figure"), 100),
+                Parts.fixed(
                         Parts.hint(
                                 Parts.label(medium.size().binary(), "figure"),
                                 medium.size().exact()),
                         80),
-                fixed(Parts.label(medium.kind(), "soft"), 100),
-                fixed(Parts.label(medium.place(), "soft"), 90),
+                Parts.fixed(Parts.label(medium.kind(), "soft"), 100),
+                Parts.fixed(Parts.label(medium.place(), "soft"), 90),
                 Parts.label(
                         "written " + medium.written().said()
                                 + medium.ratedWrites()
@@ -173,23 +183,26 @@ final class Shelves {
         return Parts.row(
                 12,
                 new PennantGlyph(state),
-                fixed(Parts.label(image.title(), "strong"), 170),
-                fixed(Parts.label(image.container() + ", " + image.compressed().said(), "figure"), 110),
-                fixed(
+                Parts.fixed(Parts.label(image.title(), "strong"), 170),
+                Parts.fixed(
+                        Parts.label(
+                                image.container() + ", " + image.compressed().said(), "figure"),
+                        110),
+                Parts.fixed(
                         Parts.hint(
                                 Parts.label("unpacks to " + image.size().said(), "figure"),
                                 image.size().exact()),
                         150),
-                fixed(Parts.label("fits " + image.least().said() + " and more", "soft"), 160),
+                Parts.fixed(Parts.label("fits " + image.least().said() + " and more", "soft"), 160),
                 Parts.label(words, "soft"));
     }
 
     private Node release(FirmwareRelease release) {
         return Parts.row(
                 12,
-                fixed(Parts.label(release.version().toString(), "figure"), 90),
-                fixed(Parts.label(release.channel().code(), "strong"), 70),
-                fixed(Parts.label(String.join(", ", release.boards()), "soft"), 150),
+                Parts.fixed(Parts.label(release.version().toString(), "figure"), 90),
+                Parts.fixed(Parts.label(release.channel().code(), "strong"), 70),
+                Parts.fixed(Parts.label(String.join(", ", release.boards()), "soft"), 150),
                 Parts.label(release.notes()));
     }
 
@@ -197,8 +210,8 @@ final class Shelves {
         return Parts.row(
                 12,
                 new PennantGlyph(entry.overdue() ? Pennant.DUE : Pennant.PROVEN),
-                fixed(Parts.label(entry.date().toString(), "figure"), 90),
-                fixed(Parts.label(entry.name(), "strong"), 150),
+                Parts.fixed(Parts.label(entry.date().toString(), "figure"), 90),
+                Parts.fixed(Parts.label(entry.name(), "strong"), 150),
                 Parts.label(entry.reason(), "soft"));
     }
 
@@ -207,8 +220,8 @@ final class Shelves {
                 LocalDateTime.ofInstant(entry.at(), house.workbench().zone()));
         return Parts.row(
                 12,
-                fixed(Parts.label(at, "figure", "soft"), 130),
-                fixed(Parts.label(entry.step(), "soft"), 80),
+                Parts.fixed(Parts.label(at, "figure", "soft"), 130),
+                Parts.fixed(Parts.label(entry.step(), "soft"), 80),
                 Parts.hint(Parts.label(entry.text()), entry.text()));
     }
 }

@@ -9,8 +9,6 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.Channel;
 import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
-import exordium.core.inspection.DriveInspection;
-import exordium.core.inspection.Inspector;
 import exordium.core.inspection.UnpackedImage;
 import exordium.core.profile.ProfileReader;
 import exordium.core.storage.MediaCatalogue;
@@ -20,7 +18,6 @@ import exordium.sim.VirtualBoard;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
 import exordium.store.Copies;
-import exordium.store.Images;
 import exordium.store.Media;
 import exordium.store.Workspace;
 import java.io.ByteArrayOutputStream;
@@ -336,22 +333,12 @@ public final class DemoWorkspace {
     }
 
     private void shelve(String id, Path file) throws IOException {
-        ImageFile image = ImageFile.open(file);
-        try (UnpackedImage unpacked = UnpackedImage.open(image, false, TransferWatch.NONE)) {
-            DriveInspection inspection = Inspector.inspect(unpacked.device());
+        workspace
+                .imageShelf()
+                .add(Intake.shelved(
+                        id, file.getFileName().toString(), file, PublishedChecksum.check(file), TransferWatch.NONE));
+        try (UnpackedImage unpacked = UnpackedImage.open(ImageFile.open(file), false, TransferWatch.NONE)) {
             packed.put(id, pack(unpacked.device()));
-            workspace
-                    .imageShelf()
-                    .add(new Images.Image(
-                            id,
-                            inspection.system().map(system -> system.title()).orElse(id),
-                            file.getFileName().toString(),
-                            image.kind().code(),
-                            image.compressedSize(),
-                            unpacked.device().size(),
-                            inspection.leastMedium(),
-                            PublishedChecksum.check(file),
-                            inspection.system().map(system -> system.version()).orElse("")));
         }
     }
 }

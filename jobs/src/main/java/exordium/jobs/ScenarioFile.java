@@ -90,7 +90,7 @@ public record ScenarioFile(
                     contents(reader, image, profile)));
         }
         FirmwareConfig config = new FirmwareConfig(scenario.firmware().config());
-        return new Bench(
+        Bench bench = new Bench(
                 profile,
                 scenario.board().serial().orElse(""),
                 scenario.firmware().version(),
@@ -101,21 +101,15 @@ public record ScenarioFile(
                                 profile.power().volts(), profile.power().amps(), "adapter")),
                 attached,
                 scenario.network().map(each -> network(each, file)).orElse(Bench.Network.NONE));
+        return scenario.board().buttonHeld() ? bench.withButtonHeld() : bench;
     }
 
-    /** With the button held, a family with an ordered list tries the card first. Common practice, no source. */
     private String order(BoardProfile profile, FirmwareConfig config) {
         if (profile.order().fuse().isPresent()) {
             BoardProfile.Fuse fuse = profile.order().fuse().get();
             return board.fuses().filter(bits -> bits.contains(fuse.bit())).isPresent() ? fuse.after() : fuse.before();
         }
-        String value = config.value(profile.order().key()).orElse("");
-        Optional<String> card = profile.order().names().entrySet().stream()
-                .filter(entry -> entry.getValue() == exordium.core.board.StartSource.CARD)
-                .map(java.util.Map.Entry::getKey)
-                .findFirst();
-        boolean list = profile.order().dialect().equals("ordered-list");
-        return board.buttonHeld() && list && card.isPresent() ? card.get() + " " + value : value;
+        return config.value(profile.order().key()).orElse("");
     }
 
     private static Bench.Network network(NetworkState state, Path file) {

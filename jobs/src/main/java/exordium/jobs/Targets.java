@@ -7,6 +7,7 @@ import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
@@ -127,7 +128,19 @@ public final class Targets {
                                 + drive.size().said() + ") will be lost."),
                         refusals(drive)),
                 false,
-                drive::open);
+                forWriting -> open(drive, forWriting));
+    }
+
+    /** Looks once more just before writing: since the plan, somebody may have mounted it. */
+    private BlockDevice open(MachineDrive drive, boolean forWriting) throws IOException {
+        if (forWriting) {
+            MachineDrive now = machine.find(drive.node(), workspace)
+                    .filter(each ->
+                            each.size().equals(drive.size()) && each.serial().equals(drive.serial()))
+                    .orElseThrow(() -> new UnreadableInput(drive.node() + " is not the drive it was; look again."));
+            Refused.ifAnyStops(refusals(now));
+        }
+        return drive.open(forWriting);
     }
 
     private static Target file(Path path, ByteSize room) throws IOException {

@@ -126,6 +126,14 @@ public final class Workbench {
         return Optional.empty();
     }
 
+    /** The day of the newest proven copy of a medium. */
+    public Optional<LocalDate> lastCopyOf(String medium) {
+        return workspace.copies().all().stream()
+                .filter(copy -> copy.medium().filter(medium::equals).isPresent())
+                .reduce((first, last) -> last)
+                .map(copy -> LocalDate.ofInstant(copy.proven(), zone));
+    }
+
     /** @throws UnreadableInput naming the kind */
     public MediumKind kind(String id) throws UnreadableInput {
         return media.kind(id).orElseThrow(() -> new UnreadableInput("There is no kind of medium \"" + id + "\"."));

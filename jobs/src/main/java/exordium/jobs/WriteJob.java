@@ -7,6 +7,7 @@ import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.image.ImageFile;
 import exordium.core.quantity.ByteSize;
+import exordium.core.writing.Verdict;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.core.writing.WriteRun;
@@ -14,6 +15,7 @@ import exordium.store.Media;
 import exordium.store.Workspace;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.file.Path;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
 
@@ -49,7 +51,7 @@ public final class WriteJob {
             Workspace workspace, WritePlan plan, Targets.Target target, Optional<String> board, TransferWatch watch)
             throws IOException {
         Refused.ifAnyStops(plan.findings());
-        Optional<Media.Medium> medium = registered(workspace, plan);
+        Optional<Media.Medium> medium = registered(workspace, plan.target().path());
         long row = workspace
                 .writes()
                 .begin(
@@ -60,6 +62,10 @@ public final class WriteJob {
         WriteReport report;
         try (BlockDevice device = target.opener().open(true)) {
             report = new WriteRun(plan, device, watch).execute();
+        } catch (IOException | RuntimeException e) {
+            // The target could not even be opened, or not closed in peace: the row must not stay at "writing".
+            workspace.writes().end(row, Verdict.FAILED);
+            throw e;
         }
         workspace.writes().end(row, report);
         medium.ifPresent(each -> workspace.media().addWritten(each.id(), ByteSize.of(report.writtenBytes())));
@@ -75,12 +81,11 @@ public final class WriteJob {
         return report;
     }
 
-    private static Optional<Media.Medium> registered(Workspace workspace, WritePlan plan) {
-        return plan.target()
-                        .path()
-                        .toAbsolutePath()
-                        .startsWith(workspace.drives().toAbsolutePath())
-                ? workspace.media().byFile(String.valueOf(plan.target().path().getFileName()))
-                : Optional.empty();
+    /** The register's entry behind a path, where it is a drive of the workspace. */
+    static Optional<Media.Medium> registered(Workspace workspace, Path path) {
+        boolean ours = path.toAbsolutePath()
+                .normalize()
+                .startsWith(workspace.drives().toAbsolutePath().normalize());
+        return ours ? workspace.media().byFile(String.valueOf(path.getFileName())) : Optional.empty();
     }
 }

@@ -2,6 +2,8 @@
 package exordium.store;
 
 import exordium.core.finding.Step;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
@@ -51,25 +53,33 @@ public final class Logbook {
 
     public List<Entry> all() {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM logbook ORDER BY at, id")
-                .map((row, context) -> new Entry(
-                        row.getLong("id"),
-                        Instant.parse(row.getString("at")),
-                        Optional.ofNullable(row.getString("board")),
-                        row.getString("step"),
-                        row.getString("kind"),
-                        row.getString("text"),
-                        Optional.ofNullable(row.getString("details"))))
+                .map((row, context) -> entry(row))
                 .list());
     }
 
     public Optional<Entry> last() {
-        List<Entry> all = all();
-        return all.isEmpty() ? Optional.empty() : Optional.of(all.get(all.size() - 1));
+        return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM logbook ORDER BY at DESC, id DESC LIMIT 1")
+                .map((row, context) -> entry(row))
+                .findOne());
     }
 
     public boolean has(String board, String kind) {
-        return all().stream()
-                .anyMatch(entry -> entry.kind().equals(kind)
-                        && entry.board().filter(board::equals).isPresent());
+        return jdbi.withHandle(handle -> handle.createQuery(
+                        "SELECT EXISTS (SELECT 1 FROM logbook WHERE board = :board AND kind = :kind)")
+                .bind("board", board)
+                .bind("kind", kind)
+                .mapTo(Boolean.class)
+                .one());
+    }
+
+    private static Entry entry(ResultSet row) throws SQLException {
+        return new Entry(
+                row.getLong("id"),
+                Instant.parse(row.getString("at")),
+                Optional.ofNullable(row.getString("board")),
+                row.getString("step"),
+                row.getString("kind"),
+                row.getString("text"),
+                Optional.ofNullable(row.getString("details")));
     }
 }

@@ -2,7 +2,6 @@
 package exordium.store;
 
 import exordium.core.copies.CopyRule;
-import exordium.core.quantity.ByteSize;
 import java.util.Optional;
 import org.jdbi.v3.core.Jdbi;
 
@@ -12,6 +11,9 @@ public final class Settings {
     private static final String THEME = "theme";
     private static final String TEXT_SIZE = "text-size";
     private static final String NAME = "name";
+    private static final String COPY_DAYS = "copy-days";
+    private static final String COPY_DAYS_LIGHT = "copy-days-light";
+    private static final String SMALLEST_CARD = "smallest-card";
 
     private final Jdbi jdbi;
 
@@ -38,7 +40,7 @@ public final class Settings {
 
     /** In percent, 80 to 150. */
     public int textSize() {
-        return get(TEXT_SIZE).map(Integer::parseInt).orElse(100);
+        return number(TEXT_SIZE, 100);
     }
 
     public void textSize(int percent) {
@@ -53,13 +55,29 @@ public final class Settings {
         put(NAME, name);
     }
 
+    /** House rule: how often a board is copied. */
     public CopyRule copyRule() {
-        return CopyRule.USUAL;
+        return new CopyRule(
+                number(COPY_DAYS, CopyRule.USUAL.days()),
+                number(COPY_DAYS_LIGHT, CopyRule.USUAL.daysWhenLightlyUsed()));
     }
 
-    /** House rule: nothing under this size; 16 GB unless set. Sold in decimal, so a little under counts. */
-    public ByteSize smallestMedium() {
-        return ByteSize.ofGigabytes(15.5);
+    public void copyRule(CopyRule rule) {
+        put(COPY_DAYS, String.valueOf(rule.days()));
+        put(COPY_DAYS_LIGHT, String.valueOf(rule.daysWhenLightlyUsed()));
+    }
+
+    /** House rule: the smallest card's label, 8, 16 or 32 in decimal gigabytes; 16 unless set. */
+    public int smallestLabel() {
+        return number(SMALLEST_CARD, 16);
+    }
+
+    public void smallestLabel(int gigabytes) {
+        put(SMALLEST_CARD, String.valueOf(gigabytes));
+    }
+
+    private int number(String key, int usual) {
+        return get(key).map(Integer::parseInt).orElse(usual);
     }
 
     private Optional<String> get(String key) {

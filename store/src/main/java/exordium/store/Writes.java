@@ -5,6 +5,7 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import exordium.core.finding.Step;
+import exordium.core.writing.Verdict;
 import exordium.core.writing.WriteReport;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -74,11 +75,20 @@ public final class Writes {
     }
 
     public void end(long id, WriteReport report) {
+        close(id, report.verdict(), text(report));
+    }
+
+    /** Closes a write that never came to a report. */
+    public void end(long id, Verdict verdict) {
+        close(id, verdict, null);
+    }
+
+    private void close(long id, Verdict verdict, String report) {
         jdbi.useHandle(handle -> handle.createUpdate(
                         "UPDATE write_run SET ended = :ended, ending = :ending, report = :report WHERE id = :id")
                 .bind("ended", clock.instant().toString())
-                .bind("ending", report.verdict().code())
-                .bind("report", text(report))
+                .bind("ending", verdict.code())
+                .bind("report", report)
                 .bind("id", id)
                 .execute());
     }
@@ -120,7 +130,7 @@ public final class Writes {
                         Step.IMAGE,
                         "write-interrupted",
                         "The write of " + write.image() + " to " + write.target()
-                                + " was cut off. The target has no partition table until it is written again.",
+                                + " was cut off. The target is not to be used until it is written again.",
                         Optional.empty());
             }
         }

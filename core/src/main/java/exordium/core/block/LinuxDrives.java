@@ -10,12 +10,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /**
@@ -23,6 +23,7 @@ import java.util.stream.Stream;
  * Nothing is hidden: a drive that must not be written is listed with its reasons. On other systems the list is empty.
  */
 public final class LinuxDrives {
+    private static final Pattern OCTAL = Pattern.compile("\\\\([0-7]{3})");
     private static final Basis SYSTEM = Basis.computed("the system's own tables (sysfs, procfs)");
 
     private final Path sys;
@@ -40,21 +41,28 @@ public final class LinuxDrives {
         this.dev = root.resolve("dev");
     }
 
+    /**
+     * One line of mountinfo (proc(5)): a root that is mounted as {@code /dev/root} still tells its drive by the numbers.
+     *
+     * @param numbers major and minor, as sysfs writes them in {@code dev}
+     */
+    private record Mount(String numbers, String node, String place) {}
+
     /** Where workspace: whose drive is refused as a target. */
     public List<MachineDrive> list(Path workspace) throws IOException {
         Path blocks = sys.resolve("block");
         if (!Files.isDirectory(blocks)) {
             return List.of();
         }
-        Map<String, String> mounts = mounts();
+        List<Mount> mounts = mounts();
         Set<String> swaps = firstColumn(proc.resolve("swaps"));
-        String workspaceDevice = deviceHolding(workspace, mounts);
+        Optional<Mount> workspaceMount = mountHolding(workspace, mounts);
         List<MachineDrive> drives = new ArrayList<>();
         try (DirectoryStream<Path> entries = Files.newDirectoryStream(blocks)) {
             for (Path entry : entries) {
                 long bytes = Long.parseLong(text(entry.resolve("size")).orElse("0")) * 512;
                 if (bytes > 0) {
-                    drives.add(describe(entry, ByteSize.of(bytes), mounts, swaps, workspaceDevice));
+                    drives.add(describe(entry, ByteSize.of(bytes), mounts, swaps, workspaceMount));
                 }
             }
         }
@@ -75,7 +83,7 @@ public final class LinuxDrives {
     }
 
     private MachineDrive describe(
-            Path entry, ByteSize size, Map<String, String> mounts, Set<String> swaps, String workspaceDevice)
+            Path entry, ByteSize size, List<Mount> mounts, Set<String> swaps, Optional<Mount> workspaceMount)
             throws IOException {
         String id = entry.getFileName().toString();
         List<String> parts = new ArrayList<>(List.of(id));
@@ -86,28 +94,24 @@ public final class LinuxDrives {
         List<Finding> refusals = new ArrayList<>();
         for (String part : parts) {
             String node = "/dev/" + part;
-            String mounted = mounts.get(node);
-            if (mounted != null) {
-                boolean system = mounted.equals("/") || mounted.startsWith("/boot") || mounted.equals("/usr");
-                refusals.add(
-                        system
-                                ? Finding.stop(
-                                        "target-holds-system", "/dev/" + id + " holds the running system.", SYSTEM)
-                                : Finding.stop(
-                                        "target-mounted",
-                                        node + " is mounted at " + mounted + "; unmount it first.",
-                                        SYSTEM));
+            Path files = part.equals(id) ? entry : entry.resolve(part);
+            String numbers = text(files.resolve("dev")).orElse("none");
+            for (Mount mount : mounts) {
+                if (mount.numbers().equals(numbers) || mount.node().equals(node)) {
+                    refusals.add(mountedRefusal(id, node, mount.place()));
+                }
             }
+            boolean workspaceHere = workspaceMount
+                    .filter(mount ->
+                            mount.numbers().equals(numbers) || mount.node().equals(node))
+                    .isPresent();
             if (swaps.contains(node)) {
                 refusals.add(Finding.stop("target-is-swap", node + " is in use as swap space.", SYSTEM));
             }
-            Path holders = part.equals(id)
-                    ? entry.resolve("holders")
-                    : entry.resolve(part).resolve("holders");
-            if (hasChildren(holders)) {
+            if (hasChildren(files.resolve("holders"))) {
                 refusals.add(Finding.stop("target-held", node + " is part of another device that is in use.", SYSTEM));
             }
-            if (node.equals(workspaceDevice)) {
+            if (workspaceHere) {
                 refusals.add(Finding.stop("target-holds-workspace", "/dev/" + id + " holds the workspace.", SYSTEM));
             }
         }
@@ -145,15 +149,32 @@ public final class LinuxDrives {
         return route.contains("/usb") ? "usb" : route.contains("/ata") ? "sata" : "other";
     }
 
-    private Map<String, String> mounts() throws IOException {
-        Map<String, String> mounts = new HashMap<>();
-        for (String line : lines(proc.resolve("mounts"))) {
-            String[] fields = line.split(" ");
-            if (fields.length > 1 && fields[0].startsWith("/")) {
-                mounts.putIfAbsent(resolved(fields[0]), fields[1]);
+    private static Finding mountedRefusal(String id, String node, String place) {
+        boolean system = place.equals("/") || place.startsWith("/boot") || place.equals("/usr");
+        return system
+                ? Finding.stop("target-holds-system", "/dev/" + id + " holds the running system.", SYSTEM)
+                : Finding.stop("target-mounted", node + " is mounted at " + place + "; unmount it first.", SYSTEM);
+    }
+
+    private List<Mount> mounts() throws IOException {
+        List<Mount> mounts = new ArrayList<>();
+        for (String line : lines(proc.resolve("self/mountinfo"))) {
+            String[] halves = line.split(" - ", 2);
+            String[] fields = halves[0].split(" ");
+            String[] source = halves.length == 2 ? halves[1].split(" ") : new String[0];
+            if (fields.length > 4 && source.length > 1) {
+                String node = source[1].startsWith("/") ? resolved(source[1]) : source[1];
+                mounts.add(new Mount(fields[2], node, unescaped(fields[4])));
             }
         }
         return mounts;
+    }
+
+    /** Spaces and the like stand in mountinfo as a backslash and three octal digits. */
+    private static String unescaped(String field) {
+        return OCTAL.matcher(field)
+                .replaceAll(
+                        match -> Matcher.quoteReplacement(String.valueOf((char) Integer.parseInt(match.group(1), 8))));
     }
 
     private static String resolved(String node) {
@@ -164,14 +185,12 @@ public final class LinuxDrives {
         }
     }
 
-    /** The mounted device with the longest mount point above the path. */
-    private static String deviceHolding(Path path, Map<String, String> mounts) {
-        String where = path.toAbsolutePath().normalize().toString();
-        return mounts.entrySet().stream()
-                .filter(mount -> Path.of(where).startsWith(Path.of(mount.getValue())))
-                .max(Comparator.comparingInt(mount -> mount.getValue().length()))
-                .map(Map.Entry::getKey)
-                .orElse("");
+    /** The mount with the longest mount point above the path; of several at one place the last covers the others. */
+    private static Optional<Mount> mountHolding(Path path, List<Mount> mounts) {
+        Path where = path.toAbsolutePath().normalize();
+        return mounts.stream()
+                .filter(mount -> where.startsWith(Path.of(mount.place())))
+                .reduce((best, next) -> next.place().length() >= best.place().length() ? next : best);
     }
 
     private static Set<String> firstColumn(Path file) throws IOException {

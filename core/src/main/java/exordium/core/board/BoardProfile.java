@@ -28,8 +28,10 @@ public record BoardProfile(
      * @param dialect hex-digits, fuse-bits, ordered-list or uefi
      * @param key the firmware setting, kernel environment name or variable that holds it
      * @param names for lists and entries: the board's own word for each place, in its usual order
+     * @param usual the value a board has when it is new
      */
-    public record Order(String dialect, String key, Map<String, StartSource> names, Optional<Fuse> fuse) {}
+    public record Order(
+            String dialect, String key, Map<String, StartSource> names, String usual, Optional<Fuse> fuse) {}
 
     /** One bit of one-time memory that allows a source; before and after are the register's values in hex. */
     public record Fuse(StartSource allows, int bit, String before, String after) {}
@@ -106,6 +108,11 @@ public record BoardProfile(
         }
         List<String> words = List.of(value.split("[ ,]+"));
         return words.size() > 1 ? words.size() + " places" : value;
+    }
+
+    /** Whether holding a button at power on changes what is tried first. */
+    public boolean hasButton() {
+        return order.dialect().equals("ordered-list");
     }
 
     public boolean supports(StartSource source) {

@@ -8,23 +8,25 @@ import java.util.Optional;
 
 /** Where a board may look for something to start, and what it may do instead. */
 public enum StartSource {
-    CARD("card", "Card slot"),
-    USB("usb", "USB drive"),
-    USB_DEVICE("usb-device", "Drive on the device port"),
-    NVME("nvme", "NVMe on PCIe"),
-    EMMC("emmc", "On-board eMMC"),
-    NETWORK("network", "Network"),
-    NETWORK_INSTALL("network-install", "Install over the network"),
-    SERIAL_RECOVERY("serial-recovery", "Recovery over USB serial"),
-    STOP("stop", "Stop with a blink pattern"),
-    RESTART("restart", "Start again from the first");
+    CARD("card", "Card slot", "card"),
+    USB("usb", "USB drive", "USB"),
+    USB_DEVICE("usb-device", "Drive on the device port", "device port"),
+    NVME("nvme", "NVMe on PCIe", "NVMe"),
+    EMMC("emmc", "On-board eMMC", "eMMC"),
+    NETWORK("network", "Network", "network"),
+    NETWORK_INSTALL("network-install", "Install over the network", "net install"),
+    SERIAL_RECOVERY("serial-recovery", "Recovery over USB serial", "serial recovery"),
+    STOP("stop", "Stop with a blink pattern", "stop"),
+    RESTART("restart", "Start again from the first", "again");
 
     private final String code;
     private final String title;
+    private final String word;
 
-    StartSource(String code, String title) {
+    StartSource(String code, String title, String word) {
         this.code = code;
         this.title = title;
+        this.word = word;
     }
 
     public static Optional<StartSource> find(String code) {
@@ -45,6 +47,11 @@ public enum StartSource {
 
     public String title() {
         return title;
+    }
+
+    /** The short form for labels, two words at most. */
+    public String word() {
+        return word;
     }
 
     /** Whether it is a place a medium can be, rather than something the firmware does. */

@@ -103,6 +103,8 @@ public record FirmwareStatus(
                 "restart-not-off",
                 "Restart the board to take it over; never cut the power while the chip is written.",
                 Basis.practice()));
+        findings.add(Finding.note(
+                "release-notes", release.version() + ": " + release.notes(), Basis.computed("the release's notes")));
         return Finding.worstFirst(findings);
     }
 

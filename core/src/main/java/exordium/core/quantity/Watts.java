@@ -28,8 +28,10 @@ public record Watts(@JsonValue double value) implements Comparable<Watts> {
         return new Watts(value - other.value);
     }
 
+    /** One decimal, or two where the second says something: "15.0 W", "12.95 W". */
     public String said() {
-        return String.format(Locale.ROOT, "%.1f W", value);
+        boolean second = Math.abs(Math.round(value * 100)) % 10 != 0;
+        return String.format(Locale.ROOT, second ? "%.2f W" : "%.1f W", value);
     }
 
     @Override

@@ -2,14 +2,17 @@
 package exordium.core.rehearsal;
 
 import exordium.core.board.BoardProfile;
+import exordium.core.board.StartSource;
 import exordium.core.firmware.FirmwareConfig;
 import exordium.core.storage.MediumKind;
 import exordium.core.storage.Supply;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 
 /**
  * A board with everything that decides what it does when power comes on.
@@ -33,12 +36,11 @@ public record Bench(
      * @param seated false where a cable or the medium itself does not make contact
      */
     public record Attached(
-            String port,
-            String name,
-            MediumKind kind,
-            boolean silentCarrier,
-            boolean seated,
-            MediumContents contents) {}
+            String port, String name, MediumKind kind, boolean silentCarrier, boolean seated, MediumContents contents) {
+        Attached unseated() {
+            return new Attached(port, name, kind, silentCarrier, false, contents);
+        }
+    }
 
     /**
      * The network the board sees.
@@ -47,6 +49,13 @@ public record Bench(
      */
     public record Network(boolean link, boolean dhcp, Optional<Path> tftpRoot, Set<String> exports) {
         public static final Network NONE = new Network(false, false, Optional.empty(), Set.of());
+    }
+
+    /** What is plugged into the ports of a source. */
+    public Stream<Attached> mediaOn(StartSource source) {
+        return attached.stream().filter(medium -> profile.port(medium.port())
+                .filter(port -> port.source() == source)
+                .isPresent());
     }
 
     /** The same bench without what is on these ports. */
@@ -62,8 +71,39 @@ public record Bench(
                 network);
     }
 
+    /** The same bench with what is on these ports not making contact. */
+    public Bench loose(Set<String> ports) {
+        return new Bench(
+                profile,
+                serial,
+                firmware,
+                config,
+                order,
+                supply,
+                attached.stream()
+                        .map(each -> ports.contains(each.port()) ? each.unseated() : each)
+                        .toList(),
+                network);
+    }
+
+    /**
+     * The same bench with the board's button held while power comes on: families with an ordered list then try the card
+     * first; on others the button does nothing. Common practice, no source.
+     */
+    public Bench withButtonHeld() {
+        Optional<String> card = profile.order().names().entrySet().stream()
+                .filter(entry -> entry.getValue() == StartSource.CARD)
+                .map(Map.Entry::getKey)
+                .findFirst();
+        return profile.hasButton() && card.isPresent() ? withOrder(card.get() + " " + order) : this;
+    }
+
     public Bench withOrder(String value) {
         return new Bench(profile, serial, firmware, config, value, supply, attached, network);
+    }
+
+    public Bench withFirmware(LocalDate version) {
+        return new Bench(profile, serial, version, config, order, supply, attached, network);
     }
 
     public Bench withConfig(FirmwareConfig changed) {

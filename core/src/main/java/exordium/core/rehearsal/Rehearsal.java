@@ -110,11 +110,7 @@ public final class Rehearsal {
                 }
             };
         }
-        List<Bench.Attached> here = bench.attached().stream()
-                .filter(medium -> profile.port(medium.port())
-                        .filter(port -> port.source() == source)
-                        .isPresent())
-                .toList();
+        List<Bench.Attached> here = bench.mediaOn(source).toList();
         if (here.isEmpty()) {
             trace.passesOn(
                     Trace.Stage.SOURCE,
@@ -224,11 +220,8 @@ public final class Rehearsal {
     /** A USB drive that would start if only the fuse were set is worth a cause of its own. */
     private void unsetFuse(DecodedOrder order) {
         profile.order().fuse().ifPresent(fuse -> {
-            boolean waiting = bench.attached().stream()
-                    .anyMatch(medium -> profile.port(medium.port())
-                                    .filter(port -> port.source() == fuse.allows())
-                                    .isPresent()
-                            && startFiles(medium).isEmpty());
+            boolean waiting = bench.mediaOn(fuse.allows())
+                    .anyMatch(medium -> startFiles(medium).isEmpty());
             if (waiting && !order.sources().contains(fuse.allows())) {
                 trace.fails(
                         Trace.Stage.SOURCE,

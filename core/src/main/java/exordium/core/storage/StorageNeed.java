@@ -23,6 +23,13 @@ public record StorageNeed(
         Watts boardDraw,
         ByteSize smallest,
         List<Socket> sockets) {
+    /** What a label promises and a card holds differ by some percent: 15.5 GB still counts as a "16 GB" card. */
+    private static final double LABEL_TOLERANCE = 0.97;
+
+    /** The least real size that carries this label, in decimal gigabytes. */
+    public static ByteSize leastOf(int label) {
+        return ByteSize.ofGigabytes(label * LABEL_TOLERANCE);
+    }
 
     /** A place on the board a medium can go to. */
     public record Socket(String port, String title, List<String> buses, Link link) {

@@ -50,6 +50,9 @@ public record WritePlan(
             Optional<String> loses,
             List<Finding> refusals) {}
 
+    /** One thing the run will do, in its order; time is empty where it takes next to none or no rate is known. */
+    public record Stage(String text, Optional<Duration> time) {}
+
     /** How the write is to be done. */
     public record Options(WriteMode mode, boolean verify, boolean digest) {
         public static final Options USUAL = new Options(WriteMode.WHOLE, true, false);
@@ -84,10 +87,9 @@ public record WritePlan(
             findings.add(Finding.caution(
                     "not-verified", "Without reading back, nobody knows what the medium holds.", Basis.practice()));
         }
-        Optional<Duration> estimate = target.writeRate()
-                .filter(rate -> rate.bytesPerSecond() > 0)
-                .map(rate -> rate.timeFor(imageSize)
-                        .plus(options.verify() ? readTime(imageSize, target, rate) : Duration.ZERO));
+        Optional<Duration> estimate = writeTime(imageSize, target)
+                .map(time ->
+                        options.verify() ? time.plus(readTime(imageSize, target).orElse(time)) : time);
         estimate.ifPresent(time -> findings.add(Finding.note(
                 "write-time",
                 "About " + Span.said(time) + (options.verify() ? ", reading back included." : "."),
@@ -103,11 +105,40 @@ public record WritePlan(
                 Finding.worstFirst(findings));
     }
 
-    private static Duration readTime(ByteSize size, TargetDescription target, ByteRate writeRate) {
-        return target.readRate()
-                .filter(rate -> rate.bytesPerSecond() > 0)
-                .orElse(writeRate)
-                .timeFor(size);
+    /** Everything the run does, step by step; it does nothing else. */
+    public List<Stage> stages() {
+        List<Stage> stages = new ArrayList<>();
+        String name = target.id();
+        Optional<Duration> writing = writeTime(imageSize, target);
+        if (mode == WriteMode.WHOLE) {
+            stages.add(new Stage(
+                    "Blank the partition table of " + name + ": cut off half-way, it starts nothing.",
+                    Optional.empty()));
+            stages.add(new Stage("Unpack and write " + imageSize.said() + ".", writing));
+        } else {
+            stages.add(new Stage("Read " + name + " and write only the chunks that differ.", writing));
+        }
+        stages.add(
+                new Stage("Put the partition table in place and wait until all is on the medium.", Optional.empty()));
+        if (verify) {
+            stages.add(new Stage(
+                    "Read " + imageSize.said() + " back past the page cache and compare.",
+                    readTime(imageSize, target).or(() -> writing)));
+        }
+        stages.add(new Stage("Put the verdict in the logbook.", Optional.empty()));
+        return List.copyOf(stages);
+    }
+
+    private static Optional<Duration> writeTime(ByteSize size, TargetDescription target) {
+        return timeAt(target.writeRate(), size);
+    }
+
+    private static Optional<Duration> readTime(ByteSize size, TargetDescription target) {
+        return timeAt(target.readRate(), size);
+    }
+
+    private static Optional<Duration> timeAt(Optional<ByteRate> rate, ByteSize size) {
+        return rate.filter(known -> known.bytesPerSecond() > 0).map(known -> known.timeFor(size));
     }
 
     private static Finding fit(ByteSize image, TargetDescription target) {

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.writing;
 
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import java.time.Duration;
@@ -27,6 +29,15 @@ public record WriteReport(
         Optional<Verification> verification,
         Verdict verdict,
         String sentence) {
+
+    /** The report as one judgement. */
+    public Finding finding() {
+        return switch (verdict) {
+            case VERIFIED -> Finding.note("write-verified", sentence, Basis.computed("reading back the medium"));
+            case WRITTEN -> Finding.caution("write-not-verified", sentence, Basis.practice());
+            default -> Finding.stop("write-" + verdict.code(), sentence, Basis.computed("the write's report"));
+        };
+    }
 
     public ByteRate writeRate() {
         return ByteRate.over(ByteSize.of(writtenBytes), span(writeSeconds));

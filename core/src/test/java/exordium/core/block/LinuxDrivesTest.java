@@ -23,7 +23,7 @@ class LinuxDrivesTest {
         Files.createDirectories(root.resolve("sys/block"));
         Files.createDirectories(root.resolve("proc"));
         Files.createDirectories(root.resolve("dev"));
-        put("proc/mounts", "proc /proc proc rw 0 0\n");
+        put("proc/self/mountinfo", "22 28 0:20 / /proc rw shared:5 - proc proc rw\n");
         put("proc/swaps", "Filename Type Size Used Priority\n");
     }
 
@@ -86,15 +86,32 @@ class LinuxDrivesTest {
     void theDriveOfTheRunningSystemIsRefused() throws IOException {
         drive("sda", 1000, false);
         partition("sda", "sda2");
-        put("proc/mounts", "/dev/sda2 / ext4 rw 0 0\n");
+        put("proc/self/mountinfo", "28 1 8:99 / / rw - ext4 /dev/sda2 rw\n");
         assertThat(codes("sda")).contains("target-holds-system");
+    }
+
+    /** Small boards mount their root as /dev/root, which names no drive: the device numbers do (proc(5), mountinfo). */
+    @Test
+    void aRootMountedUnderAnotherNameIsFoundByItsNumbers() throws IOException {
+        drive("mmcblk0", 1000, false);
+        partition("mmcblk0", "mmcblk0p2");
+        put("sys/block/mmcblk0/mmcblk0p2/dev", "179:2\n");
+        put("proc/self/mountinfo", "28 1 179:2 / / rw - ext4 /dev/root rw\n");
+        assertThat(codes("mmcblk0")).contains("target-holds-system", "target-holds-workspace");
+    }
+
+    @Test
+    void aMountPointWithASpaceIsNamedAsItIs() throws IOException {
+        drive("sdb", 1000, true);
+        put("proc/self/mountinfo", "30 28 8:16 / /media/my\\040card rw - vfat /dev/sdb rw\n");
+        assertThat(list().get(0).refusals().get(0).text()).contains("/media/my card;");
     }
 
     @Test
     void aMountedPartitionRefusesTheWholeDrive() throws IOException {
         drive("sdb", 1000, true);
         partition("sdb", "sdb1");
-        put("proc/mounts", "/dev/sdb1 /media/card vfat rw 0 0\n");
+        put("proc/self/mountinfo", "28 1 8:99 / /media/card rw - vfat /dev/sdb1 rw\n");
         assertThat(codes("sdb")).containsExactly("target-mounted");
         assertThat(list().get(0).refusals().get(0).text()).contains("/media/card");
     }
@@ -106,7 +123,7 @@ class LinuxDrivesTest {
         put("proc/swaps", "Filename Type\n/dev/sdc1 partition\n");
         put("sys/block/sdc/sdc1/holders/dm-0", "");
         put("sys/block/sdc/ro", "1\n");
-        put("proc/mounts", "/dev/sdc1 /home ext4 rw 0 0\n");
+        put("proc/self/mountinfo", "28 1 8:99 / /home rw - ext4 /dev/sdc1 rw\n");
         assertThat(codes("sdc"))
                 .contains(
                         "target-is-swap",

@@ -118,5 +118,7 @@ class QuantityTest {
     void powerIsVoltsTimesAmps() {
         assertThat(Watts.of(5, 3).value()).isEqualTo(15);
         assertThat(Watts.of(5, 3).minus(new Watts(16)).said()).isEqualTo("-1.0 W");
+        // IEEE 802.3af at the device: rounding it up would promise power that is not there.
+        assertThat(new Watts(12.95).said()).isEqualTo("12.95 W");
     }
 }

@@ -10,7 +10,9 @@ import exordium.jobs.Workbench;
 import exordium.store.Copies;
 import exordium.store.Images;
 import exordium.store.Media;
-import java.nio.file.Path;
+import java.nio.file.Files;
+import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -38,8 +40,19 @@ public record BoardDetail(
         return at.register().name();
     }
 
-    public Path imageFile(Images.Image image) {
-        return workbench.workspace().images().resolve(image.file());
+    /** Everything that can be written for this board: the images of the shelf, then its copies, newest first. */
+    public List<ImageSource> sources() {
+        List<ImageSource> sources = new ArrayList<>();
+        images.forEach(
+                image -> sources.add(ImageSource.of(image, workbench.workspace().images())));
+        for (int i = copies.size() - 1; i >= 0; i--) {
+            Copies.Copy copy = copies.get(i);
+            LocalDate day = LocalDate.ofInstant(copy.proven(), workbench.zone());
+            if (Files.isRegularFile(workbench.workspace().vault().resolve(copy.file()))) {
+                sources.add(ImageSource.of(copy, workbench.workspace().vault(), day));
+            }
+        }
+        return List.copyOf(sources);
     }
 
     /** The register's entry behind a target, where it is a drive of the workspace. */

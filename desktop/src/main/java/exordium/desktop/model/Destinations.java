@@ -40,6 +40,9 @@ public final class Destinations {
         for (Place.Shelf shelf : Place.Shelf.values()) {
             all.add(new Destination(shelf.title(), "", shelf));
         }
+        for (Place.Form form : Place.Form.values()) {
+            all.add(new Destination(form.title(), "form", form));
+        }
         media.forEach(each -> all.add(
                 new Destination(each.name() + " " + each.serial(), "medium, " + each.place(), Place.Shelf.MEDIA)));
         images.forEach(each -> all.add(new Destination(each.title(), "image, " + each.file(), Place.Shelf.IMAGES)));

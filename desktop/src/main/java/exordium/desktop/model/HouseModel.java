@@ -14,6 +14,8 @@ import exordium.jobs.BoardJobs;
 import exordium.jobs.CopyJob;
 import exordium.jobs.DaySheets;
 import exordium.jobs.Inspections;
+import exordium.jobs.Intake;
+import exordium.jobs.TargetHistory;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
 import exordium.jobs.WriteJob;
@@ -22,6 +24,7 @@ import exordium.store.Media;
 import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -52,6 +55,7 @@ public final class HouseModel implements AutoCloseable {
     private final Map<Path, DriveInspection> inImages = new ConcurrentHashMap<>();
 
     private final ObjectProperty<Place> place = new SimpleObjectProperty<>(new Place.Sheet());
+    private final ObjectProperty<Place.Form> form = new SimpleObjectProperty<>();
     private final ObjectProperty<DaySheet> sheet = new SimpleObjectProperty<>();
     private final ObjectProperty<RunningJob> running = new SimpleObjectProperty<>();
     private final ObjectProperty<WriteReport> lastReport = new SimpleObjectProperty<>();
@@ -127,7 +131,17 @@ public final class HouseModel implements AutoCloseable {
 
     public void go(Place to) {
         problem.set("");
-        place.set(to);
+        if (to instanceof Place.Form asked) {
+            form.set(null);
+            form.set(asked);
+        } else {
+            place.set(to);
+        }
+    }
+
+    /** The form asked for last; set anew each time. */
+    public ObjectProperty<Place.Form> formProperty() {
+        return form;
     }
 
     /** Reads the day sheet anew. */
@@ -192,11 +206,21 @@ public final class HouseModel implements AutoCloseable {
                 workspace().media().all(),
                 Map.copyOf(service),
                 workspace().imageShelf().all(),
-                targets().all(workspace().drives()),
+                knownTargets(),
                 workspace().copies().of(id));
     }
 
-    public Targets targets() {
+    /** Every target there is, with what the registers know of it. */
+    private List<Targets.Target> knownTargets() throws IOException {
+        TargetHistory history = new TargetHistory(workbench);
+        List<Targets.Target> known = new ArrayList<>();
+        for (Targets.Target target : targets().all(workspace().drives())) {
+            known.add(history.known(target));
+        }
+        return known;
+    }
+
+    private Targets targets() {
         return new Targets(
                 workbench.reader(),
                 new LinuxDrives(),
@@ -235,6 +259,18 @@ public final class HouseModel implements AutoCloseable {
         TransferMeter meter = new TransferMeter(System::nanoTime, true);
         start(new RunningJob(title, board, Optional.empty(), meter), () -> new CopyJob(workbench, sheets)
                 .run(board, meter));
+    }
+
+    /** Takes an image file onto the shelf. */
+    public void shelve(Path file) {
+        TransferMeter meter = new TransferMeter(System::nanoTime, false);
+        start(
+                new RunningJob("Taking " + file.getFileName() + " onto the shelf", "", Optional.empty(), meter),
+                () -> new Intake(workbench).image(file, meter));
+    }
+
+    public Intake intake() {
+        return new Intake(workbench);
     }
 
     /** Checks every copy of a board against its checksum and puts the result in the logbook. */

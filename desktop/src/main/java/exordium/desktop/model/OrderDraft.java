@@ -3,11 +3,10 @@ package exordium.desktop.model;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
-import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
-import java.util.ArrayList;
+import exordium.core.rehearsal.OrderComparison;
 import java.util.List;
 import java.util.Optional;
 import javafx.collections.FXCollections;
@@ -61,22 +60,11 @@ public final class OrderDraft {
 
     /** The value the rungs make; empty where they cannot be written down. */
     public Optional<String> value() {
-        return written(rungs);
-    }
-
-    private Optional<String> written(List<StartSource> sources) {
         try {
-            return Optional.of(dialect.encode(sources));
+            return Optional.of(dialect.encode(rungs));
         } catch (UnreadableInput e) {
             return Optional.empty();
         }
-    }
-
-    /** What the value would be with this source tried first. */
-    public Optional<String> valueWithFirst(StartSource source) {
-        List<StartSource> tried = new ArrayList<>(rungs);
-        tried.add(0, source);
-        return written(tried);
     }
 
     public boolean changed() {
@@ -84,12 +72,6 @@ public final class OrderDraft {
     }
 
     public List<Finding> findings() {
-        try {
-            DecodedOrder decoded = dialect.decode(dialect.encode(rungs));
-            return decoded.findings();
-        } catch (UnreadableInput e) {
-            return List.of(Finding.stop(
-                    "order-not-writable", e.getMessage(), exordium.core.finding.Basis.computed("the board's profile")));
-        }
+        return OrderComparison.judge(dialect, rungs);
     }
 }

@@ -17,11 +17,29 @@ public sealed interface Place {
         IMAGES("Images"),
         FIRMWARE("Firmware"),
         CALENDAR("Calendar"),
-        LOGBOOK("Logbook");
+        LOGBOOK("Logbook"),
+        RULES("House rules");
 
         private final String title;
 
         Shelf(String title) {
+            this.title = title;
+        }
+
+        public String title() {
+            return title;
+        }
+    }
+
+    /** A form that is laid over wherever one is. */
+    enum Form implements Place {
+        NEW_BOARD("New board"),
+        SHELVE_IMAGE("Take an image onto the shelf"),
+        NEW_DRIVE("New virtual drive");
+
+        private final String title;
+
+        Form(String title) {
             this.title = title;
         }
 

@@ -5,7 +5,6 @@ import exordium.core.finding.Finding;
 import exordium.core.image.ImageFile;
 import exordium.core.writing.WritePlan;
 import exordium.jobs.Targets;
-import exordium.store.Images;
 import exordium.store.Media;
 import java.io.IOException;
 import java.util.List;
@@ -14,7 +13,7 @@ import java.util.Optional;
 /** A write being prepared: image, target, the name typed; what would be lost and whether it may begin. */
 public final class WriteDraft {
     private final BoardDetail board;
-    private Optional<Images.Image> image = Optional.empty();
+    private Optional<ImageSource> image = Optional.empty();
     private Optional<Targets.Target> target = Optional.empty();
     private String typed = "";
 
@@ -22,7 +21,7 @@ public final class WriteDraft {
         this.board = board;
     }
 
-    public void image(Images.Image chosen) {
+    public void image(ImageSource chosen) {
         image = Optional.ofNullable(chosen);
     }
 
@@ -35,7 +34,7 @@ public final class WriteDraft {
         typed = name.strip();
     }
 
-    public Optional<Images.Image> image() {
+    public Optional<ImageSource> image() {
         return image;
     }
 
@@ -70,32 +69,13 @@ public final class WriteDraft {
         if (image.isEmpty() || target.isEmpty()) {
             return Optional.empty();
         }
-        WritePlan.TargetDescription known = target.get().description();
-        WritePlan.TargetDescription described = new WritePlan.TargetDescription(
-                known.id(),
-                known.path(),
-                known.size(),
-                known.writeRate(),
-                known.readRate(),
-                loss().or(known::loses),
-                known.refusals());
+        ImageSource source = image.get();
         return Optional.of(WritePlan.of(
-                ImageFile.open(board.imageFile(image.get())),
-                image.get().size(),
-                described,
+                ImageFile.open(source.file()),
+                source.size(),
+                target.get().description(),
                 WritePlan.Options.USUAL,
                 typed));
-    }
-
-    private Optional<String> loss() {
-        return target.flatMap(board::registered).map(medium -> {
-            String service = board.inServiceAt().get(medium.file());
-            return service == null
-                    ? "Everything on " + medium.name() + " (" + medium.serial()
-                            + ") will be lost; it is in service nowhere."
-                    : "Everything on " + medium.name() + " (" + medium.serial() + ") will be lost; it is in service at "
-                            + service + ". Make a copy first unless you can do without what it holds.";
-        });
     }
 
     public boolean ready(Optional<WritePlan> plan) {

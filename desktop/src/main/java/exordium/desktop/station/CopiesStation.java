@@ -1,12 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.station;
 
+import exordium.core.copies.CopyAdvice;
 import exordium.core.daysheet.Pennant;
-import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
-import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
-import exordium.core.quantity.Span;
 import exordium.desktop.Parts;
 import exordium.desktop.draw.CopyBand;
 import exordium.desktop.draw.PennantGlyph;
@@ -17,6 +15,7 @@ import exordium.store.Media;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.layout.VBox;
@@ -80,34 +79,13 @@ final class CopiesStation extends Station {
     }
 
     private List<Finding> advice() {
-        List<Finding> findings = new ArrayList<>();
-        var due = board.facts().due();
-        Basis rule = Basis.houseRule("copies every 30 days, 90 when lightly used");
-        findings.add(
-                due.overdue()
-                        ? Finding.caution("copy-due", due.reason(), rule)
-                        : Finding.note("copy-in-time", due.reason() + " Next: " + due.date() + ".", rule));
-        board.medium().ifPresent(medium -> board.contents().ifPresent(contents -> {
-            ByteSize extent = contents.inspection().leastMedium();
-            ByteRate rate = board.bench().attached().stream()
-                    .filter(each -> each.name().equals(medium.name()))
-                    .findFirst()
-                    .map(each -> each.kind().readRate())
-                    .orElse(ByteRate.ofMegabytes(20));
-            findings.add(Finding.note(
-                    "copy-extent",
-                    "A copy holds " + extent.said() + ", to the end of the last partition; about "
-                            + Span.said(rate.timeFor(extent)) + " to read.",
-                    Basis.computed("the partition table and the medium's rate")));
-        }));
-        findings.add(Finding.caution(
-                "copy-quiet",
-                "Stop what writes on the board first, and switch it off before taking its medium out.",
-                Basis.practice()));
-        findings.add(Finding.note(
-                "copy-identifiers",
-                "A copy written to another medium has the same identifiers: never run both in one board.",
-                Basis.practice()));
-        return findings;
+        Optional<CopyAdvice.Source> source = board.medium()
+                .flatMap(medium -> board.contents().flatMap(contents -> board.bench().attached().stream()
+                        .filter(each -> each.name().equals(medium.name()))
+                        .findFirst()
+                        .map(each -> new CopyAdvice.Source(
+                                contents.inspection().leastMedium(), each.kind().readRate()))));
+        return CopyAdvice.of(
+                house.workspace().settings().copyRule(), board.facts().due(), source);
     }
 }

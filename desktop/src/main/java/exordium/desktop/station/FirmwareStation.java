@@ -1,44 +1,36 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.station;
 
+import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FirmwareStatus;
 import exordium.desktop.Parts;
+import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.ReleaseLine;
 import exordium.desktop.model.BoardDetail;
 import exordium.desktop.model.HouseModel;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
-import javafx.scene.control.ComboBox;
-import javafx.scene.control.ListCell;
+import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** Releases in time, what runs, what is staged, and staging one. */
 final class FirmwareStation extends Station {
-    private final ComboBox<FirmwareRelease> release = new ComboBox<>();
+    private final VBox list = new VBox(4);
     private final Button stage;
+    private List<FirmwareRelease> newestFirst = List.of();
+    private Optional<FirmwareRelease> chosen = Optional.empty();
     private ReleaseLine line;
 
     FirmwareStation(HouseModel house, BoardDetail board) {
         super(house, board);
         stage = Parts.button("", this::stage, "deed");
         stage.setId("stage-firmware");
-        release.setId("release");
-    }
-
-    private static final class ReleaseCell extends ListCell<FirmwareRelease> {
-        @Override
-        protected void updateItem(FirmwareRelease item, boolean empty) {
-            super.updateItem(item, empty);
-            setText(
-                    empty || item == null
-                            ? null
-                            : item.version() + ", " + item.channel().code());
-        }
     }
 
     @Override
@@ -47,68 +39,92 @@ final class FirmwareStation extends Station {
         if (!board.at().profile().firmware().updatable()) {
             advise(status.findings());
             return Parts.column(
-                    8,
+                    10,
                     Parts.heading("Firmware", ""),
                     Parts.paragraph(status.findings().get(0).text()),
                     BoardDeeds.row(house, board));
         }
         List<FirmwareRelease> releases =
                 board.workbench().firmware().of(board.at().profile().id());
+        newestFirst = new ArrayList<>(releases);
+        Collections.reverse(newestFirst);
         line = new ReleaseLine(releases, status, board.workbench().today());
-        release.setCellFactory(list -> new ReleaseCell());
-        release.setButtonCell(new ReleaseCell());
-        List<FirmwareRelease> newestFirst = new ArrayList<>(releases);
-        java.util.Collections.reverse(newestFirst);
-        release.getItems().setAll(newestFirst);
-        release.valueProperty().addListener((property, before, now) -> show(now));
-        VBox facts = new VBox(
-                4,
-                fact("Runs", status.running().toString()),
-                fact("Staged", status.staged().map(Object::toString).orElse("nothing")),
-                fact(
-                        "Newest in " + status.channel().code(),
-                        status.newest().map(each -> each.version().toString()).orElse("none known")));
+        chosen = status.newest().or(() -> newestFirst.stream().findFirst());
         VBox surface = new VBox(
-                12,
+                10,
                 Parts.heading("Firmware", "releases in time, a line a channel"),
                 line,
-                facts,
-                Parts.row(10, Parts.label("Release", "soft"), release, stage),
+                Parts.heading(
+                        "Releases",
+                        "newest first; this board follows " + status.channel().code()),
+                list,
+                Parts.row(10, stage),
+                Parts.spring(),
                 BoardDeeds.row(house, board));
-        status.newest().or(() -> newestFirst.stream().findFirst()).ifPresent(release::setValue);
+        show();
         return surface;
     }
 
-    private static Node fact(String name, String value) {
-        var label = Parts.label(name, "soft");
-        label.setMinWidth(140);
-        return Parts.row(8, label, Parts.label(value, "figure"));
+    private void show() {
+        list.getChildren().clear();
+        newestFirst.forEach(release -> list.getChildren().add(row(release)));
+        chosen.ifPresent(this::judge);
     }
 
-    private void show(FirmwareRelease chosen) {
-        line.choose(chosen.version());
-        List<Finding> findings = new ArrayList<>(board.facts().firmware().findings());
-        List<Finding> plan = house.boardJobs().planFirmware(board.at(), chosen);
-        plan.stream()
-                .filter(each ->
-                        findings.stream().noneMatch(known -> known.code().equals(each.code())))
+    private Button row(FirmwareRelease release) {
+        FirmwareStatus status = board.facts().firmware();
+        boolean runs = release.version().equals(status.running());
+        boolean staged = status.staged().filter(release.version()::equals).isPresent();
+        boolean newest = status.newest().filter(release::equals).isPresent();
+        String state = runs ? "runs" : staged ? "staged" : newest ? "newest for it" : "";
+        HBox words = Parts.row(
+                12,
+                new PennantGlyph(runs ? Pennant.PROVEN : staged ? Pennant.SET : newest ? Pennant.DUE : Pennant.UNKNOWN),
+                Parts.fixed(Parts.label(release.version().toString(), "figure"), 84),
+                Parts.fixed(Parts.label(release.channel().code(), "soft"), 62),
+                Parts.fixed(Parts.label(state, "strong", "small"), 96),
+                Parts.label(release.notes()));
+        Button row = new Button();
+        row.setGraphic(words);
+        row.getStyleClass().setAll("candidate", "low");
+        if (chosen.filter(release::equals).isPresent()) {
+            row.getStyleClass().add("here");
+        }
+        row.setId("release-" + release.version());
+        row.setAccessibleText(
+                release.version() + ", " + release.channel().code() + " " + state + ": " + release.notes());
+        row.setOnAction(event -> {
+            chosen = Optional.of(release);
+            show();
+            list.lookup("#release-" + release.version()).requestFocus();
+        });
+        return row;
+    }
+
+    private void judge(FirmwareRelease release) {
+        line.choose(release.version());
+        List<Finding> plan = house.boardJobs().planFirmware(board.at(), release);
+        List<Finding> findings = new ArrayList<>(plan);
+        board.facts().firmware().findings().stream()
+                .filter(each -> plan.stream().noneMatch(known -> known.code().equals(each.code())))
                 .forEach(findings::add);
-        findings.add(Finding.note(
-                "release-notes",
-                chosen.version() + ": " + chosen.notes(),
-                exordium.core.finding.Basis.computed("the release's notes")));
-        stage.setText("Stage " + chosen.version() + " on " + board.name());
         boolean there = board.at()
                 .board()
                 .stagedFirmware()
-                .filter(chosen.version()::equals)
+                .filter(release.version()::equals)
                 .isPresent();
-        stage.setDisable(Finding.anyStops(plan) || there);
+        boolean runs = release.version().equals(board.facts().firmware().running());
+        stage.setText(
+                there
+                        ? release.version() + " is staged"
+                        : runs
+                                ? release.version() + " runs already"
+                                : "Stage " + release.version() + " on " + board.name());
+        stage.setDisable(Finding.anyStops(plan) || there || runs);
         advise(Finding.worstFirst(findings));
     }
 
     private void stage() {
-        Optional.ofNullable(release.getValue())
-                .ifPresent(chosen -> house.perform(() -> house.boardJobs().stageFirmware(board.at(), chosen)));
+        chosen.ifPresent(release -> house.perform(() -> house.boardJobs().stageFirmware(board.at(), release)));
     }
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.station;
 
+import exordium.core.board.BoardProfile;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.FileEdit;
@@ -11,11 +12,13 @@ import exordium.desktop.Parts;
 import exordium.desktop.model.BoardDetail;
 import exordium.desktop.model.HouseModel;
 import exordium.store.Media;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Optional;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
@@ -78,7 +81,8 @@ final class FirstStartStation extends Station {
                 8,
                 Parts.heading("Changes on " + medium, "start partition, read back after writing"),
                 diff,
-                Parts.row(10, apply));
+                Parts.row(10, apply),
+                found());
         login.selectedProperty().addListener((property, before, now) -> show());
         rootById.selectedProperty().addListener((property, before, now) -> show());
         address.textProperty().addListener((property, before, now) -> show());
@@ -132,15 +136,26 @@ final class FirstStartStation extends Station {
     }
 
     private void current() {
+        diff.getChildren().add(Parts.label("Nothing of what is on it changes.", "aside", "small"));
+    }
+
+    /** What stands on the start partition now, so that nobody has to put the card into a reader to look. */
+    private VBox found() {
         MediumContents.StartPartition start =
                 board.contents().flatMap(MediumContents::start).orElseThrow();
-        diff.getChildren()
-                .add(Parts.label(board.at().profile().startFiles().kernelLine() + ", as it is", "aside", "small"));
-        start.kernelLine().ifPresent(content -> new String(content, java.nio.charset.StandardCharsets.UTF_8)
-                .lines()
-                .forEach(line -> diff.getChildren().add(Parts.paragraph(line, "figure"))));
-        diff.getChildren()
-                .add(Parts.label("remote login is " + (start.remoteLogin() ? "on" : "off"), "aside", "small"));
+        BoardProfile.StartFiles files = board.at().profile().startFiles();
+        VBox found = new VBox(6, Parts.heading("On the start partition now", String.join(", ", start.names())));
+        start.kernelLine().ifPresent(content -> found.getChildren().add(file(files.kernelLine(), content)));
+        start.settings().ifPresent(content -> found.getChildren()
+                .add(file(files.settings().orElse(""), content)));
+        found.getChildren()
+                .add(Parts.label("Remote login is " + (start.remoteLogin() ? "on." : "off."), "soft", "small"));
+        return found;
+    }
+
+    private static VBox file(String name, byte[] content) {
+        Label text = Parts.paragraph(new String(content, StandardCharsets.UTF_8).strip(), "figure");
+        return new VBox(2, Parts.label(name, "strong", "small"), text);
     }
 
     private void edit(FileEdit edit) {

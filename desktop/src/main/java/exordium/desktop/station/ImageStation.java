@@ -4,7 +4,6 @@ package exordium.desktop.station;
 import exordium.core.block.TransferWatch.Phase;
 import exordium.core.daysheet.Pennant;
 import exordium.core.filesystem.FileSystemKind;
-import exordium.core.finding.Finding;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
@@ -20,11 +19,11 @@ import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.Soundings;
 import exordium.desktop.model.BoardDetail;
 import exordium.desktop.model.HouseModel;
+import exordium.desktop.model.ImageSource;
 import exordium.desktop.model.RunningJob;
 import exordium.desktop.model.WriteDraft;
 import exordium.jobs.Inspections;
 import exordium.jobs.Targets;
-import exordium.store.Images;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.List;
@@ -45,7 +44,7 @@ import javafx.scene.layout.VBox;
 /** Image and target as two strips to one scale, what will be lost, the name typed; then the tide, soundings and report. */
 final class ImageStation extends Station {
     private final WriteDraft draft;
-    private final ComboBox<Images.Image> image = new ComboBox<>();
+    private final ComboBox<ImageSource> image = new ComboBox<>();
     private final ComboBox<Targets.Target> target = new ComboBox<>();
     private final TextField confirm = new TextField();
     private final Button deed;
@@ -74,6 +73,17 @@ final class ImageStation extends Station {
         fill();
     }
 
+    private static final class SourceCell extends ListCell<ImageSource> {
+        @Override
+        protected void updateItem(ImageSource item, boolean empty) {
+            super.updateItem(item, empty);
+            setText(
+                    empty || item == null
+                            ? null
+                            : item.title() + ", " + item.size().said());
+        }
+    }
+
     private final class TargetCell extends ListCell<Targets.Target> {
         @Override
         protected void updateItem(Targets.Target item, boolean empty) {
@@ -92,10 +102,10 @@ final class ImageStation extends Station {
     }
 
     private void fill() {
-        image.setCellFactory(list -> new StorageStation.ImageCell());
-        image.setButtonCell(new StorageStation.ImageCell());
-        image.setPromptText("An image from the shelf");
-        image.getItems().setAll(board.images());
+        image.setCellFactory(list -> new SourceCell());
+        image.setButtonCell(new SourceCell());
+        image.setPromptText("An image or a copy");
+        image.getItems().setAll(board.sources());
         image.setPrefWidth(300);
         target.setCellFactory(list -> new TargetCell());
         target.setButtonCell(new TargetCell());
@@ -127,7 +137,8 @@ final class ImageStation extends Station {
     Node surface() {
         house.runningProperty().addListener(runningChanged);
         house.lastReportProperty().addListener(reportArrived);
-        HBox source = Parts.row(10, width(Parts.label("Write", "soft"), 52), image, Parts.label("to", "soft"), target);
+        HBox source =
+                Parts.row(10, Parts.fixed(Parts.label("Write", "soft"), 52), image, Parts.label("to", "soft"), target);
         HBox confirmRow = Parts.row(10, deed, confirm, ask);
         VBox surface = new VBox(
                 8,
@@ -137,7 +148,7 @@ final class ImageStation extends Station {
                 targetStrip,
                 confirmRow,
                 progress);
-        board.images().stream().findFirst().ifPresent(image::setValue);
+        board.sources().stream().findFirst().ifPresent(image::setValue);
         board.targets().stream()
                 .filter(each -> board.registered(each)
                         .filter(medium -> board.medium().filter(medium::equals).isPresent())
@@ -157,11 +168,6 @@ final class ImageStation extends Station {
         return surface;
     }
 
-    private static Label width(Label label, double width) {
-        label.setMinWidth(width);
-        return label;
-    }
-
     @Override
     boolean update(BoardDetail detail) {
         board = detail;
@@ -177,9 +183,10 @@ final class ImageStation extends Station {
 
     /** Reads both sides' layout for the strips. */
     private void chosen() {
-        progress.getChildren().clear();
+        meter = null;
+        soundings = null;
         judge();
-        Optional<Images.Image> from = draft.image();
+        Optional<ImageSource> from = draft.image();
         Optional<Targets.Target> to = draft.target();
         if (from.isPresent() && to.isPresent()) {
             imageStrip
@@ -187,14 +194,14 @@ final class ImageStation extends Station {
                     .setAll(Parts.label("Looking into " + from.get().title() + " …", "aside"));
             targetStrip.getChildren().clear();
             house.read(
-                    () -> new Pair(house.inImage(board.imageFile(from.get())), Inspections.ofTarget(to.get())),
+                    () -> new Pair(house.inImage(from.get().file()), Inspections.ofTarget(to.get())),
                     pair -> strips(from.get(), to.get(), pair));
         }
     }
 
     private record Pair(DriveInspection image, Optional<DriveInspection> target) {}
 
-    private void strips(Images.Image from, Targets.Target to, Pair pair) {
+    private void strips(ImageSource from, Targets.Target to, Pair pair) {
         if (!draft.image().filter(from::equals).isPresent()
                 || !draft.target().filter(to::equals).isPresent()) {
             return;
@@ -204,12 +211,6 @@ final class ImageStation extends Station {
         long shown = Math.min(
                 targetBytes, Math.max(from.size().bytes() * 12, from.size().bytes()));
         ByteSize scale = ByteSize.of(Math.max(shown, from.size().bytes()));
-        String checksum =
-                switch (from.checksum()) {
-                    case AGREES -> "sum agrees with the published one";
-                    case DIFFERS -> "sum differs from the published one";
-                    case NONE_KNOWN -> "no published sum known";
-                };
         imageStrip
                 .getChildren()
                 .setAll(
@@ -218,7 +219,7 @@ final class ImageStation extends Station {
                                 Parts.label(from.title(), "strong"),
                                 Parts.label(
                                         from.container() + ", "
-                                                + from.compressed().said() + "  ·  " + checksum + "  ·  "
+                                                + from.compressed().said() + "  ·  " + from.checksumText() + "  ·  "
                                                 + parts(pair.image()),
                                         "aside",
                                         "small")),
@@ -279,6 +280,33 @@ final class ImageStation extends Station {
                                 ? "This is the one you named."
                                 : "Type its name, " + id + ", to confirm it.");
         advise(draft.advice(plan));
+        if (meter == null) {
+            showPlan();
+        }
+    }
+
+    /** What the run will do, in its order, before it does anything. */
+    private void showPlan() {
+        progress.getChildren().clear();
+        plan.ifPresent(planned -> {
+            progress.getChildren()
+                    .add(Parts.heading(
+                            "What will happen",
+                            planned.estimate()
+                                    .map(time -> "about " + Span.said(time) + " in all")
+                                    .orElse("how long, nobody knows yet: this medium was never timed")));
+            int number = 0;
+            for (WritePlan.Stage each : planned.stages()) {
+                number++;
+                progress.getChildren()
+                        .add(Parts.row(
+                                10,
+                                Parts.fixed(Parts.label(String.valueOf(number), "figure", "soft"), 14),
+                                Parts.fixed(
+                                        Parts.label(each.time().map(Span::said).orElse(""), "figure"), 86),
+                                Parts.label(each.text())));
+            }
+        });
     }
 
     private void write() {
@@ -370,15 +398,6 @@ final class ImageStation extends Station {
         box.setId("report");
         progress.getChildren().removeIf(node -> "report".equals(node.getId()));
         progress.getChildren().add(0, box);
-        advise(List.of(
-                proven
-                        ? Finding.note(
-                                "write-proven",
-                                report.sentence(),
-                                exordium.core.finding.Basis.computed("reading back the medium"))
-                        : Finding.caution(
-                                "write-not-proven",
-                                report.sentence(),
-                                exordium.core.finding.Basis.computed("the write's report"))));
+        advise(List.of(report.finding()));
     }
 }

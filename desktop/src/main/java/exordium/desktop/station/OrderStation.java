@@ -4,22 +4,23 @@ package exordium.desktop.station;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.HexDigitOrder;
-import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Step;
 import exordium.core.rehearsal.Bench;
-import exordium.core.rehearsal.Rehearsal;
-import exordium.core.rehearsal.Trace;
+import exordium.core.rehearsal.OrderComparison;
 import exordium.desktop.Parts;
+import exordium.desktop.draw.DigitRow;
+import exordium.desktop.draw.Rails;
 import exordium.desktop.draw.TraceBar;
 import exordium.desktop.model.BoardDetail;
 import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.OrderDraft;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
+import java.util.Collections;
 import java.util.List;
-import java.util.Map;
+import java.util.Locale;
 import java.util.Optional;
-import java.util.Set;
+import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -27,115 +28,101 @@ import javafx.scene.control.Label;
 import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.TransferMode;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
-import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 
 /** The order as a ladder whose rungs are moved, tied to the digits of the value; what it would do, and staging it. */
 final class OrderStation extends Station {
-    private static final String NOTHING = "nothing plugged in";
+    private static final String UP = "M0 8 L5 1 L10 8 Z";
+    private static final String DOWN = "M0 2 L5 9 L10 2 Z";
+    private static final String OFF = "M1 0 L5 4 L9 0 L10 1 L6 5 L10 9 L9 10 L5 6 L1 10 L0 9 L4 5 L0 1 Z";
+    private static final double TURN_WIDTH = 34;
+    private static final double TILE = 34;
 
     private final OrderDraft draft;
-    private final HBox digits = new HBox(12);
-    private final VBox ladder = new VBox(6);
-    private final javafx.scene.layout.FlowPane unused = new javafx.scene.layout.FlowPane(2, 2);
-    private final VBox diff = new VBox(2);
-    private final VBox bars = new VBox(4);
-    private final Button stage;
+    private final BoardProfile profile;
     private final boolean hex;
+    private final VBox value = new VBox();
+    private final VBox ladder = new VBox();
+    private final FlowPane unused = new FlowPane(4, 4);
+    private final VBox diff = new VBox(2);
+    private final VBox bars = new VBox(6);
+    private final Button stage;
 
     OrderStation(HouseModel house, BoardDetail board) {
         super(house, board);
+        profile = board.at().profile();
         draft = new OrderDraft(
-                board.at().profile(), board.at().stagedOrder().orElse(board.at().order()));
+                profile, board.at().stagedOrder().orElse(board.at().order()));
+        hex = profile.order().dialect().equals("hex-digits");
         stage = Parts.button("", this::stage, "deed");
         stage.setId("stage-order");
-        hex = board.at().profile().order().dialect().equals("hex-digits");
         diff.getStyleClass().add("diff");
     }
 
     @Override
     Node surface() {
-        digits.setAlignment(Pos.CENTER);
-        Button rehearse = Parts.button("Go to the rehearsal", () -> goTo(exordium.core.finding.Step.REHEARSAL));
+        Button rehearse = Parts.button("Rehearse first", () -> goTo(Step.REHEARSAL));
+        rehearse.setId("rehearse-first");
         VBox left = new VBox(
-                9,
+                10,
                 Parts.heading(
-                        "Order", hex ? "the board reads from the right-hand digit" : "the board tries from the top"),
-                digits,
+                        "Order",
+                        hex ? "read by the board from the right-hand digit" : "tried by the board from the top"),
+                value,
                 ladder,
                 unused,
+                Parts.heading("What changes", ""),
                 diff,
                 Parts.row(10, stage, rehearse));
-        left.setMinWidth(400);
-        left.setPrefWidth(440);
-        VBox right = new VBox(8, Parts.heading("To running", "with what is plugged in"), bars);
-        right.setMinWidth(240);
+        left.setMinWidth(430);
+        left.setPrefWidth(450);
+        VBox right = new VBox(10, Parts.heading("To running", "with what is plugged in"), bars);
+        right.setMinWidth(250);
         show();
-        return new HBox(20, left, Parts.grow(right));
+        return new HBox(22, left, Parts.grow(right));
     }
 
     private void show() {
-        int focus = focusedRung();
-        showDigits();
+        showValue();
         ladder.getChildren().clear();
         for (int i = 0; i < draft.rungs().size(); i++) {
+            if (i > 0) {
+                ladder.getChildren().add(rails());
+            }
             ladder.getChildren().add(rung(i, draft.rungs().get(i)));
         }
-        unused.getChildren().setAll(Parts.label("Not used", "soft", "small"));
-        for (StartSource source : draft.unused()) {
-            Button add = Parts.button(
-                    "+ " + word(source),
-                    () -> {
-                        draft.add(source);
-                        show();
-                    },
-                    "quiet",
-                    "small");
-            add.setAccessibleText("Add " + source.title());
-            add.setId("add-" + source.code());
-            unused.getChildren().add(add);
-        }
+        showUnused();
         showDiff();
-        compare();
-        if (focus >= 0 && focus < ladder.getChildren().size()) {
-            ladder.getChildren().get(focus).requestFocus();
-        }
+        showBars();
     }
 
-    private static String word(StartSource source) {
-        return source.code().replace('-', ' ');
-    }
-
-    private void showDigits() {
-        digits.getChildren().clear();
+    private void showValue() {
         if (!hex) {
-            digits.getChildren().add(Parts.label(draft.value().orElse("cannot be written down"), "figure"));
+            Label text = Parts.label(draft.value().orElse("cannot be written down"), "figure");
+            text.setId("order-value");
+            value.getChildren().setAll(text);
             return;
         }
-        String value = draft.value().orElse("0x");
-        digits.getChildren().addAll(Parts.label("0x", "figure-large", "soft"));
-        List<Character> each = HexDigitOrder.digitsLeftToRight(value);
-        for (int i = 0; i < each.size(); i++) {
-            int turn = each.size() - i;
-            StackPane box = new StackPane(Parts.label(String.valueOf(each.get(i)), "figure-large"));
-            box.getStyleClass().add("digit");
-            box.setMinSize(40, 52);
-            if (turn == 1) {
-                box.getStyleClass().add("first");
-            }
-            VBox column = new VBox(2, box, Parts.label(ordinal(turn - 1), "aside", "small"));
-            column.setAlignment(Pos.CENTER);
-            digits.getChildren().add(column);
+        List<Character> digits = HexDigitOrder.digitsLeftToRight(draft.value().orElse("0x"));
+        List<String> turns = new ArrayList<>();
+        for (int i = digits.size() - 1; i >= 0; i--) {
+            turns.add(turn(i));
         }
-        digits.getChildren().add(Parts.label("◂ read this way", "aside", "small"));
+        DigitRow row = new DigitRow(digits, turns);
+        row.setId("order-value");
+        row.setAccessibleText(draft.value().orElse("no value") + ", read from the right-hand digit");
+        value.getChildren().setAll(row);
     }
 
-    private String ordinal(int index) {
-        if (index >= 0
+    /** Which turn a rung has; ends of the order have none of their own. */
+    private String turn(int index) {
+        boolean ends = index >= 0
                 && index < draft.rungs().size()
-                && !draft.rungs().get(index).holdsMedium()
-                && draft.rungs().get(index) == StartSource.RESTART) {
+                && (draft.rungs().get(index) == StartSource.RESTART
+                        || draft.rungs().get(index) == StartSource.STOP);
+        if (ends) {
             return "then";
         }
         return switch (index) {
@@ -146,30 +133,30 @@ final class OrderStation extends Station {
         };
     }
 
+    private HBox rails() {
+        return new HBox(
+                8, Parts.fixed(new Label(), TURN_WIDTH), Parts.grow(new Rails()), Parts.fixed(new Label(), TILE));
+    }
+
     private HBox rung(int index, StartSource source) {
-        Label turn = Parts.label(ordinal(index), "aside", "small");
-        turn.setMinWidth(30);
-        Button up = Parts.button("▴", () -> move(index, index - 1), "quiet");
-        up.setAccessibleText("Move " + source.title() + " up");
+        Button up = Parts.signButton(UP, "Move " + source.title() + " up", () -> move(index, index - 1));
         up.setDisable(index == 0);
-        Button down = Parts.button("▾", () -> move(index, index + 1), "quiet");
-        down.setAccessibleText("Move " + source.title() + " down");
+        Button down = Parts.signButton(DOWN, "Move " + source.title() + " down", () -> move(index, index + 1));
         down.setDisable(index == draft.rungs().size() - 1);
-        Button off = Parts.button("×", () -> remove(index), "quiet");
-        off.setAccessibleText("Take " + source.title() + " off the ladder");
-        String digit = hex ? HexDigitOrder.digitOf(source).map(String::valueOf).orElse("") : "";
+        Button off = Parts.signButton(OFF, "Take " + source.title() + " off the ladder", () -> remove(index));
         HBox rung = new HBox(
-                Parts.label("⋮", "soft"),
+                Parts.sign("M0 1 H10 V2 H0 Z M0 4.5 H10 V5.5 H0 Z M0 8 H10 V9 H0 Z"),
                 new VBox(Parts.label(source.title(), "strong"), Parts.label(plugged(source), "soft", "small")),
                 Parts.spring(),
+                Parts.label(cost(source), "figure", "soft"),
                 up,
                 down,
-                off,
-                Parts.label(digit, "figure"));
+                off);
         rung.getStyleClass().add("rung");
         rung.setFocusTraversable(true);
         rung.setId("rung-" + source.code());
-        rung.setAccessibleText(ordinal(index) + ": " + source.title() + ", " + plugged(source));
+        rung.setAccessibleText(turn(index) + ": " + source.title() + ", " + plugged(source)
+                + ". Alt and arrows move it, Delete takes it off.");
         rung.setOnKeyPressed(event -> {
             if (event.isAltDown() && event.getCode() == KeyCode.UP) {
                 move(index, index - 1);
@@ -183,9 +170,31 @@ final class OrderStation extends Station {
             event.consume();
         });
         drag(rung, index);
+        Label turn = Parts.fixed(Parts.label(turn(index), "aside", "small"), TURN_WIDTH);
+        turn.setAlignment(Pos.CENTER_RIGHT);
         HBox line = new HBox(8, turn, Parts.grow(rung));
+        if (hex) {
+            Label tile = Parts.fixed(
+                    Parts.label(
+                            HexDigitOrder.digitOf(source).map(String::valueOf).orElse(""), "figure", "tile"),
+                    TILE);
+            if (index == 0) {
+                tile.getStyleClass().add("first");
+            }
+            line.getChildren().add(tile);
+        }
         line.setAlignment(Pos.CENTER_LEFT);
         return line;
+    }
+
+    /** What trying it costs, from the profile's timings. */
+    private String cost(StartSource source) {
+        if (source == StartSource.RESTART || source == StartSource.STOP) {
+            return "";
+        }
+        boolean there = board.bench().mediaOn(source).findAny().isPresent();
+        double seconds = there ? profile.timing().tryMedium() : profile.timing().tryEmpty();
+        return String.format(Locale.ROOT, there ? "+%.1f s" : "+%.1f s when empty", seconds);
     }
 
     private void drag(HBox rung, int index) {
@@ -196,7 +205,8 @@ final class OrderStation extends Station {
             event.consume();
         });
         rung.setOnDragOver(event -> {
-            if (event.getDragboard().hasString()) {
+            if (event.getGestureSource() instanceof HBox from
+                    && ladder.lookupAll(".rung").contains(from)) {
                 event.acceptTransferModes(TransferMode.MOVE);
             }
             event.consume();
@@ -208,111 +218,112 @@ final class OrderStation extends Station {
         });
     }
 
-    private int focusedRung() {
-        Node owner = ladder.getScene() == null ? null : ladder.getScene().getFocusOwner();
-        for (int i = 0; owner != null && i < ladder.getChildren().size(); i++) {
-            if (ladder.getChildren().get(i).lookup("#" + owner.getId()) == owner && owner.getId() != null) {
-                return i;
-            }
-        }
-        return -1;
-    }
-
     private void move(int from, int to) {
+        if (to < 0 || to >= draft.rungs().size()) {
+            return;
+        }
+        StartSource moved = draft.rungs().get(from);
         draft.move(from, to);
         show();
-        if (to >= 0 && to < ladder.getChildren().size()) {
-            ladder.getChildren().get(to).lookup(".rung").requestFocus();
-        }
+        ladder.lookup("#rung-" + moved.code()).requestFocus();
     }
 
     private void remove(int index) {
         draft.remove(index);
         show();
+        if (!draft.rungs().isEmpty()) {
+            StartSource next = draft.rungs().get(Math.min(index, draft.rungs().size() - 1));
+            ladder.lookup("#rung-" + next.code()).requestFocus();
+        }
     }
 
     private String plugged(StartSource source) {
-        List<String> names = board.bench().attached().stream()
-                .filter(medium -> board.at()
-                        .profile()
-                        .port(medium.port())
-                        .filter(port -> port.source() == source)
-                        .isPresent())
-                .map(Bench.Attached::name)
-                .toList();
         if (!source.holdsMedium()) {
             return source == StartSource.NETWORK ? "asks a server on the wire" : "";
         }
-        return names.isEmpty() ? NOTHING : String.join(", ", names);
+        String names = board.bench().mediaOn(source).map(Bench.Attached::name).collect(Collectors.joining(", "));
+        return names.isEmpty() ? "nothing plugged in" : names;
+    }
+
+    private void showUnused() {
+        unused.getChildren().clear();
+        List<StartSource> sources = draft.unused();
+        if (!sources.isEmpty()) {
+            Label title = Parts.label("Not used", "soft", "small");
+            title.setMinHeight(24);
+            unused.getChildren().add(title);
+        }
+        for (StartSource source : sources) {
+            String digit = hex
+                    ? "  " + HexDigitOrder.digitOf(source).map(String::valueOf).orElse("")
+                    : "";
+            Button add = Parts.button(
+                    source.word() + digit,
+                    () -> {
+                        draft.add(source);
+                        show();
+                        ladder.lookup("#rung-" + source.code()).requestFocus();
+                    },
+                    "spare",
+                    "small");
+            add.setAccessibleText("Add " + source.title() + " to the ladder");
+            add.setId("add-" + source.code());
+            unused.getChildren().add(add);
+        }
     }
 
     private void showDiff() {
-        BoardProfile profile = board.at().profile();
         String key = profile.order().key();
-        Optional<String> value = draft.value();
-        diff.getChildren().clear();
+        String stored = board.at().order();
+        Optional<String> wanted = draft.value();
+        boolean changed = wanted.filter(now -> !now.equals(stored)).isPresent();
+        boolean already = wanted.isPresent() && board.at().stagedOrder().equals(wanted);
         boolean fuse = profile.order().fuse().isPresent();
-        boolean changed = value.filter(now -> !now.equals(board.at().order())).isPresent();
         if (changed) {
             diff.getChildren()
-                    .addAll(
-                            Parts.label("−  " + key + "=" + board.at().order(), "figure", "soft"),
-                            Parts.label("+  " + key + "=" + value.get(), "figure"),
-                            Parts.label("takes effect at the next restart, lost if switched off", "aside", "small"));
+                    .setAll(
+                            Parts.label("−  " + key + "=" + stored, "figure", "soft"),
+                            Parts.label("+  " + key + "=" + wanted.get(), "figure"),
+                            fuse
+                                    ? Parts.paragraph(
+                                            "One-time memory: bit "
+                                                    + profile.order()
+                                                            .fuse()
+                                                            .get()
+                                                            .bit()
+                                                    + " cannot be staged, and once set it can never be undone.",
+                                            "alarm",
+                                            "small")
+                                    : Parts.label(
+                                            already
+                                                    ? "staged: takes effect at the next restart, lost if switched off"
+                                                    : "takes effect at the next restart, lost if switched off",
+                                            "alarm",
+                                            "small"));
         } else {
-            diff.getChildren().add(Parts.label(key + "=" + board.at().order() + ", as the board holds it", "figure"));
+            diff.getChildren().setAll(Parts.label(key + "=" + stored + "  as the board holds it", "figure"));
         }
         stage.setText(
-                !changed
-                        ? "Nothing to stage"
-                        : "Stage " + board.at().profile().orderFigure(value.orElse("")) + " on " + board.name());
-        boolean already = board.at().stagedOrder().equals(value) && value.isPresent();
+                changed && !fuse
+                        ? "Stage " + profile.orderFigure(wanted.orElse("")) + " on " + board.name()
+                        : "Nothing to stage");
         stage.setDisable(!changed || fuse || already || Finding.anyStops(draft.findings()));
     }
 
-    /** What the present order, the new one, and a few changes of what is plugged in would do. */
-    private void compare() {
-        Bench bench = board.bench();
-        Map<String, Trace> traces = new LinkedHashMap<>();
-        traces.put("now " + board.at().profile().orderFigure(board.at().order()), Rehearsal.of(bench));
-        Optional<String> value = draft.value();
-        Bench next = value.map(bench::withOrder).orElse(bench);
-        if (value.isPresent() && !value.get().equals(board.at().order())) {
-            traces.put("new " + board.at().profile().orderFigure(value.get()), Rehearsal.of(next));
-        }
-        for (StartSource source : draft.unused()) {
-            withFirst(source)
-                    .ifPresent(tried ->
-                            traces.put(word(source) + " first, " + tried, Rehearsal.of(bench.withOrder(tried))));
-        }
-        for (Bench.Attached medium : bench.attached()) {
-            traces.put(medium.name() + " out", Rehearsal.of(next.without(Set.of(medium.port()))));
-        }
-        double longest =
-                traces.values().stream().mapToDouble(Trace::seconds).max().orElse(1);
+    private void showBars() {
+        OrderComparison comparison = OrderComparison.of(
+                board.bench(),
+                Collections.unmodifiableList(draft.rungs()),
+                board.at().register().slotReachable());
         bars.getChildren().clear();
-        traces.forEach((name, trace) -> {
-            bars.getChildren().addAll(Parts.label(name, "small"), new TraceBar(name, trace, longest));
-        });
-        List<Finding> findings = new ArrayList<>(draft.findings());
-        findings.addAll(Rehearsal.of(next).findings());
-        boolean reachable = board.at().register().slotReachable();
-        findings.add(Finding.note(
-                "house-card-or-drive-first",
-                reachable
-                        ? "The card slot can be reached: card first keeps a rescue way in, the fast drive first saves seconds."
-                        : "The card slot of this box is shut in: a drive first survives a forgotten card.",
-                Basis.houseRule("card first while the slot can be reached")));
-        advise(Finding.worstFirst(findings));
-    }
-
-    /** The order with an unused source put first, where a medium waits on it. */
-    private Optional<String> withFirst(StartSource source) {
-        boolean waits = source.holdsMedium() && !plugged(source).equals(NOTHING);
-        return waits ? draft.valueWithFirst(source) : Optional.empty();
+        for (OrderComparison.Variant variant : comparison.variants()) {
+            TraceBar bar = new TraceBar(variant.name(), variant.trace(), comparison.longest());
+            bars.getChildren().add(new VBox(1, Parts.label(variant.name(), "small"), bar));
+        }
+        advise(comparison.findings());
     }
 
     private void stage() {
-        draft.value().ifPresent(value -> house.perform(() -> house.boardJobs().stageOrder(board.at(), value)));
+        draft.value().ifPresent(wanted -> house.perform(() -> house.boardJobs().stageOrder(board.at(), wanted)));
     }
 }

@@ -4,36 +4,38 @@ package exordium.desktop.station;
 import exordium.core.board.BoardProfile;
 import exordium.core.daysheet.Pennant;
 import exordium.core.rehearsal.Bench;
-import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
-import exordium.core.storage.Supply;
 import exordium.desktop.Parts;
+import exordium.desktop.draw.BoardPlan;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.TraceBar;
+import exordium.desktop.model.BenchDraft;
 import exordium.desktop.model.BoardDetail;
 import exordium.desktop.model.HouseModel;
-import java.util.HashSet;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
-import java.util.Set;
+import java.util.Optional;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.Label;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** The start, attempt by attempt, from the real bytes; media, supply and what is staged can be changed to see what then. */
 final class RehearsalStation extends Station {
-    private static final Supply WEAK = new Supply(5, 1, "adapter");
+    private static final double PLUG_WIDTH = 200;
 
-    private final Set<String> pulled = new HashSet<>();
-    private final CheckBox weak = new CheckBox("on a phone charger, 5 V x 1.0 A");
-    private final CheckBox staged = new CheckBox("with what is staged, as after a restart");
+    private final BenchDraft draft;
+    private final HBox bench = new HBox();
     private final VBox bar = new VBox(4);
     private final VBox events = new VBox(7);
 
     RehearsalStation(HouseModel house, BoardDetail board) {
         super(house, board);
-        weak.setId("weak-supply");
-        staged.setId("with-staged");
+        draft = new BenchDraft(board);
     }
 
     @Override
@@ -43,91 +45,164 @@ final class RehearsalStation extends Station {
 
     @Override
     Node surface() {
-        VBox bench = new VBox(8, Parts.heading("On the bench", "take something out, put it back"));
-        for (BoardProfile.Port port : board.at().profile().ports()) {
-            board.bench().attached().stream()
-                    .filter(medium -> medium.port().equals(port.id()))
-                    .forEach(medium -> bench.getChildren().add(plug(port, medium)));
+        HBox choices = Parts.row(24);
+        if (board.at().profile().hasButton()) {
+            choices.getChildren().add(choice("button-held", "button held at power on", draft::buttonHeld));
         }
-        if (board.bench().attached().isEmpty()) {
-            bench.getChildren().add(Parts.label("Nothing is plugged in.", "soft"));
-        }
-        weak.selectedProperty().addListener((property, before, now) -> show());
-        staged.selectedProperty().addListener((property, before, now) -> show());
-        bench.getChildren().add(weak);
         if (board.at().board().chip().anythingStaged()) {
-            bench.getChildren().add(staged);
+            choices.getChildren()
+                    .add(choice("with-staged", "with what is staged, as after a restart", draft::withStaged));
         }
-        VBox surface = new VBox(
-                12,
-                bench,
-                Parts.heading("From power to running", "worked out, nothing is touched"),
-                bar,
-                events,
-                Parts.spring(),
-                BoardDeeds.row(house, board));
+        VBox surface =
+                new VBox(10, Parts.heading("On the bench", "take something out, sit it crooked, put it back"), bench);
+        if (!choices.getChildren().isEmpty()) {
+            surface.getChildren().add(choices);
+        }
+        surface.getChildren()
+                .addAll(
+                        Parts.heading("From power to running", "worked out, nothing is touched"),
+                        bar,
+                        events,
+                        Parts.spring(),
+                        BoardDeeds.row(house, board));
         show();
         return surface;
     }
 
-    private CheckBox plug(BoardProfile.Port port, Bench.Attached medium) {
-        CheckBox box = new CheckBox(medium.name() + " in: " + port.title());
-        box.setSelected(true);
-        box.setId("plug-" + port.id());
+    private CheckBox choice(String id, String words, java.util.function.Consumer<Boolean> set) {
+        CheckBox box = new CheckBox(words);
+        box.setId(id);
         box.selectedProperty().addListener((property, before, now) -> {
-            if (now) {
-                pulled.remove(port.id());
-            } else {
-                pulled.add(port.id());
-            }
+            set.accept(now);
             show();
         });
         return box;
     }
 
     private void show() {
-        Bench bench = board.bench().without(pulled);
-        if (weak.isSelected()) {
-            bench = bench.withSupply(WEAK);
+        Node focused = bench.getScene() == null ? null : bench.getScene().getFocusOwner();
+        String focus = focused == null ? null : focused.getId();
+        showBench();
+        if (focus != null && bench.lookup("#" + focus) != null) {
+            bench.lookup("#" + focus).requestFocus();
         }
-        if (staged.isSelected()) {
-            var chip = board.at().board().chip().restart();
-            bench = bench.withConfig(chip.config())
-                    .withOrder(chip.config()
-                            .value(board.at().profile().order().key())
-                            .orElse(board.at().order()));
+        showTrace(draft.trace());
+    }
+
+    /** Slots on the left with the supply, sockets on the right, as the profile lists them. */
+    private void showBench() {
+        List<Node> left = new ArrayList<>(List.of(supply()));
+        List<BoardPlan.Contact> leftContacts = new ArrayList<>(List.of(BoardPlan.Contact.IN));
+        List<Node> right = new ArrayList<>();
+        List<BoardPlan.Contact> rightContacts = new ArrayList<>();
+        for (BoardProfile.Port port : board.at().profile().ports()) {
+            if (port.source().holdsMedium()) {
+                boolean slot = !port.buses().contains("usb");
+                (slot ? left : right).add(plug(port));
+                (slot ? leftContacts : rightContacts).add(contact(port));
+            }
         }
-        Trace trace = Rehearsal.of(bench);
+        BoardPlan plan =
+                new BoardPlan(board.at().profile().title(), board.at().board().memory(), leftContacts, rightContacts);
+        VBox leftPlugs = new VBox(left.toArray(Node[]::new));
+        VBox rightPlugs = new VBox(right.toArray(Node[]::new));
+        bench.getChildren().setAll(leftPlugs, Parts.grow(plan), rightPlugs);
+        bench.setMaxWidth(720);
+    }
+
+    private BoardPlan.Contact contact(BoardProfile.Port port) {
+        if (medium(port).isEmpty()) {
+            return BoardPlan.Contact.EMPTY;
+        }
+        return switch (draft.contact(port.id())) {
+            case IN -> BoardPlan.Contact.IN;
+            case LOOSE -> BoardPlan.Contact.LOOSE;
+            case OUT -> BoardPlan.Contact.OUT;
+        };
+    }
+
+    private Optional<Bench.Attached> medium(BoardProfile.Port port) {
+        return board.bench().attached().stream()
+                .filter(each -> each.port().equals(port.id()))
+                .findFirst();
+    }
+
+    private Node supply() {
+        String words = draft.weakSupply()
+                ? "phone charger, " + BenchDraft.PHONE_CHARGER.title()
+                : board.at().board().supply().title();
+        return button("supply", words, "Supply", () -> draft.weakSupply(!draft.weakSupply()));
+    }
+
+    private Node plug(BoardProfile.Port port) {
+        Optional<Bench.Attached> medium = medium(port);
+        if (medium.isEmpty()) {
+            Label empty = Parts.label(port.title() + ", empty", "aside", "small");
+            return row(empty);
+        }
+        return button(
+                "plug-" + port.id(),
+                medium.get().name() + ", " + draft.contact(port.id()).text(),
+                port.title(),
+                () -> draft.next(port.id()));
+    }
+
+    private Node button(String id, String words, String where, Runnable change) {
+        Button plug = new Button();
+        plug.setId(id);
+        plug.setGraphic(new VBox(Parts.label(words, "strong", "small"), Parts.label(where, "soft", "small")));
+        plug.getStyleClass().setAll("plug");
+        plug.setAccessibleText(where + ": " + words + ". Press to change it.");
+        plug.setMinWidth(PLUG_WIDTH);
+        plug.setMaxWidth(PLUG_WIDTH);
+        plug.setOnAction(event -> {
+            change.run();
+            show();
+        });
+        return row(plug);
+    }
+
+    private static HBox row(Node node) {
+        HBox row = new HBox(node);
+        row.setAlignment(Pos.CENTER);
+        row.setMinHeight(BoardPlan.ROW);
+        row.setMaxHeight(BoardPlan.ROW);
+        row.setMinWidth(PLUG_WIDTH);
+        return row;
+    }
+
+    private void showTrace(Trace trace) {
         bar.getChildren().setAll(new TraceBar("Start", trace, trace.seconds()));
         events.getChildren().clear();
         for (Trace.Event event : trace.steps()) {
-            Pennant state =
-                    switch (event.result()) {
-                        case WORKS -> Pennant.PROVEN;
-                        case PASSES_ON -> Pennant.SET;
-                        case FAILS -> Pennant.FAILING;
-                    };
-            var at = Parts.label(String.format(Locale.ROOT, "%5.1f s", event.at()), "figure", "soft");
-            at.setMinWidth(58);
-            var stage = Parts.label(event.stage().code().replace('-', ' '), "aside", "small");
-            stage.setMinWidth(70);
-            HBox line = new HBox(
-                    8,
-                    at,
-                    new PennantGlyph(state),
-                    stage,
-                    Parts.grow(
-                            Parts.paragraph(event.text(), event.result() == Trace.Result.FAILS ? "alarm" : "label")));
-            line.setAccessibleText(event.text());
-            events.getChildren().add(line);
+            events.getChildren().add(line(event));
         }
         String end = trace.runs()
                 ? "Running after " + trace.seconds() + " s, "
                         + (trace.reachable() ? "reachable over the network." : "with a monitor only.")
                 : "Never: " + trace.cause().shortText() + ".";
-        var outcome = Parts.label(end, trace.runs() ? "strong" : "alarm", "strong");
+        Label outcome = Parts.label(end, trace.runs() ? "strong" : "alarm", "strong");
         outcome.setId("outcome");
         events.getChildren().add(outcome);
         advise(trace.findings());
+    }
+
+    private static HBox line(Trace.Event event) {
+        Pennant state =
+                switch (event.result()) {
+                    case WORKS -> Pennant.PROVEN;
+                    case PASSES_ON -> Pennant.SET;
+                    case FAILS -> Pennant.FAILING;
+                };
+        Label at = Parts.fixed(Parts.label(String.format(Locale.ROOT, "%5.1f s", event.at()), "figure", "soft"), 58);
+        Label stage = Parts.fixed(Parts.label(event.stage().code().replace('-', ' '), "aside", "small"), 70);
+        HBox line = new HBox(
+                8,
+                at,
+                new PennantGlyph(state),
+                stage,
+                Parts.grow(Parts.paragraph(event.text(), event.result() == Trace.Result.FAILS ? "alarm" : "label")));
+        line.setAccessibleText(event.text());
+        return line;
     }
 }

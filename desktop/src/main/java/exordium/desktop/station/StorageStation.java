@@ -96,7 +96,7 @@ final class StorageStation extends Station {
                 board.at().register().dailyWrites(),
                 board.at().board().supply(),
                 profile.power().baseWatts(),
-                house.workspace().settings().smallestMedium(),
+                StorageNeed.leastOf(house.workspace().settings().smallestLabel()),
                 profile.sockets());
     }
 
@@ -141,10 +141,10 @@ final class StorageStation extends Station {
         HBox line = Parts.row(
                 10,
                 new PennantGlyph(state),
-                width(Parts.label(medium.name(), "strong"), 96),
-                width(Parts.label(medium.serial(), "figure", "soft"), 86),
-                width(Parts.label(where, "aside", "small"), 76),
-                width(Parts.label(each.medium().size().binary(), "figure"), 74),
+                Parts.fixed(Parts.label(medium.name(), "strong"), 96),
+                Parts.fixed(Parts.label(medium.serial(), "figure", "soft"), 86),
+                Parts.fixed(Parts.label(where, "aside", "small"), 76),
+                Parts.fixed(Parts.label(each.medium().size().binary(), "figure"), 74),
                 Parts.grow(words));
         words.setMaxWidth(330);
         Button button = new Button();
@@ -161,12 +161,6 @@ final class StorageStation extends Station {
             candidates.lookup("#candidate-" + medium.id()).requestFocus();
         });
         return Parts.hint(button, verdict);
-    }
-
-    private static <R extends javafx.scene.layout.Region> R width(R node, double width) {
-        node.setMinWidth(width);
-        node.setPrefWidth(width);
-        return node;
     }
 
     private Optional<Media.Medium> register(StorageAssessment each) {

@@ -1,0 +1,44 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.copies;
+
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.quantity.ByteRate;
+import exordium.core.quantity.ByteSize;
+import exordium.core.quantity.Span;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** What is to be known before a copy is made. */
+public final class CopyAdvice {
+    private CopyAdvice() {}
+
+    /** What a copy would hold, and the rate at which the medium is read. */
+    public record Source(ByteSize extent, ByteRate rate) {}
+
+    public static List<Finding> of(CopyRule rule, CopyRule.Due due, Optional<Source> source) {
+        Basis house = Basis.houseRule(
+                "copies every " + Span.days(rule.days()) + ", " + rule.daysWhenLightlyUsed() + " when lightly used");
+        List<Finding> findings = new ArrayList<>();
+        findings.add(
+                due.overdue()
+                        ? Finding.caution("copy-due", due.reason(), house)
+                        : Finding.note("copy-in-time", due.reason() + " Next: " + due.date() + ".", house));
+        source.filter(each -> each.rate().bytesPerSecond() > 0)
+                .ifPresent(each -> findings.add(Finding.note(
+                        "copy-extent",
+                        "A copy holds " + each.extent().said() + ", to the end of the last partition; about "
+                                + Span.said(each.rate().timeFor(each.extent())) + " to read.",
+                        Basis.computed("the partition table and the medium's rate"))));
+        findings.add(Finding.caution(
+                "copy-quiet",
+                "Stop what writes on the board first, and switch it off before taking its medium out.",
+                Basis.practice()));
+        findings.add(Finding.note(
+                "copy-identifiers",
+                "A copy written to another medium has the same identifiers: never run both in one board.",
+                Basis.practice()));
+        return Finding.worstFirst(findings);
+    }
+}

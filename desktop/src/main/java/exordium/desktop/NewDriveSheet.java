@@ -1,0 +1,45 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import exordium.core.quantity.ByteSize;
+import exordium.core.storage.MediumKind;
+import exordium.desktop.model.HouseModel;
+import exordium.desktop.model.Place;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.TextField;
+
+/** Makes a virtual drive and lays it in the drawer. */
+final class NewDriveSheet extends FormSheet {
+    private final TextField name = new TextField();
+    private final ComboBox<String> kind = new ComboBox<>();
+    private final TextField size = new TextField("31.9 GB");
+
+    NewDriveSheet(HouseModel house, Runnable close) {
+        super(
+                house,
+                close,
+                "New virtual drive",
+                "A sparse file of the workspace that behaves as a drive of its kind: to plan, practise and test with.");
+        name.setId("drive-name");
+        kind.setId("drive-kind");
+        size.setId("drive-size");
+        name.setPromptText("such as Tidewell 32");
+        house.workbench().media().kinds().stream().map(MediumKind::id).forEach(kind.getItems()::add);
+        kind.setValue(kind.getItems().get(0));
+        field("Name", name);
+        field("Kind", kind);
+        field("Size", size);
+        deedIs("Make it");
+    }
+
+    @Override
+    void carryOut() {
+        house.problemProperty().set("");
+        house.read(
+                () -> house.intake().drive(name.getText(), kind.getValue(), ByteSize.parse(size.getText())), medium -> {
+                    close.run();
+                    house.go(Place.Shelf.MEDIA);
+                    house.refresh();
+                });
+    }
+}

@@ -1,0 +1,124 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import exordium.core.copies.CopyRule;
+import exordium.desktop.model.HouseModel;
+import exordium.store.Settings;
+import java.util.List;
+import javafx.scene.Node;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+
+/** House rules: what the user decides once, each with the default and its reason. */
+final class RulesView extends VBox {
+    private final HouseModel house;
+    private final Settings settings;
+
+    RulesView(HouseModel house) {
+        super(10);
+        this.house = house;
+        this.settings = house.workspace().settings();
+        getStyleClass().add("page");
+        HBox title = Parts.row(
+                12,
+                Parts.label("House rules", "title"),
+                Parts.label(
+                        "decided once, counted everywhere; where practitioners differ, the reason stands beside",
+                        "aside"));
+        title.setAlignment(javafx.geometry.Pos.BASELINE_LEFT);
+        getChildren()
+                .addAll(
+                        title,
+                        Parts.heading("Copies", ""),
+                        rule(
+                                "A board is copied every",
+                                days(
+                                        "rule-copy-days",
+                                        List.of(7, 14, 30, 60, 90),
+                                        settings.copyRule().days(),
+                                        true),
+                                "30 days. Often enough that little is lost, seldom enough that it is done."),
+                        rule(
+                                "A lightly used one every",
+                                days(
+                                        "rule-copy-days-light",
+                                        List.of(30, 60, 90, 180),
+                                        settings.copyRule().daysWhenLightlyUsed(),
+                                        false),
+                                "90 days. What hardly changes is hardly lost."),
+                        Parts.heading("Storage", ""),
+                        rule(
+                                "No card smaller than",
+                                smallest(),
+                                "16 GB. One school says 8 will do for a small system, one says never under 32 for long use."),
+                        Parts.heading("Drives of this machine", ""),
+                        realDrives());
+    }
+
+    private static Node rule(String what, Node control, String reason) {
+        return Parts.row(
+                14,
+                Parts.fixed(Parts.label(what), 190),
+                Parts.fixed(new HBox(control), 130),
+                Parts.label(reason, "aside", "small"));
+    }
+
+    private ComboBox<Integer> days(String id, List<Integer> offered, int now, boolean usual) {
+        return choice(id, offered, now, " days", chosen -> {
+            CopyRule rule = settings.copyRule();
+            settings.copyRule(
+                    usual ? new CopyRule(chosen, rule.daysWhenLightlyUsed()) : new CopyRule(rule.days(), chosen));
+        });
+    }
+
+    private ComboBox<Integer> smallest() {
+        return choice("rule-smallest", List.of(8, 16, 32), settings.smallestLabel(), " GB", settings::smallestLabel);
+    }
+
+    private ComboBox<Integer> choice(
+            String id, List<Integer> offered, int now, String unit, java.util.function.IntConsumer keep) {
+        ComboBox<Integer> box = new ComboBox<>();
+        box.setId(id);
+        box.getItems().setAll(offered);
+        if (!offered.contains(now)) {
+            box.getItems().add(now);
+        }
+        box.setConverter(new javafx.util.StringConverter<>() {
+            @Override
+            public String toString(Integer number) {
+                return number == null ? "" : number + unit;
+            }
+
+            @Override
+            public Integer fromString(String text) {
+                return Integer.valueOf(text.replace(unit, "").strip());
+            }
+        });
+        box.setValue(now);
+        box.valueProperty().addListener((property, before, chosen) -> {
+            keep.accept(chosen);
+            house.refresh();
+        });
+        return box;
+    }
+
+    private Node realDrives() {
+        CheckBox allow = new CheckBox("Allow writing to drives of this machine");
+        allow.setId("rule-real-drives");
+        allow.setSelected(settings.realDrives());
+        allow.selectedProperty().addListener((property, before, now) -> {
+            settings.realDrives(now);
+            house.refresh();
+        });
+        return new VBox(
+                6,
+                allow,
+                Parts.paragraph(
+                        "Off until you say so. Virtual drives and image files always work. Even when it is on, a drive that holds the running system, "
+                                + "is mounted, is swap or holds a workspace is refused, and the target's own name has to be typed. Writing erases.",
+                        "soft",
+                        "small"));
+    }
+}

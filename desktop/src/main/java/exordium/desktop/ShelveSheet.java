@@ -1,0 +1,65 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import exordium.desktop.model.HouseModel;
+import exordium.desktop.model.Place;
+import java.io.File;
+import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
+import javafx.scene.control.Button;
+import javafx.scene.control.TextField;
+import javafx.stage.FileChooser;
+
+/** Takes an image file onto the shelf, with the checksum published beside it. */
+final class ShelveSheet extends FormSheet {
+    private final TextField file = new TextField();
+
+    ShelveSheet(HouseModel house, Runnable close) {
+        super(
+                house,
+                close,
+                "An image for the shelf",
+                "It is copied into the workspace and looked into; a SHA256SUMS or .sha256 file beside it is checked.");
+        file.setId("image-file");
+        file.setPromptText("/home/…/marshlinux-2026.10-lite.img.xz");
+        field("File", file);
+        Button browse = Parts.button("Look for it …", this::browse);
+        browse.setId("image-browse");
+        field("", browse);
+        browse.setAccessibleText("Look for the image file");
+        deedIs("Take it onto the shelf");
+    }
+
+    private void browse() {
+        FileChooser chooser = new FileChooser();
+        chooser.setTitle("Image file");
+        File chosen = chooser.showOpenDialog(getScene().getWindow());
+        if (chosen != null) {
+            file.setText(chosen.getPath());
+        }
+    }
+
+    @Override
+    void carryOut() {
+        house.problemProperty().set("");
+        String typed = file.getText().strip();
+        try {
+            Path path = Path.of(typed);
+            if (typed.isEmpty() || !Files.isRegularFile(path)) {
+                house.problemProperty()
+                        .set(typed.isEmpty() ? "Name the image's file." : "There is no file " + typed + ".");
+                return;
+            }
+            if (house.busy()) {
+                house.problemProperty().set("Something is running; take the image in when it is done.");
+                return;
+            }
+            close.run();
+            house.go(Place.Shelf.IMAGES);
+            house.shelve(path);
+        } catch (InvalidPathException e) {
+            house.problemProperty().set("\"" + typed + "\" is no path of a file.");
+        }
+    }
+}
