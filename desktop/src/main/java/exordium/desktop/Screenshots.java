@@ -63,7 +63,7 @@ final class Screenshots {
                     night.accept(true);
                     house.go(new Place.Sheet());
                 },
-                ANY));
+                Screenshots::always));
         station("order-night", "film-loop", Step.ORDER);
         station("storage-night", "mast-webcam", Step.STORAGE);
     }
