@@ -15,6 +15,7 @@ import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.util.Locale;
 import javafx.geometry.Pos;
+import javafx.geometry.VPos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
@@ -22,6 +23,7 @@ import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.RowConstraints;
 import javafx.scene.layout.VBox;
 
 /** The home view: boards down, steps across, and what to do today beside it. */
@@ -112,9 +114,14 @@ final class DaySheetView extends HBox {
 
     private GridPane row(BoardState board) {
         GridPane row = grid();
+        RowConstraints tall = new RowConstraints();
+        tall.setVgrow(Priority.ALWAYS);
+        tall.setValignment(VPos.CENTER);
+        row.getRowConstraints().add(tall);
         row.getStyleClass().add("sheet-row");
         row.setId("row-" + board.id());
         VBox name = new VBox(Parts.label(board.name(), "strong"), Parts.label(board.profile(), "aside", "small"));
+        name.setAlignment(Pos.CENTER_LEFT);
         row.add(name, 0, 0);
         for (Cell cell : board.cells()) {
             row.add(cell(board, cell), cell.step().ordinal() + 1, 0);

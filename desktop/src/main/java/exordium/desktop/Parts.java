@@ -34,7 +34,7 @@ public final class Parts {
         Button button = new Button(text);
         button.getStyleClass().addAll(styles);
         button.setOnAction(event -> deed.run());
-        button.setMinWidth(Region.USE_PREF_SIZE);
+        button.setMinSize(Region.USE_PREF_SIZE, Region.USE_PREF_SIZE);
         return button;
     }
 

@@ -7,8 +7,11 @@ import exordium.core.finding.Step;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.Place;
+import java.util.Map;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.ContentDisplay;
+import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
@@ -18,6 +21,8 @@ import javafx.scene.layout.VBox;
 
 /** The boards by place, each with its worst pennant, and the shelves under them. */
 final class Roster extends VBox {
+    private static final double SHELF_LINE = 166;
+
     private final HouseModel house;
     private final VBox entries = new VBox();
 
@@ -58,15 +63,33 @@ final class Roster extends VBox {
         VBox.setMargin(rule, new javafx.geometry.Insets(8, 14, 8, 14));
         entries.getChildren().add(rule);
         for (Place.Shelf shelf : Place.Shelf.values()) {
-            entries.getChildren()
-                    .add(entry(
-                            "roster-" + shelf.name().toLowerCase(java.util.Locale.ROOT), shelf.title(), null, shelf));
+            Button entry =
+                    entry("roster-" + shelf.name().toLowerCase(java.util.Locale.ROOT), shelf.title(), null, shelf);
+            entries.getChildren().add(entry);
         }
+        house.read(house::shelfCounts, this::count);
         mark(house.placeProperty().get());
         if (focusedId != null) {
             entries.getChildren().stream()
                     .filter(node -> focusedId.equals(node.getId()))
                     .forEach(Node::requestFocus);
+        }
+    }
+
+    /** How many things lie on each shelf, at the right-hand end of its line. */
+    private void count(Map<Place.Shelf, Integer> counts) {
+        for (Node node : entries.getChildren()) {
+            if (node instanceof Button entry
+                    && entry.getUserData() instanceof Place.Shelf shelf
+                    && counts.containsKey(shelf)) {
+                int number = counts.get(shelf);
+                Label figure = Parts.label(String.valueOf(number), "figure", "soft");
+                HBox line = Parts.row(0, Parts.label(entry.getText()), Parts.spring(), figure);
+                line.setPrefWidth(SHELF_LINE);
+                entry.setAccessibleText(entry.getText() + ", " + number);
+                entry.setGraphic(line);
+                entry.setContentDisplay(ContentDisplay.GRAPHIC_ONLY);
+            }
         }
     }
 

@@ -93,8 +93,6 @@ final class Screenshots {
         if (!folder.isDirectory() && !folder.mkdirs()) {
             throw new UncheckedIOException(new IOException("no folder " + folder));
         }
-        // A pointer in the middle would light up whatever lies under it.
-        new Robot().mouseMove(0, 0);
         night.accept(false);
         house.sheetProperty().addListener(new javafx.beans.value.ChangeListener<>() {
             @Override
@@ -115,6 +113,8 @@ final class Screenshots {
             Platform.exit();
             return;
         }
+        // A pointer in the middle would light up whatever lies under it.
+        new Robot().mouseMove(0, 0);
         shot.before().run();
         after(SETTLE, () -> whenReady(shot, System.nanoTime()));
     }

@@ -24,8 +24,8 @@ public final class ReleaseLine extends Drawing {
         this.releases = releases;
         this.status = status;
         this.today = today;
-        setPrefHeight(196);
-        setMinHeight(196);
+        setPrefHeight(166);
+        setMinHeight(166);
     }
 
     public void choose(LocalDate version) {
@@ -50,10 +50,10 @@ public final class ReleaseLine extends Drawing {
         }
         for (LocalDate month = from; !month.isAfter(today); month = month.plusMonths(3)) {
             double x = LEFT + ChronoUnit.DAYS.between(from, month) * perDay;
-            line(x, 156, x, 161, "line-soft");
+            line(x, 134, x, 139, "line-soft");
             text(
                     x,
-                    175,
+                    153,
                     month.getYear() + "-" + String.format(java.util.Locale.ROOT, "%02d", month.getMonthValue()),
                     "figure",
                     "soft");
@@ -62,7 +62,7 @@ public final class ReleaseLine extends Drawing {
             mark(release, LEFT + ChronoUnit.DAYS.between(from, release.version()) * perDay);
         }
         double now = LEFT + ChronoUnit.DAYS.between(from, status.running()) * perDay;
-        line(now, 16, now, 156, "line-ink").setStrokeWidth(1.5);
+        line(now, 16, now, 134, "line-ink").setStrokeWidth(1.5);
         text(now + 4, 16, "runs " + status.running(), "strong", "small");
         status.newest().filter(each -> each.version().isAfter(status.running())).ifPresent(newest -> {
             double x = width - 14;
@@ -78,15 +78,15 @@ public final class ReleaseLine extends Drawing {
         put(ring, running ? "fill-ink" : staged ? "fill-water" : "fill-paper", "line-ink");
         if (chosen.filter(release.version()::equals).isPresent()) {
             put(new Circle(x + 0.5, y + 0.5, 10), "fill-none", "line-deep").setStrokeWidth(2);
-            textCentred(Math.max(LEFT + 30, x), y + 24, release.version().toString(), "figure");
+            textCentred(Math.max(LEFT + 30, x), y + 21, release.version().toString(), "figure");
         }
     }
 
     private static double rowOf(Channel channel) {
         return switch (channel) {
-            case DEFAULT -> 44;
-            case LATEST -> 88;
-            case BETA -> 132;
+            case DEFAULT -> 40;
+            case LATEST -> 78;
+            case BETA -> 116;
         };
     }
 }

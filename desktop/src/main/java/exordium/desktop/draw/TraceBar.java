@@ -6,6 +6,9 @@ import java.util.Locale;
 
 /** A start as one bar along time, a piece for each attempt, with a break where it ends before running. */
 public final class TraceBar extends Drawing {
+    /** Width kept free at the end for the outcome. */
+    private static final double NAME_ROOM = 150;
+
     private final Trace trace;
     private final double longest;
 
@@ -23,7 +26,7 @@ public final class TraceBar extends Drawing {
 
     @Override
     protected void draw(double width, double height) {
-        double perSecond = (width - 76) / longest;
+        double perSecond = (width - NAME_ROOM) / longest;
         double x = 1;
         for (Trace.Event event : trace.steps()) {
             double wide = Math.max(event.seconds() > 0 ? 2 : 0, event.seconds() * perSecond);
@@ -48,7 +51,7 @@ public final class TraceBar extends Drawing {
             text(x + 8, 15, String.format(Locale.ROOT, "%.1f s", trace.seconds()), "figure");
         } else {
             path("line-magenta", x + 3, 2, x + 9, 9, x + 4, 12, x + 10, 20).setStrokeWidth(2);
-            text(x + 16, 15, "never", "figure", "alarm");
+            text(x + 16, 15, "never: " + trace.cause().shortText(), "figure", "alarm");
         }
     }
 }

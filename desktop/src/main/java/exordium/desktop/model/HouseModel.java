@@ -238,6 +238,14 @@ public final class HouseModel implements AutoCloseable {
         return known;
     }
 
+    /** How many things lie on the shelves that hold things. */
+    public Map<Place.Shelf, Integer> shelfCounts() {
+        return Map.of(
+                Place.Shelf.MEDIA, workspace().media().all().size(),
+                Place.Shelf.IMAGES, workspace().imageShelf().all().size(),
+                Place.Shelf.FIRMWARE, workbench.firmware().releases().size());
+    }
+
     public boolean busy() {
         return running.get() != null;
     }

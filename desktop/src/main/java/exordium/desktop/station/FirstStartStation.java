@@ -144,7 +144,10 @@ final class FirstStartStation extends Station {
         MediumContents.StartPartition start =
                 board.contents().flatMap(MediumContents::start).orElseThrow();
         BoardProfile.StartFiles files = board.at().profile().startFiles();
-        VBox found = new VBox(6, Parts.heading("On the start partition now", String.join(", ", start.names())));
+        VBox found = new VBox(
+                6,
+                Parts.heading("On the start partition now", ""),
+                Parts.paragraph(String.join("   ", start.names()), "figure", "soft"));
         start.kernelLine().ifPresent(content -> found.getChildren().add(file(files.kernelLine(), content)));
         start.settings().ifPresent(content -> found.getChildren()
                 .add(file(files.settings().orElse(""), content)));

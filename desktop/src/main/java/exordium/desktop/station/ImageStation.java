@@ -279,7 +279,8 @@ final class ImageStation extends Station {
                         : draft.ready(plan)
                                 ? "This is the one you named."
                                 : "Type its name, " + id + ", to confirm it.");
-        advise(draft.advice(plan));
+        WriteReport done = meter == null ? null : house.lastReportProperty().get();
+        advise(done == null ? draft.advice(plan) : List.of(done.finding()));
         if (meter == null) {
             showPlan();
         }

@@ -77,9 +77,9 @@ final class OrderStation extends Station {
                 diff,
                 Parts.row(10, stage, rehearse));
         left.setMinWidth(430);
-        left.setPrefWidth(450);
+        left.setPrefWidth(480);
         VBox right = new VBox(10, Parts.heading("To running", "with what is plugged in"), bars);
-        right.setMinWidth(250);
+        right.setMinWidth(230);
         show();
         return new HBox(22, left, Parts.grow(right));
     }
@@ -257,14 +257,16 @@ final class OrderStation extends Station {
             String digit = hex
                     ? "  " + HexDigitOrder.digitOf(source).map(String::valueOf).orElse("")
                     : "";
+            String waiting =
+                    board.bench().mediaOn(source).map(Bench.Attached::name).collect(Collectors.joining(", "));
             Button add = Parts.button(
-                    source.word() + digit,
+                    source.word() + digit + (waiting.isEmpty() ? "" : "  ·  " + waiting + " waits there"),
                     () -> {
                         draft.add(source);
                         show();
                         ladder.lookup("#rung-" + source.code()).requestFocus();
                     },
-                    "spare",
+                    waiting.isEmpty() ? "spare" : "task",
                     "small");
             add.setAccessibleText("Add " + source.title() + " to the ladder");
             add.setId("add-" + source.code());

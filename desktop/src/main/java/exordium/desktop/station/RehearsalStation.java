@@ -16,12 +16,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import javafx.geometry.Insets;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
 /** The start, attempt by attempt, from the real bytes; media, supply and what is staged can be changed to see what then. */
@@ -91,14 +93,14 @@ final class RehearsalStation extends Station {
 
     /** Slots on the left with the supply, sockets on the right, as the profile lists them. */
     private void showBench() {
-        List<Node> left = new ArrayList<>(List.of(supply()));
+        List<Node> left = new ArrayList<>(List.of(row(supply(), true)));
         List<BoardPlan.Contact> leftContacts = new ArrayList<>(List.of(BoardPlan.Contact.IN));
         List<Node> right = new ArrayList<>();
         List<BoardPlan.Contact> rightContacts = new ArrayList<>();
         for (BoardProfile.Port port : board.at().profile().ports()) {
             if (port.source().holdsMedium()) {
                 boolean slot = !port.buses().contains("usb");
-                (slot ? left : right).add(plug(port));
+                (slot ? left : right).add(row(plug(port), slot));
                 (slot ? leftContacts : rightContacts).add(contact(port));
             }
         }
@@ -107,7 +109,6 @@ final class RehearsalStation extends Station {
         VBox leftPlugs = new VBox(left.toArray(Node[]::new));
         VBox rightPlugs = new VBox(right.toArray(Node[]::new));
         bench.getChildren().setAll(leftPlugs, Parts.grow(plan), rightPlugs);
-        bench.setMaxWidth(720);
     }
 
     private BoardPlan.Contact contact(BoardProfile.Port port) {
@@ -127,18 +128,18 @@ final class RehearsalStation extends Station {
                 .findFirst();
     }
 
-    private Node supply() {
+    private Button supply() {
         String words = draft.weakSupply()
                 ? "phone charger, " + BenchDraft.PHONE_CHARGER.title()
                 : board.at().board().supply().title();
         return button("supply", words, "Supply", () -> draft.weakSupply(!draft.weakSupply()));
     }
 
-    private Node plug(BoardProfile.Port port) {
+    private Region plug(BoardProfile.Port port) {
         Optional<Bench.Attached> medium = medium(port);
         if (medium.isEmpty()) {
             Label empty = Parts.label(port.title() + ", empty", "aside", "small");
-            return row(empty);
+            return empty;
         }
         return button(
                 "plug-" + port.id(),
@@ -147,7 +148,7 @@ final class RehearsalStation extends Station {
                 () -> draft.next(port.id()));
     }
 
-    private Node button(String id, String words, String where, Runnable change) {
+    private Button button(String id, String words, String where, Runnable change) {
         Button plug = new Button();
         plug.setId(id);
         plug.setGraphic(new VBox(Parts.label(words, "strong", "small"), Parts.label(where, "soft", "small")));
@@ -159,12 +160,13 @@ final class RehearsalStation extends Station {
             change.run();
             show();
         });
-        return row(plug);
+        return plug;
     }
 
-    private static HBox row(Node node) {
+    private static HBox row(Region node, boolean left) {
         HBox row = new HBox(node);
-        row.setAlignment(Pos.CENTER);
+        row.setAlignment(left ? Pos.CENTER_RIGHT : Pos.CENTER_LEFT);
+        row.setPadding(new Insets(0, left ? 2 : 0, 0, left ? 0 : 2));
         row.setMinHeight(BoardPlan.ROW);
         row.setMaxHeight(BoardPlan.ROW);
         row.setMinWidth(PLUG_WIDTH);

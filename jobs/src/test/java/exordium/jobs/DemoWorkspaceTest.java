@@ -1,0 +1,132 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.DaySheet;
+import exordium.core.daysheet.Pennant;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.testing.GeneralTools;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** The demo shows every state of health, from real bytes. */
+class DemoWorkspaceTest {
+    @TempDir
+    Path folder;
+
+    @Test
+    void tenBoardsOfFiveFamiliesInEveryStateOfHealth() throws IOException {
+        House house = House.demo(folder);
+        DaySheet sheet = house.sheets.now();
+        assertThat(sheet.boards()).hasSize(10);
+        assertThat(sheet.boards().stream().map(BoardState::profile).distinct()).hasSize(5);
+        assertThat(sheet.boards().stream().map(BoardState::worst).collect(Collectors.toSet()))
+                .contains(Pennant.PROVEN, Pennant.SET, Pennant.DUE, Pennant.FAILING);
+        assertThat(sheet.board("store-room-spare").cell(Step.STORAGE).pennant()).isEqualTo(Pennant.UNKNOWN);
+        assertThat(sheet.wouldNotStart()).isEqualTo(1);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "wave-tank, STORAGE, PROVEN, 238 GiB",
+        "film-loop, ORDER, FAILING, 0xf41",
+        "film-loop, REHEARSAL, FAILING, no source",
+        "film-loop, COPIES, DUE, never",
+        "ticket-desk, FIRMWARE, DUE, 15 mo",
+        "ticket-desk, COPIES, DUE, 34 days",
+        "mast-webcam, STORAGE, FAILING, worn 96 %",
+        "oral-history-booth, COPIES, PROVEN, 61 days",
+        "engine-room-sound, IMAGE, SET, 2025.11",
+        "rescue-map-table, ORDER, PROVEN, 4 places",
+    })
+    void eachBoardHasWhatItsStoryTells(String board, Step step, Pennant pennant, String figure) throws IOException {
+        DaySheet sheet = House.demo(folder).sheets.now();
+        assertThat(sheet.board(board).cell(step).pennant()).isEqualTo(pennant);
+        assertThat(sheet.board(board).cell(step).figure()).isEqualTo(figure);
+    }
+
+    /** The shipped sums were made by sha256sum (coreutils); the tool itself checks them here. */
+    @Test
+    void theImagesAgreeWithTheirPublishedSums() throws IOException {
+        House house = House.demo(folder);
+        GeneralTools.run(house.workspace.images(), "sha256sum", "--check", "--ignore-missing", "SHA256SUMS");
+        assertThat(house.workspace.imageShelf().all()).hasSize(5);
+    }
+
+    /** Every drive is what its register says, and its file systems pass the general tools' own checks. */
+    @Test
+    void theDrivesHoldSoundFileSystems() throws IOException {
+        House house = House.demo(folder);
+        Path drive = house.bench.driveFile("tide-clock-card.img");
+        String table = GeneralTools.run("sfdisk", "-d", drive.toString());
+        List<String> parts = Arrays.stream(table.split("\n"))
+                .filter(line -> line.contains("start="))
+                .toList();
+        assertThat(parts).hasSize(2);
+        Path fat = folder.resolve("fat.img");
+        long start = number(parts.get(0), "start=");
+        GeneralTools.run(
+                "dd",
+                "if=" + drive,
+                "of=" + fat,
+                "bs=512",
+                "skip=" + start,
+                "count=" + number(parts.get(0), "size="),
+                "conv=sparse",
+                "status=none");
+        assertThat(GeneralTools.exitOf("fsck.fat", "-n", fat.toString())).isZero();
+        assertThat(GeneralTools.run("mdir", "-b", "-i", fat.toString(), "::")).contains("cmdline.txt");
+    }
+
+    private static long number(String line, String key) {
+        String rest = line.substring(line.indexOf(key) + key.length()).strip();
+        return Long.parseLong(rest.split("[, ]")[0]);
+    }
+
+    @Test
+    void everyCopyInTheVaultIsWholeAndUnpacks() throws IOException {
+        House house = House.demo(folder);
+        CopyJob copies = new CopyJob(house.bench, house.sheets);
+        assertThat(copies.check(java.util.Optional.empty()))
+                .hasSize(12)
+                .allSatisfy(checked -> assertThat(checked.whole()).isTrue());
+        Path vault = house.workspace.vault();
+        String file = house.workspace.copies().of("tide-clock").get(0).file();
+        assertThat(GeneralTools.exitOf("zstd", "-tq", vault.resolve(file).toString()))
+                .isZero();
+    }
+
+    @Test
+    void aFolderThatHoldsSomethingElseIsNotTouched() throws IOException {
+        Path mine = Files.createDirectory(folder.resolve("mine"));
+        Path letter = Files.writeString(mine.resolve("letter.txt"), "dear museum");
+        assertThatThrownBy(() -> DemoWorkspace.make(mine, true, House.CLOCK))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("something else");
+        assertThat(Files.readString(letter)).isEqualTo("dear museum");
+    }
+
+    @Test
+    void anEarlierDemoIsReplacedOnlyWhenAsked() throws IOException {
+        House house = House.demo(folder);
+        assertThatThrownBy(() -> DemoWorkspace.make(house.folder, false, House.CLOCK))
+                .hasMessageContaining("--reset");
+        house.workspace.settings().workspaceName("changed");
+        assertThat(DemoWorkspace.make(house.folder, true, House.CLOCK)
+                        .settings()
+                        .workspaceName())
+                .isEqualTo("Gannet Point");
+    }
+}

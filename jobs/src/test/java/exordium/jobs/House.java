@@ -1,0 +1,74 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import exordium.core.block.LinuxDrives;
+import exordium.core.quantity.ByteSize;
+import exordium.store.Workspace;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.stream.Stream;
+
+/** The demo workspace at a fixed day, made once for a test class and copied for each test. */
+final class House {
+    static final Instant NOW = Instant.parse("2026-11-24T09:00:00Z");
+    static final Clock CLOCK = Clock.fixed(NOW, ZoneOffset.UTC);
+    private static Path pattern;
+
+    final Path folder;
+    final Workspace workspace;
+    final Workbench bench;
+    final Benches benches;
+    final DaySheets sheets;
+    final BoardJobs boards;
+
+    private House(Path folder) throws IOException {
+        this.folder = folder;
+        this.workspace = Workspace.open(folder, CLOCK);
+        this.bench = Workbench.on(workspace, ZoneOffset.UTC);
+        this.benches = new Benches(bench);
+        this.sheets = new DaySheets(bench, benches);
+        this.boards = new BoardJobs(bench, benches);
+    }
+
+    /** A demo house in a folder of the test's own. */
+    static synchronized House demo(Path folder) throws IOException {
+        if (pattern == null) {
+            pattern = Files.createTempDirectory("exordium-demo").resolve("house");
+            pattern.toFile().deleteOnExit();
+            DemoWorkspace.make(pattern, false, CLOCK);
+        }
+        Path copy = folder.resolve("house");
+        try (Stream<Path> walk = Files.walk(pattern)) {
+            for (Path each : walk.toList()) {
+                copy(each, copy.resolve(pattern.relativize(each)));
+            }
+        }
+        return new House(copy);
+    }
+
+    /** An empty house. */
+    static House empty(Path folder) throws IOException {
+        return new House(folder.resolve("empty"));
+    }
+
+    /** Drives are sparse; a plain copy would fill the disk. */
+    private static void copy(Path from, Path to) throws IOException {
+        if (Files.isDirectory(from)) {
+            Files.createDirectories(to);
+            return;
+        }
+        exordium.core.testing.GeneralTools.run("cp", "--sparse=always", from.toString(), to.toString());
+    }
+
+    Targets targets() {
+        return new Targets(bench.reader(), new LinuxDrives(), folder, false);
+    }
+
+    Targets.Target target(String drive) throws IOException {
+        return targets().at(bench.driveFile(drive), ByteSize.ZERO);
+    }
+}

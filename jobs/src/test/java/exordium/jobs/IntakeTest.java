@@ -1,0 +1,142 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import exordium.core.block.TransferWatch;
+import exordium.core.daysheet.Pennant;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.image.PublishedChecksum;
+import exordium.core.quantity.ByteSize;
+import exordium.core.testing.DiskBuilder;
+import exordium.core.testing.GeneralTools;
+import exordium.store.Boards;
+import exordium.store.Images;
+import exordium.store.Media;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.Optional;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class IntakeTest {
+    @TempDir
+    Path folder;
+
+    private House house;
+    private Intake intake;
+
+    @BeforeEach
+    void open() throws IOException {
+        house = House.empty(folder);
+        intake = new Intake(house.bench);
+    }
+
+    private static Intake.NewBoard wanted(String name, String profile, String memory) {
+        return new Intake.NewBoard(name, "Hall", profile, memory, Optional.empty(), Optional.empty(), false, true);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "plover-3, 1 GB",
+        "plover-4, 4 GB",
+        "plover-5, 8 GB",
+        "curlew-e, 512 MB",
+        "dunlin-u, 8 GB",
+    })
+    void aNewBoardOfEveryFamilyStandsInTheDaySheet(String profile, String memory) throws IOException {
+        Boards.Board board = intake.board(wanted("Tide clock", profile, memory));
+        assertThat(board.id()).isEqualTo("tide-clock");
+        var state = house.sheets.now().board("tide-clock");
+        assertThat(state.cell(Step.STORAGE).pennant()).isEqualTo(Pennant.UNKNOWN);
+        assertThat(state.cell(Step.ORDER).pennant()).isEqualTo(Pennant.PROVEN);
+        assertThat(house.workspace.log().last().orElseThrow().kind()).isEqualTo("board-added");
+    }
+
+    @Test
+    void unknownFirmwareIsTakenAsTheOldestAndKnownFirmwareAsItIs() throws IOException {
+        intake.board(wanted("One", "plover-5", "8 GB"));
+        assertThat(house.bench.board("one").board().firmware()).isEqualTo(LocalDate.parse("2025-01-15"));
+        assertThat(house.workspace.log().last().orElseThrow().text()).contains("not known");
+        intake.board(new Intake.NewBoard(
+                "Two",
+                "",
+                "plover-5",
+                "8 GB",
+                Optional.of(LocalDate.parse("2026-06-18")),
+                Optional.empty(),
+                true,
+                false));
+        assertThat(house.bench.board("two").board().firmware()).isEqualTo(LocalDate.parse("2026-06-18"));
+        assertThat(house.bench.board("two").register().place()).isEqualTo("Workbench");
+    }
+
+    @Test
+    void whatCannotBeABoardIsNamedAndNothingIsKept() {
+        assertThatThrownBy(() -> intake.board(wanted("  ", "plover-4", "4 GB"))).hasMessageContaining("name");
+        assertThatThrownBy(() -> intake.board(wanted("A", "plover-9", "4 GB"))).hasMessageContaining("plover-9");
+        assertThatThrownBy(() -> intake.board(wanted("A", "plover-4", "3 GB"))).hasMessageContaining("3 GB");
+        assertThat(house.workspace.boards().all()).isEmpty();
+    }
+
+    @Test
+    void twoBoardsCannotHaveOneName() throws IOException {
+        intake.board(wanted("Tide clock", "plover-4", "4 GB"));
+        assertThatThrownBy(() -> intake.board(wanted("tide  CLOCK!", "plover-4", "4 GB")))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("already");
+    }
+
+    @Test
+    void anImageIsCopiedLookedIntoAndCheckedAgainstItsPublishedSum() throws IOException {
+        Path disk = new DiskBuilder(folder).build("marsh.img");
+        GeneralTools.run("xz", "-0", disk.toString());
+        GeneralTools.run(folder, "sh", "-c", "sha256sum marsh.img.xz > SHA256SUMS");
+        Images.Image image = intake.image(folder.resolve("marsh.img.xz"), TransferWatch.NONE);
+        assertThat(image.title()).isEqualTo("marshlinux 2026.10");
+        assertThat(image.checksum()).isEqualTo(PublishedChecksum.State.AGREES);
+        assertThat(image.container()).isEqualTo("xz");
+        GeneralTools.run(house.workspace.images(), "sha256sum", "--check", "marsh.img.xz.sha256");
+        assertThatThrownBy(() -> intake.image(folder.resolve("marsh.img.xz"), TransferWatch.NONE))
+                .hasMessageContaining("already");
+    }
+
+    @Test
+    void aWrongSumIsShownAsDifferentAndTheImageKeptForLooking() throws IOException {
+        Path disk = new DiskBuilder(folder).build("marsh.img");
+        Files.writeString(folder.resolve("marsh.img.sha256"), "0".repeat(64) + "  marsh.img\n");
+        assertThat(intake.image(disk, TransferWatch.NONE).checksum()).isEqualTo(PublishedChecksum.State.DIFFERS);
+    }
+
+    @Test
+    void aBrokenImageLeavesNothingOnTheShelf() throws IOException {
+        Path disk = new DiskBuilder(folder).build("marsh.img");
+        GeneralTools.run("xz", "-0", disk.toString());
+        GeneralTools.run("truncate", "-s", "-40", folder.resolve("marsh.img.xz").toString());
+        assertThatThrownBy(() -> intake.image(folder.resolve("marsh.img.xz"), TransferWatch.NONE))
+                .isInstanceOf(UnreadableInput.class);
+        assertThat(house.workspace.images().toFile().list()).isEmpty();
+        assertThat(house.workspace.imageShelf().all()).isEmpty();
+    }
+
+    @Test
+    void aNewDriveLiesInTheDrawerWithThePaceOfItsKind() throws IOException {
+        Media.Medium medium = intake.drive("Tidewell 32", "card-quick", ByteSize.of(31_914_983_425L));
+        assertThat(medium.size()).isEqualTo(ByteSize.of(31_914_983_424L));
+        assertThat(medium.place()).isEqualTo("drawer");
+        assertThat(house.target("tidewell-32.img").description().writeRate()).isPresent();
+        assertThatThrownBy(() -> intake.drive("Tidewell 32", "card-quick", ByteSize.ofGigabytes(1)))
+                .hasMessageContaining("already");
+        assertThatThrownBy(() -> intake.drive("B", "wax-cylinder", ByteSize.ofGigabytes(1)))
+                .hasMessageContaining("wax-cylinder");
+        assertThatThrownBy(() -> intake.drive("C", "card-quick", ByteSize.of(100)))
+                .hasMessageContaining("512");
+    }
+}

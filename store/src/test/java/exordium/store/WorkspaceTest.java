@@ -1,0 +1,274 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import exordium.core.copies.CopyRule;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.Channel;
+import exordium.core.image.PublishedChecksum;
+import exordium.core.quantity.ByteSize;
+import exordium.core.writing.Difference;
+import exordium.core.writing.Verdict;
+import exordium.core.writing.Verification;
+import exordium.core.writing.WriteMode;
+import exordium.core.writing.WriteReport;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class WorkspaceTest {
+    private static final Instant NOW = Instant.parse("2026-11-24T09:00:00Z");
+
+    @TempDir
+    Path folder;
+
+    private Workspace workspace;
+
+    @BeforeEach
+    void open() throws IOException {
+        workspace = reopened();
+    }
+
+    private Workspace reopened() throws IOException {
+        return Workspace.open(folder, Clock.fixed(NOW, ZoneOffset.UTC));
+    }
+
+    private static Boards.Board board(String id, String place) {
+        return new Boards.Board(
+                id, "Tide clock", place, "plover-4", Channel.LATEST, true, false, ByteSize.ofGigabytes(1.8));
+    }
+
+    private static Media.Medium medium(String id) {
+        return new Media.Medium(
+                id,
+                "Tidewell 32",
+                "card-quick",
+                "TW32-0417",
+                ByteSize.of(31_914_983_424L),
+                id + ".img",
+                Optional.of(ByteSize.ofGigabytes(60_000)),
+                ByteSize.ofGigabytes(1_900),
+                "Hall");
+    }
+
+    /** Raw SQL, as somebody with another program would try it. */
+    private void sql(String statement) throws SQLException {
+        try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("exordium.db"));
+                Statement each = connection.createStatement()) {
+            each.execute("PRAGMA foreign_keys = ON");
+            each.execute(statement);
+        }
+    }
+
+    @Test
+    void openingMakesTheFoldersAndTheDatabase() {
+        assertThat(List.of("images", "drives", "boards", "vault", "profiles"))
+                .allSatisfy(part -> assertThat(folder.resolve(part)).isDirectory());
+        assertThat(folder.resolve("exordium.db")).isRegularFile();
+        assertThat(workspace.boardFile("tide-clock")).hasFileName("tide-clock.board.yaml");
+    }
+
+    @Test
+    void whatWasPutDownIsThereWhenItIsOpenedAgain() throws IOException {
+        workspace.boards().add(board("tide-clock", "Hall"));
+        workspace.media().add(medium("card"));
+        workspace
+                .imageShelf()
+                .add(new Images.Image(
+                        "marsh",
+                        "marshlinux 2026.10",
+                        "marsh.img.xz",
+                        "xz",
+                        ByteSize.of(10),
+                        ByteSize.of(30),
+                        ByteSize.of(20),
+                        PublishedChecksum.State.AGREES,
+                        "2026.10"));
+        Workspace again = reopened();
+        assertThat(again.boards().all()).containsExactly(board("tide-clock", "Hall"));
+        assertThat(again.media().all()).containsExactly(medium("card"));
+        assertThat(again.imageShelf().all())
+                .extracting(Images.Image::checksum)
+                .containsExactly(PublishedChecksum.State.AGREES);
+    }
+
+    @Test
+    void boardsKeepTheOrderInWhichTheyCame() throws IOException {
+        workspace.boards().add(board("zebra", "Hall"));
+        workspace.boards().add(board("anchor", "Loft"));
+        assertThat(workspace.boards().all()).extracting(Boards.Board::id).containsExactly("zebra", "anchor");
+        assertThat(workspace.boards().require("anchor").place()).isEqualTo("Loft");
+    }
+
+    @Test
+    void anUnknownBoardIsNamedWithThoseThereAre() {
+        assertThatThrownBy(() -> workspace.boards().require("x"))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("none yet");
+        workspace.boards().add(board("tide-clock", "Hall"));
+        assertThatThrownBy(() -> workspace.boards().require("x")).hasMessageContaining("tide-clock");
+    }
+
+    @Test
+    void wearFollowsWhatIsWritten() {
+        workspace.media().add(medium("card"));
+        workspace.media().addWritten("card", ByteSize.ofGigabytes(4_100));
+        Media.Medium after = workspace.media().byFile("card.img").orElseThrow();
+        assertThat(after.written()).isEqualTo(ByteSize.ofGigabytes(6_000));
+        assertThat(after.worn()).isEqualTo(0.1);
+        assertThat(workspace.media().byFile("other.img")).isEmpty();
+    }
+
+    @Test
+    void theLogbookKeepsEntriesInOrderOfTime() {
+        workspace.boards().add(board("tide-clock", "Hall"));
+        Logbook log = workspace.log();
+        log.add(Optional.of("tide-clock"), Step.IMAGE, "write-verified", "second", Optional.of("{}"));
+        log.addPast(NOW.minusSeconds(60), Optional.empty(), Step.COPIES, "copy-proven", "first", Optional.empty());
+        assertThat(log.all()).extracting(Logbook.Entry::text).containsExactly("first", "second");
+        assertThat(log.last().orElseThrow().details()).contains("{}");
+        assertThat(log.has("tide-clock", "write-verified")).isTrue();
+        assertThat(log.has("tide-clock", "copy-proven")).isFalse();
+    }
+
+    @Test
+    void theLogbookCannotBeChangedByAnybody() {
+        workspace.log().add(Optional.empty(), Step.IMAGE, "write-different", "it differed", Optional.empty());
+        assertThatThrownBy(() -> sql("UPDATE logbook SET text = 'all was well'"))
+                .isInstanceOf(SQLException.class)
+                .hasMessageContaining("append-only");
+        assertThatThrownBy(() -> sql("DELETE FROM logbook")).hasMessageContaining("append-only");
+        assertThat(workspace.log().all()).hasSize(1);
+    }
+
+    @Test
+    void anEntryOfABoardThatIsNotInTheRegisterIsRefused() {
+        assertThatThrownBy(
+                        () -> workspace.log().add(Optional.of("nobody"), Step.IMAGE, "kind", "text", Optional.empty()))
+                .hasMessageContaining("FOREIGN KEY");
+    }
+
+    @Test
+    void aFinishedWriteKeepsItsReport() {
+        long id = workspace.writes().begin(Optional.empty(), Optional.empty(), "card.img", "marsh.img.xz");
+        assertThat(workspace.writes().all().get(0).ending()).isEqualTo(Writes.WRITING);
+        WriteReport report = new WriteReport(
+                "marsh.img.xz",
+                "card.img",
+                WriteMode.WHOLE,
+                100,
+                100,
+                0,
+                2,
+                1,
+                1,
+                Optional.empty(),
+                Optional.of(new Verification(100, true, List.of(new Difference(7, 1)))),
+                Verdict.DIFFERENT,
+                "card.img differs from the image at byte 7.");
+        workspace.writes().end(id, report);
+        Writes.Write kept = workspace.writes().all().get(0);
+        assertThat(kept.ending()).isEqualTo("different");
+        assertThat(kept.report().orElseThrow()).contains("\"offset\":7").contains("\"plannedBytes\":100");
+    }
+
+    @Test
+    void aWriteThatCouldNotBeginIsClosedAsFailed() {
+        long id = workspace.writes().begin(Optional.empty(), Optional.empty(), "card.img", "marsh.img.xz");
+        workspace.writes().end(id, Verdict.FAILED);
+        assertThat(workspace.writes().all().get(0).ending()).isEqualTo("failed");
+        assertThat(workspace.writes().all().get(0).report()).isEmpty();
+    }
+
+    /** A process that was killed leaves its row at "writing"; the next opening says what it was. */
+    @Test
+    void aWriteWhoseProcessIsGoneIsInterruptedAtTheNextOpening() throws IOException, SQLException {
+        workspace.boards().add(board("tide-clock", "Hall"));
+        workspace.media().add(medium("card"));
+        long id = workspace.writes().begin(Optional.of("tide-clock"), Optional.of("card"), "card.img", "marsh.img.xz");
+        sql("UPDATE write_run SET process = 999999999 WHERE id = " + id);
+        Workspace again = reopened();
+        assertThat(again.writes().lastOn("card").orElseThrow().ending()).isEqualTo(Writes.INTERRUPTED);
+        assertThat(again.log().last().orElseThrow().kind()).isEqualTo("write-interrupted");
+        assertThat(again.log().last().orElseThrow().board()).contains("tide-clock");
+        assertThat(reopened().log().all()).hasSize(1);
+    }
+
+    @Test
+    void aWriteOfALivingProcessIsLeftAlone() throws IOException {
+        workspace.writes().begin(Optional.empty(), Optional.empty(), "card.img", "marsh.img.xz");
+        assertThat(reopened().writes().all().get(0).ending()).isEqualTo(Writes.WRITING);
+    }
+
+    @Test
+    void copiesOfABoardComeOldestFirst() {
+        workspace.boards().add(board("tide-clock", "Hall"));
+        workspace.boards().add(board("other", "Hall"));
+        for (String day : List.of("2026-10-01", "2026-09-01")) {
+            workspace
+                    .copies()
+                    .add(new Copies.Copy(
+                            0,
+                            "tide-clock",
+                            Optional.empty(),
+                            Instant.parse(day + "T00:00:00Z"),
+                            day + ".img.zst",
+                            100,
+                            10,
+                            "00"));
+        }
+        assertThat(workspace.copies().of("tide-clock"))
+                .extracting(Copies.Copy::file)
+                .containsExactly("2026-09-01.img.zst", "2026-10-01.img.zst");
+        assertThat(workspace.copies().of("other")).isEmpty();
+    }
+
+    @Test
+    void settingsHaveTheirDefaultsAndKeepWhatWasSet() throws IOException {
+        Settings settings = workspace.settings();
+        assertThat(settings.realDrives()).isFalse();
+        assertThat(settings.nightChart()).isFalse();
+        assertThat(settings.textSize()).isEqualTo(100);
+        assertThat(settings.copyRule()).isEqualTo(CopyRule.USUAL);
+        assertThat(settings.smallestLabel()).isEqualTo(16);
+        settings.realDrives(true);
+        settings.nightChart(true);
+        settings.textSize(500);
+        settings.copyRule(new CopyRule(14, 60));
+        settings.smallestLabel(32);
+        settings.workspaceName("Gannet Point");
+        Settings again = reopened().settings();
+        assertThat(again.realDrives()).isTrue();
+        assertThat(again.nightChart()).isTrue();
+        assertThat(again.textSize()).isEqualTo(150);
+        assertThat(again.copyRule()).isEqualTo(new CopyRule(14, 60));
+        assertThat(again.smallestLabel()).isEqualTo(32);
+        assertThat(again.workspaceName()).isEqualTo("Gannet Point");
+    }
+
+    @Test
+    void aDatabaseThatIsNoneIsLeftAsItIs() throws IOException {
+        Path other = Files.createDirectory(folder.resolve("other"));
+        Path file = Files.writeString(other.resolve("exordium.db"), "this is a diary, not a database ".repeat(50));
+        String before = Files.readString(file);
+        assertThatThrownBy(() -> Workspace.open(other, Clock.systemUTC()))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("left as it is");
+        assertThat(Files.readString(file)).isEqualTo(before);
+    }
+}
