@@ -2,18 +2,62 @@
 package exordium.cli;
 
 import exordium.core.rehearsal.Trace;
+import exordium.jobs.Intake;
 import exordium.jobs.Workbench;
+import exordium.store.Boards;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Optional;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-/** {@code board}: restarts a virtual board, or switches it off and on. */
-@Command(name = "board", description = "Restart a virtual board, or switch it off.", mixinStandardHelpOptions = true)
+/** {@code board}: puts a board in the register, restarts it, or switches it off and on. */
+@Command(
+        name = "board",
+        description = "Register, list, restart boards, or switch them off.",
+        mixinStandardHelpOptions = true)
 final class BoardCommand {
     private record Out(String board, LocalDate firmware, String order, String outcome, String cause, double seconds) {}
+
+    private record BoardOut(String board, String name, String place, String profile) {}
+
+    @Command(name = "new", description = "Put a board in the register.")
+    int add(
+            @Mixin Common common,
+            @Parameters(paramLabel = "NAME") String name,
+            @Option(names = "--profile", required = true, paramLabel = "P") String profile,
+            @Option(names = "--memory", required = true, paramLabel = "SIZE", description = "such as \"4 GB\"")
+                    String memory,
+            @Option(names = "--place", paramLabel = "PLACE", defaultValue = "") String place,
+            @Option(names = "--firmware", paramLabel = "DATE", description = "as its start screen shows it")
+                    LocalDate firmware,
+            @Option(names = "--lightly-used") boolean light,
+            @Option(names = "--slot-shut-in", description = "the card cannot be reached in its box") boolean shut)
+            throws IOException {
+        Boards.Board board = new Intake(common.workbench())
+                .board(new Intake.NewBoard(
+                        name, place, profile, memory, Optional.ofNullable(firmware), Optional.empty(), light, !shut));
+        common.print(out(board), List.of(board.id() + " is in the register."));
+        return ExitCode.DONE;
+    }
+
+    @Command(name = "list", description = "List the boards of the register.")
+    int list(@Mixin Common common) throws IOException {
+        List<Boards.Board> boards = common.workspace().boards().all();
+        common.print(
+                boards.stream().map(BoardCommand::out).toList(),
+                boards.stream()
+                        .map(each -> each.id() + "  " + each.name() + ", " + each.place() + ", " + each.profile())
+                        .toList());
+        return ExitCode.DONE;
+    }
+
+    private static BoardOut out(Boards.Board board) {
+        return new BoardOut(board.id(), board.name(), board.place(), board.profile());
+    }
 
     @Command(name = "restart", description = "Restart: what was staged takes effect.")
     int restart(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {

@@ -2,13 +2,16 @@
 package exordium.cli;
 
 import exordium.core.board.BoardProfile;
-import exordium.core.board.BoardProfiles;
+import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
 import exordium.core.storage.Supply;
+import exordium.jobs.Inspections;
+import exordium.jobs.StorageQuestion;
+import exordium.jobs.Workbench;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -17,6 +20,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** {@code choose}: judges the catalogue's media for what a board needs. */
@@ -28,8 +32,14 @@ final class ChooseCommand implements Callable<Integer> {
     @Mixin
     private Common common;
 
-    @Parameters(paramLabel = "NEEDS.yaml")
+    @Parameters(paramLabel = "NEEDS.yaml", arity = "0..1")
     private Path file;
+
+    @Option(names = "--board", paramLabel = "ID", description = "a board of the register, from what is at hand for it")
+    private String board;
+
+    @Option(names = "--image", paramLabel = "FILE", description = "with --board: the image it is for")
+    private Path image;
 
     /** The form of NEEDS.yaml; the supply is the one the board is made for where none is named. */
     record Needs(
@@ -55,8 +65,25 @@ final class ChooseCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
+        if ((file == null) == (board == null)) {
+            throw new UnreadableInput("Give either a file of needs or --board.");
+        }
+        print(board == null ? fromCatalogue() : fromDrawer());
+        return ExitCode.DONE;
+    }
+
+    private List<StorageAssessment> fromDrawer() throws IOException {
+        Workbench bench = common.workbench();
+        Optional<ByteSize> least = Optional.empty();
+        if (image != null) {
+            least = Optional.of(Inspections.ofImage(image).leastMedium());
+        }
+        return new StorageQuestion(bench).ranked(bench.board(board), least);
+    }
+
+    private List<StorageAssessment> fromCatalogue() throws IOException {
         Needs needs = common.reader().user(file, SCHEMA, Needs.class);
-        BoardProfile profile = BoardProfiles.shipped(common.reader()).require(needs.profile());
+        BoardProfile profile = common.profile(needs.profile());
         StorageNeed need = new StorageNeed(
                 needs.image(),
                 needs.data().orElse(ByteSize.ZERO),
@@ -67,8 +94,10 @@ final class ChooseCommand implements Callable<Integer> {
                 profile.power().baseWatts(),
                 StorageNeed.leastOf(SMALLEST_LABEL),
                 profile.sockets());
-        List<StorageAssessment> ranked =
-                StorageChoice.rank(need, MediaCatalogue.shipped(common.reader()).offered());
+        return StorageChoice.rank(need, MediaCatalogue.shipped(common.reader()).offered());
+    }
+
+    private void print(List<StorageAssessment> ranked) {
         List<CandidateOut> out = new ArrayList<>();
         List<String> lines = new ArrayList<>();
         for (StorageAssessment each : ranked) {
@@ -90,6 +119,5 @@ final class ChooseCommand implements Callable<Integer> {
             Common.lines(each.findings()).forEach(line -> lines.add("     " + line));
         }
         common.print(new Out(out), lines);
-        return ExitCode.DONE;
     }
 }

@@ -7,6 +7,8 @@ import com.fasterxml.jackson.databind.SerializationFeature;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import com.fasterxml.jackson.datatype.jsr310.JavaTimeModule;
 import exordium.core.block.LinuxDrives;
+import exordium.core.board.BoardProfile;
+import exordium.core.board.BoardProfiles;
 import exordium.core.finding.Finding;
 import exordium.core.profile.ProfileReader;
 import exordium.jobs.Benches;
@@ -61,11 +63,7 @@ final class Common {
         if (workspaceFolder != null) {
             return workspaceFolder;
         }
-        String data = System.getenv("XDG_DATA_HOME");
-        Path base = data == null || data.isBlank()
-                ? Path.of(System.getProperty("user.home"), ".local", "share")
-                : Path.of(data);
-        return base.resolve("exordium");
+        return Workspace.usualFolder();
     }
 
     Workspace workspace() throws IOException {
@@ -74,6 +72,13 @@ final class Common {
 
     Workbench workbench() throws IOException {
         return Workbench.on(workspace(), ZoneId.systemDefault());
+    }
+
+    /** A board profile, shipped or the user's own. */
+    BoardProfile profile(String id) throws IOException {
+        return BoardProfiles.shipped(reader)
+                .withFolder(reader, folder().resolve("profiles"))
+                .require(id);
     }
 
     Targets targets(boolean allowReal) {

@@ -3,7 +3,6 @@ package exordium.cli;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.board.BoardProfile;
-import exordium.core.board.BoardProfiles;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.FirstStartPlan;
 import exordium.core.firststart.Intents;
@@ -47,7 +46,7 @@ final class FirstStartCommand {
             @Parameters(paramLabel = "TARGET") Path target)
             throws IOException {
         IntentsFile wanted = read(common, file);
-        BoardProfile profile = profile(common, wanted);
+        BoardProfile profile = common.profile(wanted.profile());
         try (BlockDevice device = open(common, target, false, false)) {
             FirstStartPlan plan = FirstStartPlan.of(
                     wanted.intents(),
@@ -67,19 +66,13 @@ final class FirstStartCommand {
             throws IOException {
         IntentsFile wanted = read(common, file);
         try (BlockDevice device = open(common, target, true, allowReal)) {
-            show(common, BoardJobs.apply(device, profile(common, wanted), wanted.intents()));
+            show(common, BoardJobs.apply(device, common.profile(wanted.profile()), wanted.intents()));
         }
         return ExitCode.DONE;
     }
 
     private static IntentsFile read(Common common, Path file) throws IOException {
         return common.reader().user(file, SCHEMA, IntentsFile.class);
-    }
-
-    private static BoardProfile profile(Common common, IntentsFile wanted) throws IOException {
-        return BoardProfiles.shipped(common.reader())
-                .withFolder(common.reader(), common.folder().resolve("profiles"))
-                .require(wanted.profile());
     }
 
     private static BlockDevice open(Common common, Path target, boolean forWriting, boolean allowReal)

@@ -111,11 +111,7 @@ final class InspectCommand implements Callable<Integer> {
                 compressed.bytes(),
                 inspection.size().bytes(),
                 sha256,
-                switch (published) {
-                    case AGREES -> "agrees";
-                    case DIFFERS -> "differs";
-                    case NONE_KNOWN -> "none-known";
-                },
+                word(published),
                 inspection.table().kind().code(),
                 inspection.table().sectorSize(),
                 inspection.table().diskId().map(DiskIdentifier::text),
@@ -143,6 +139,14 @@ final class InspectCommand implements Callable<Integer> {
         sha256.ifPresent(sum -> lines.add("  SHA-256 " + sum));
         lines.addAll(Common.lines(inspection.findings()));
         common.print(out, lines);
+    }
+
+    static String word(PublishedChecksum.State state) {
+        return switch (state) {
+            case AGREES -> "agrees";
+            case DIFFERS -> "differs";
+            case NONE_KNOWN -> "none-known";
+        };
     }
 
     private static PartitionOut partition(PartitionContent content) {

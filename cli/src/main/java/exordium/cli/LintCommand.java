@@ -2,7 +2,6 @@
 package exordium.cli;
 
 import exordium.core.board.BoardProfile;
-import exordium.core.board.BoardProfiles;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.SettingsCheck;
@@ -37,7 +36,7 @@ final class LintCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        BoardProfile board = BoardProfiles.shipped(common.reader()).require(profile);
+        BoardProfile board = common.profile(profile);
         if (!Files.isRegularFile(file) || Files.size(file) > LARGEST) {
             throw new UnreadableInput(
                     Files.isRegularFile(file)

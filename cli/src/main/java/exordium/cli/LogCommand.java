@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import org.apache.commons.csv.CSVFormat;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -26,28 +27,25 @@ final class LogCommand implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         List<Logbook.Entry> entries = common.workspace().log().all();
-        List<String> lines = new ArrayList<>();
-        if (csv) {
-            lines.add("at,board,step,kind,text");
-        }
-        for (Logbook.Entry entry : entries) {
-            lines.add(csv ? csv(entry) : entry.at() + "  " + entry.text());
-        }
         common.print(
                 entries.stream()
                         .map(each -> new Out(each.id(), each.at(), each.board(), each.step(), each.kind(), each.text()))
                         .toList(),
-                lines);
+                csv
+                        ? csv(entries)
+                        : entries.stream()
+                                .map(entry -> entry.at() + "  " + entry.text())
+                                .toList());
         return ExitCode.DONE;
     }
 
-    /** RFC 4180: fields with a comma, a quote or a line break are quoted, quotes doubled. */
-    private static String csv(Logbook.Entry entry) {
-        return String.join(
-                ",", entry.at().toString(), entry.board().orElse(""), entry.step(), entry.kind(), quoted(entry.text()));
-    }
-
-    private static String quoted(String text) {
-        return "\"" + text.replace("\"", "\"\"") + "\"";
+    /** RFC 4180, with a line of names first. */
+    private static List<String> csv(List<Logbook.Entry> entries) {
+        CSVFormat format = CSVFormat.RFC4180;
+        List<String> lines = new ArrayList<>();
+        lines.add(format.format("at", "board", "step", "kind", "text"));
+        entries.forEach(entry -> lines.add(
+                format.format(entry.at(), entry.board().orElse(""), entry.step(), entry.kind(), entry.text())));
+        return lines;
     }
 }

@@ -27,6 +27,7 @@ import picocli.CommandLine.Command;
             ChooseCommand.class,
             FirmwareCommand.class,
             BoardCommand.class,
+            ShelfCommand.class,
             OrderCommand.class,
             RehearseCommand.class,
             CopyCommand.class,

@@ -1,8 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli;
 
-import exordium.core.board.BoardProfile;
-import exordium.core.board.BoardProfiles;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.OrderDialect;
@@ -33,7 +31,7 @@ final class OrderCommand {
             @Option(names = "--profile", required = true) String profile,
             @Parameters(paramLabel = "VALUE") String value)
             throws IOException {
-        DecodedOrder order = OrderDialect.of(profile(common, profile)).decode(value);
+        DecodedOrder order = OrderDialect.of(common.profile(profile)).decode(value);
         List<String> lines = new ArrayList<>();
         if (!order.sources().isEmpty()) {
             lines.add(order.sources().stream().map(StartSource::code).collect(Collectors.joining(", ")));
@@ -58,7 +56,7 @@ final class OrderCommand {
                                     .collect(Collectors.joining(", "))
                             + ".")));
         }
-        String value = OrderDialect.of(profile(common, profile)).encode(sources);
+        String value = OrderDialect.of(common.profile(profile)).encode(sources);
         common.print(new EncodedOut(value, sources), List.of(value));
         return ExitCode.DONE;
     }
@@ -74,11 +72,5 @@ final class OrderCommand {
         String note = value + " is staged on " + board + "; restart it, do not switch it off.";
         common.print(new StagedOut(board, value, note), List.of(note));
         return ExitCode.DONE;
-    }
-
-    private static BoardProfile profile(Common common, String id) throws IOException {
-        return BoardProfiles.shipped(common.reader())
-                .withFolder(common.reader(), common.folder().resolve("profiles"))
-                .require(id);
     }
 }

@@ -86,10 +86,21 @@ final class WriteCommand implements Callable<Integer> {
             plan.findings().stream()
                     .filter(finding -> !finding.stops())
                     .forEach(finding -> common.message(line(finding)));
-            WriteReport report = WriteJob.run(workbench.workspace(), plan, found, Optional.empty(), meter);
+            WriteReport report = WriteJob.run(workbench.workspace(), plan, found, holder(workbench), meter);
             common.print(out(report, plan), List.of(report.verdict().code() + ": " + report.sentence()));
             return code(report.verdict());
         }
+    }
+
+    /** The board whose medium the target is, so that its page knows of the write. */
+    private Optional<String> holder(Workbench workbench) throws IOException {
+        boolean ours = target.toAbsolutePath()
+                .normalize()
+                .startsWith(workbench.workspace().drives().toAbsolutePath().normalize());
+        return ours
+                ? workbench.holder(String.valueOf(target.getFileName())).map(board -> board.register()
+                        .id())
+                : Optional.empty();
     }
 
     private static String line(Finding finding) {

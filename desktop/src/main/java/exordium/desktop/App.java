@@ -96,7 +96,8 @@ public final class App extends Application {
     }
 
     private static Workspace open(Map<String, String> named) throws IOException {
-        Path folder = Path.of(named.getOrDefault("workspace", defaultFolder().toString()));
+        Path folder =
+                Path.of(named.getOrDefault("workspace", Workspace.usualFolder().toString()));
         Clock clock = named.containsKey("now")
                 ? Clock.fixed(Instant.parse(named.get("now")), ZoneId.of("UTC"))
                 : Clock.systemUTC();
@@ -104,14 +105,6 @@ public final class App extends Application {
             return DemoWorkspace.make(folder, true, clock);
         }
         return Workspace.open(folder, clock);
-    }
-
-    private static Path defaultFolder() {
-        String data = System.getenv("XDG_DATA_HOME");
-        Path base = data == null || data.isBlank()
-                ? Path.of(System.getProperty("user.home"), ".local", "share")
-                : Path.of(data);
-        return base.resolve("exordium");
     }
 
     static void loadFonts() throws IOException {

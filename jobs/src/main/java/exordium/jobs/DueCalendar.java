@@ -6,12 +6,13 @@ import biweekly.ICalVersion;
 import biweekly.ICalendar;
 import biweekly.component.VEvent;
 import biweekly.property.Uid;
+import biweekly.util.DateTimeComponents;
+import biweekly.util.ICalDate;
 import exordium.core.copies.CopyRule;
 import exordium.store.Boards;
 import java.io.IOException;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Date;
 import java.util.List;
@@ -44,12 +45,15 @@ public final class DueCalendar {
             event.setDateTimeStamp(Date.from(now));
             event.setSummary("Copy of " + entry.name());
             event.setDescription(entry.reason());
-            event.setDateStart(
-                    Date.from(entry.date().atStartOfDay(ZoneOffset.UTC).toInstant()), false);
+            // A day without a time: no zone is needed, and none is asked for.
+            event.setDateStart(new ICalDate(
+                    new DateTimeComponents(
+                            entry.date().getYear(),
+                            entry.date().getMonthValue(),
+                            entry.date().getDayOfMonth()),
+                    false));
             calendar.addEvent(event);
         }
-        return Biweekly.write(calendar)
-                .tz(java.util.TimeZone.getTimeZone("UTC"), false)
-                .go();
+        return Biweekly.write(calendar).go();
     }
 }

@@ -122,11 +122,7 @@ public final class VirtualDrive implements BlockDevice {
         long begin = System.nanoTime();
         Optional<Long> wrap = wrap();
         if (wrap.isPresent() && position + length > wrap.get()) {
-            for (int i = 0; i < length; i++) {
-                ByteBuffer one = ByteBuffer.allocate(1);
-                file.read((position + i) % wrap.get(), one);
-                target.put(one.get(0));
-            }
+            readWrapped(position, target, wrap.get());
         } else if (pastCache) {
             file.readBack(position, target);
         } else {
@@ -142,6 +138,18 @@ public final class VirtualDrive implements BlockDevice {
         }
         if (description.readRate().isPresent()) {
             reading.keep(description.readRate().get(), length, System.nanoTime() - begin);
+        }
+    }
+
+    /** Piece by piece, each up to where the real flash ends and begins again. */
+    private void readWrapped(long position, ByteBuffer target, long wrap) throws IOException {
+        long from = position;
+        while (target.hasRemaining()) {
+            long at = from % wrap;
+            int piece = (int) Math.min(target.remaining(), wrap - at);
+            file.read(at, target.slice(target.position(), piece));
+            target.position(target.position() + piece);
+            from += piece;
         }
     }
 

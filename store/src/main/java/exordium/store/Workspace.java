@@ -59,6 +59,15 @@ public final class Workspace {
         return workspace;
     }
 
+    /** Where a workspace is when nobody names a folder: in the user's data folder (XDG Base Directory specification). */
+    public static Path usualFolder() {
+        String data = System.getenv("XDG_DATA_HOME");
+        Path base = data == null || data.isBlank()
+                ? Path.of(System.getProperty("user.home"), ".local", "share")
+                : Path.of(data);
+        return base.resolve("exordium");
+    }
+
     public Path folder() {
         return folder;
     }

@@ -5,6 +5,7 @@ import exordium.core.daysheet.BoardFacts;
 import exordium.core.daysheet.BoardState;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.MediumContents;
+import exordium.core.storage.MediumKind;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
 import exordium.store.Copies;
@@ -27,6 +28,7 @@ public record BoardDetail(
         Optional<Media.Medium> medium,
         Optional<MediumContents> contents,
         List<Media.Medium> media,
+        List<MediumKind.Medium> candidates,
         Map<String, String> inServiceAt,
         List<Images.Image> images,
         List<Targets.Target> targets,

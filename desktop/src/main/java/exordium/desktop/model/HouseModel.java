@@ -15,6 +15,7 @@ import exordium.jobs.CopyJob;
 import exordium.jobs.DaySheets;
 import exordium.jobs.Inspections;
 import exordium.jobs.Intake;
+import exordium.jobs.StorageQuestion;
 import exordium.jobs.TargetHistory;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
@@ -204,6 +205,7 @@ public final class HouseModel implements AutoCloseable {
                         ? Optional.of(benches.contents(medium.get().file(), at.profile()))
                         : Optional.empty(),
                 workspace().media().all(),
+                new StorageQuestion(workbench).candidates(at),
                 Map.copyOf(service),
                 workspace().imageShelf().all(),
                 knownTargets(),

@@ -1,12 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.station;
 
-import exordium.core.board.BoardProfile;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Severity;
-import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
-import exordium.core.storage.MediumKind;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
@@ -15,10 +12,10 @@ import exordium.desktop.draw.Bands;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.model.BoardDetail;
 import exordium.desktop.model.HouseModel;
+import exordium.jobs.StorageQuestion;
 import exordium.sim.VirtualBoard;
 import exordium.store.Images;
 import exordium.store.Media;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import javafx.scene.Node;
@@ -30,6 +27,7 @@ import javafx.scene.layout.VBox;
 
 /** Which medium for this board: candidates from the drawer drawn to scale, with the reason each is good or not. */
 final class StorageStation extends Station {
+    private final StorageQuestion question;
     private final ComboBox<Images.Image> image = new ComboBox<>();
     private final VBox candidates = new VBox(6);
     private final VBox picture = new VBox(8);
@@ -37,6 +35,7 @@ final class StorageStation extends Station {
 
     StorageStation(HouseModel house, BoardDetail board) {
         super(house, board);
+        question = new StorageQuestion(board.workbench());
         image.getItems().setAll(board.images());
         image.setId("storage-image");
         image.setCellFactory(list -> new ImageCell());
@@ -89,30 +88,11 @@ final class StorageStation extends Station {
     }
 
     private StorageNeed need() {
-        BoardProfile profile = board.at().profile();
-        return new StorageNeed(
-                Optional.ofNullable(image.getValue()).map(Images.Image::least),
-                ByteSize.ZERO,
-                board.at().register().dailyWrites(),
-                board.at().board().supply(),
-                profile.power().baseWatts(),
-                StorageNeed.leastOf(house.workspace().settings().smallestLabel()),
-                profile.sockets());
+        return question.need(board.at(), Optional.ofNullable(image.getValue()).map(Images.Image::least));
     }
 
     private void show() {
-        List<MediumKind.Medium> media = new ArrayList<>();
-        for (Media.Medium medium : board.media()) {
-            boolean here = board.medium().filter(medium::equals).isPresent();
-            if (here || !board.inServiceAt().containsKey(medium.file())) {
-                try {
-                    media.add(board.workbench().asCandidate(medium));
-                } catch (UnreadableInput e) {
-                    house.problemProperty().set(e.getMessage());
-                }
-            }
-        }
-        List<StorageAssessment> ranked = StorageChoice.rank(need(), media);
+        List<StorageAssessment> ranked = StorageChoice.rank(need(), board.candidates());
         String shown = chosen.or(() ->
                         board.medium().filter(medium -> medium.worn() < 0.9).map(Media.Medium::id))
                 .or(() -> ranked.stream().findFirst().map(each -> each.medium().id()))
@@ -181,11 +161,7 @@ final class StorageStation extends Station {
         if (!board.inServiceAt().containsKey(medium.file()) && each.socket().isPresent() && each.fits()) {
             StorageNeed.Socket socket = each.socket().get();
             Button plug = Parts.button(
-                    "Plug " + medium.name() + " into the "
-                            + socket.title()
-                                    .toLowerCase(java.util.Locale.ROOT)
-                                    .replace("usb", "USB")
-                                    .replace("nvme on pcie", "NVMe carrier"),
+                    "Plug " + medium.name() + " in: " + socket.title(),
                     () -> house.perform(() -> house.boardJobs()
                             .plug(
                                     board.at(),

@@ -1,0 +1,63 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import exordium.core.board.BoardProfile;
+import exordium.core.quantity.ByteSize;
+import exordium.core.storage.MediumKind;
+import exordium.core.storage.StorageAssessment;
+import exordium.core.storage.StorageChoice;
+import exordium.core.storage.StorageNeed;
+import exordium.sim.VirtualBoard;
+import exordium.store.Boards;
+import exordium.store.Media;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+
+/** Which medium for a board of the register: what it needs, and what is at hand for it. */
+public final class StorageQuestion {
+    private final Workbench workbench;
+
+    public StorageQuestion(Workbench workbench) {
+        this.workbench = workbench;
+    }
+
+    /** Where image: what will be written, to the end of its last partition. */
+    public StorageNeed need(Workbench.BoardAtHand at, Optional<ByteSize> image) {
+        BoardProfile profile = at.profile();
+        return new StorageNeed(
+                image,
+                ByteSize.ZERO,
+                at.register().dailyWrites(),
+                at.board().supply(),
+                profile.power().baseWatts(),
+                StorageNeed.leastOf(workbench.workspace().settings().smallestLabel()),
+                profile.sockets());
+    }
+
+    /** What lies in the drawer, and what is in the board now; media of other boards are not up for choice. */
+    public List<MediumKind.Medium> candidates(Workbench.BoardAtHand at) throws IOException {
+        Set<String> elsewhere = new HashSet<>();
+        for (Boards.Board other : workbench.workspace().boards().all()) {
+            if (!other.id().equals(at.register().id())) {
+                workbench.atHand(other).board().attached().stream()
+                        .map(VirtualBoard.Plug::drive)
+                        .forEach(elsewhere::add);
+            }
+        }
+        List<MediumKind.Medium> candidates = new ArrayList<>();
+        for (Media.Medium medium : workbench.workspace().media().all()) {
+            if (!elsewhere.contains(medium.file())) {
+                candidates.add(workbench.asCandidate(medium));
+            }
+        }
+        return candidates;
+    }
+
+    public List<StorageAssessment> ranked(Workbench.BoardAtHand at, Optional<ByteSize> image) throws IOException {
+        return StorageChoice.rank(need(at, image), candidates(at));
+    }
+}
