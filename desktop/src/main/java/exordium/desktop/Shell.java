@@ -55,11 +55,12 @@ public final class Shell extends StackPane {
         getChildren().add(frame);
         content.getChildren().add(Parts.label("Reading the drives …", "aside"));
         house.placeProperty().addListener((property, before, now) -> show(now));
-        house.sheetProperty().addListener((property, before, now) -> {
-            if (before == null) {
+        house.readingsProperty().addListener((property, before, now) -> {
+            if (before.intValue() == 0) {
                 lookup("#roster-sheet").requestFocus();
             }
-            due.setText(now.due() == 0 ? "" : now.due() + " to do");
+            long tasks = house.sheetProperty().get().due();
+            due.setText(tasks == 0 ? "" : tasks + " to do");
             refreshed();
         });
         house.formProperty().addListener((property, before, now) -> {

@@ -34,8 +34,12 @@ import java.util.concurrent.CancellationException;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.RejectedExecutionException;
+import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
+import javafx.beans.property.IntegerProperty;
 import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.SimpleIntegerProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
@@ -45,6 +49,8 @@ import javafx.beans.property.StringProperty;
  * threads; properties change only where {@code post} runs things, which is the interface thread.
  */
 public final class HouseModel implements AutoCloseable {
+    private static final int CLOSING_SECONDS = 5;
+
     private final Workbench workbench;
     private final Benches benches;
     private final DaySheets sheets;
@@ -58,6 +64,7 @@ public final class HouseModel implements AutoCloseable {
     private final ObjectProperty<Place> place = new SimpleObjectProperty<>(new Place.Sheet());
     private final ObjectProperty<Place.Form> form = new SimpleObjectProperty<>();
     private final ObjectProperty<DaySheet> sheet = new SimpleObjectProperty<>();
+    private final IntegerProperty readings = new SimpleIntegerProperty();
     private final ObjectProperty<RunningJob> running = new SimpleObjectProperty<>();
     private final ObjectProperty<WriteReport> lastReport = new SimpleObjectProperty<>();
     private final StringProperty lastEntry = new SimpleStringProperty("");
@@ -113,6 +120,11 @@ public final class HouseModel implements AutoCloseable {
         return sheet;
     }
 
+    /** Counts how often everything was read anew; changes even where the sheet comes out the same. */
+    public IntegerProperty readingsProperty() {
+        return readings;
+    }
+
     public ObjectProperty<RunningJob> runningProperty() {
         return running;
     }
@@ -147,13 +159,14 @@ public final class HouseModel implements AutoCloseable {
 
     /** Reads the day sheet anew. */
     public void refresh() {
-        readers.execute(() -> {
+        reader(() -> {
             try {
                 DaySheet now = sheets.now();
                 String entry = workspace().log().last().map(each -> each.text()).orElse("");
                 post.accept(() -> {
                     lastEntry.set(entry);
                     sheet.set(now);
+                    readings.set(readings.get() + 1);
                 });
             } catch (IOException | RuntimeException e) {
                 say(e);
@@ -161,9 +174,20 @@ public final class HouseModel implements AutoCloseable {
         });
     }
 
+    private void reader(Runnable work) {
+        try {
+            readers.execute(work);
+        } catch (RejectedExecutionException e) {
+            if (!readers.isShutdown()) {
+                throw e;
+            }
+            // The house is closed; nobody is left to look at what would be read.
+        }
+    }
+
     /** Reads something off the interface thread and hands it over on it. */
     public <T> void read(Read<T> source, Consumer<T> sink) {
-        readers.execute(() -> {
+        reader(() -> {
             try {
                 T value = source.get();
                 post.accept(() -> sink.accept(value));
@@ -176,7 +200,7 @@ public final class HouseModel implements AutoCloseable {
     /** Does something short to a board, then reads everything anew. */
     public void perform(Deed deed) {
         post.accept(() -> problem.set(""));
-        readers.execute(() -> {
+        reader(() -> {
             try {
                 deed.run();
             } catch (IOException | RuntimeException e) {
@@ -338,10 +362,18 @@ public final class HouseModel implements AutoCloseable {
         post.accept(() -> problem.set(sentence));
     }
 
+    /** Stops what runs and waits a little, so that its report still reaches the logbook. */
     @Override
     public void close() {
         stopRunning();
-        readers.shutdownNow();
         workers.shutdown();
+        try {
+            if (!workers.awaitTermination(CLOSING_SECONDS, TimeUnit.SECONDS)) {
+                workers.shutdownNow();
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+        readers.shutdownNow();
     }
 }

@@ -43,6 +43,8 @@ import javafx.scene.layout.VBox;
 
 /** Image and target as two strips to one scale, what will be lost, the name typed; then the tide, soundings and report. */
 final class ImageStation extends Station {
+    private static final double STRIP_ROOM = 80;
+
     private final WriteDraft draft;
     private final ComboBox<ImageSource> image = new ComboBox<>();
     private final ComboBox<Targets.Target> target = new ComboBox<>();
@@ -139,6 +141,9 @@ final class ImageStation extends Station {
         house.lastReportProperty().addListener(reportArrived);
         HBox source =
                 Parts.row(10, Parts.fixed(Parts.label("Write", "soft"), 52), image, Parts.label("to", "soft"), target);
+        // Room is kept for strips that are still being read, so that nothing moves under the hand.
+        imageStrip.setMinHeight(STRIP_ROOM);
+        targetStrip.setMinHeight(STRIP_ROOM);
         HBox confirmRow = Parts.row(10, deed, confirm, ask);
         VBox surface = new VBox(
                 8,

@@ -1,0 +1,35 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import exordium.core.testing.GeneralTools;
+import exordium.jobs.DemoWorkspace;
+import exordium.jobs.Workbench;
+import exordium.store.Workspace;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+
+/** A demo workspace for a test to work in, made once and copied. */
+public final class DemoHouse {
+    public static final Clock CLOCK = Clock.fixed(Instant.parse("2026-11-24T09:00:00Z"), ZoneOffset.UTC);
+    private static Path pattern;
+
+    private DemoHouse() {}
+
+    public static synchronized Workbench open(Path folder) throws IOException {
+        if (pattern == null) {
+            pattern = Files.createTempDirectory("exordium-demo").resolve("house");
+            DemoWorkspace.make(pattern, false, CLOCK);
+        }
+        Path copy = folder.resolve("house");
+        GeneralTools.run("cp", "-r", "--sparse=always", pattern.toString(), copy.toString());
+        return Workbench.on(Workspace.open(copy, CLOCK), ZoneOffset.UTC);
+    }
+
+    public static Workbench empty(Path folder) throws IOException {
+        return Workbench.on(Workspace.open(folder.resolve("empty"), CLOCK), ZoneOffset.UTC);
+    }
+}

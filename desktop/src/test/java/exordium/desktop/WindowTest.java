@@ -1,0 +1,348 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import exordium.core.finding.Step;
+import exordium.core.writing.Verdict;
+import exordium.desktop.draw.JobBar;
+import exordium.desktop.model.HouseModel;
+import exordium.desktop.model.ImageSource;
+import exordium.desktop.model.Place;
+import exordium.jobs.Targets;
+import exordium.jobs.Workbench;
+import exordium.store.Logbook;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.TreeSet;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Labeled;
+import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+
+/** The real window, worked by clicking and typing. */
+@ExtendWith(ApplicationExtension.class)
+class WindowTest {
+    @TempDir
+    static Path folder;
+
+    private static int houses;
+
+    private HouseModel house;
+    private Workbench workbench;
+    private Stage stage;
+    private Hand hand;
+
+    @Start
+    void start(Stage shown) throws IOException {
+        stage = shown;
+        App.loadFonts();
+        javafx.application.Application.setUserAgentStylesheet(
+                new atlantafx.base.theme.PrimerLight().getUserAgentStylesheet());
+        workbench = DemoHouse.open(Files.createDirectory(folder.resolve("h" + houses++)));
+        house = new App().show(stage, workbench);
+    }
+
+    @AfterEach
+    void close(FxRobot robot) {
+        robot.interact(stage::close);
+        house.close();
+    }
+
+    private void ready(FxRobot robot) {
+        hand = new Hand(robot, stage.getScene());
+        hand.until("the day sheet is read", () -> house.sheetProperty().get() != null);
+        hand.see("roster-wave-tank");
+    }
+
+    private String cell(String board, Step step) {
+        hand.see("cell-" + board + "-" + step.code());
+        return stage.getScene()
+                .getRoot()
+                .lookup("#cell-" + board + "-" + step.code())
+                .getAccessibleText();
+    }
+
+    private List<String> kinds(String board) {
+        return workbench.workspace().log().all().stream()
+                .filter(entry -> entry.at().equals(DemoHouse.CLOCK.instant())
+                        && entry.board().filter(board::equals).isPresent())
+                .map(Logbook.Entry::kind)
+                .toList();
+    }
+
+    @SuppressWarnings("unchecked")
+    private <T> ComboBox<T> box(String id) {
+        return (ComboBox<T>) hand.see(id);
+    }
+
+    /** The whole way of one board: bare storage, image, restart, copy; each step read off the screen and the logbook. */
+    @Test
+    void fromBareStorageToAProvenCopy(FxRobot robot) {
+        ready(robot);
+        assertThat(cell("store-room-spare", Step.IMAGE)).contains("unknown");
+        hand.click("roster-store-room-spare");
+
+        hand.click("candidate-spare-card-32");
+        hand.untilPageSays("Tidewell 32 in Store-room spare");
+        hand.click("plug");
+        hand.untilPageSays("29.7 GiB");
+
+        hand.click("stop-image");
+        ComboBox<ImageSource> image = box("image");
+        ComboBox<Targets.Target> target = box("target");
+        assertThat(image.getValue().title()).isEqualTo("marshlinux 2026.10");
+        assertThat(target.getValue().description().id()).isEqualTo("spare-card-32.img");
+        hand.untilPageSays("What will happen");
+        assertThat(hand.see("write").isDisabled()).isTrue();
+        hand.click("confirm");
+        hand.type("spare-card-16.img");
+        assertThat(hand.see("write").isDisabled()).isTrue();
+        hand.until("the wrong name is said", () -> hand.page().contains("is not the target's name"));
+        robot.interact(() -> ((TextField) hand.see("confirm")).clear());
+        hand.type("spare-card-32.img");
+        hand.until("it may be written", () -> !hand.see("write").isDisabled());
+        hand.click("write");
+        hand.until("the strip names the job", () -> hand.text("strip-title").startsWith("Writing marshlinux"));
+        TreeSet<Integer> shares = new TreeSet<>();
+        hand.until("the strip fills", () -> {
+            Node bar = stage.getScene().getRoot().lookup(".strip").lookupAll("*").stream()
+                    .filter(JobBar.class::isInstance)
+                    .findFirst()
+                    .orElse(null);
+            if (bar != null) {
+                shares.add(Integer.parseInt(bar.getAccessibleText().replaceAll("\\D.*", "")));
+            }
+            return shares.size() > 3;
+        });
+        hand.until("the time left is said", () -> hand.text("strip-figures").contains("left"));
+        assertThat(hand.text("report-verdict")).isEqualTo("verified");
+        assertThat(house.lastReportProperty().get().verdict()).isEqualTo(Verdict.VERIFIED);
+
+        hand.press(KeyCode.CONTROL, KeyCode.L);
+        hand.untilPageSays("marshlinux-2026.10-lite.img.xz to Tidewell 32: Every byte");
+        hand.press(KeyCode.CONTROL, KeyCode.D);
+        hand.until(
+                "the cell is proven", () -> cell("store-room-spare", Step.IMAGE).contains("Image: proven"));
+        assertThat(cell("store-room-spare", Step.REHEARSAL)).contains("proven");
+
+        hand.click("cell-store-room-spare-copies");
+        hand.click("copy");
+        hand.until(
+                "the copy is in the register",
+                () -> workbench.workspace().copies().of("store-room-spare").size() == 1);
+        hand.untilPageSays("kept in");
+        assertThat(kinds("store-room-spare")).containsExactly("drive-plugged", "write-verified", "copy-proven");
+    }
+
+    @Test
+    void aStoppedWriteSaysThatTheTargetIsNotToBeUsed(FxRobot robot) {
+        ready(robot);
+        hand.click("roster-store-room-spare");
+        hand.click("stop-image");
+        hand.untilPageSays("holds marshlinux 2025.11");
+        hand.click("confirm");
+        hand.type(((TextField) hand.see("confirm")).getPromptText());
+        hand.press(KeyCode.ENTER);
+        hand.until(
+                "bytes move",
+                () -> house.runningProperty().get() != null
+                        && house.runningProperty().get().meter().moment().done().bytes() > 0);
+        hand.click("strip-stop");
+        assertThat(hand.text("report-verdict")).isEqualTo("cancelled");
+        hand.untilPageSays("not to be used");
+        assertThat(workbench.workspace().log().last().orElseThrow().kind()).isEqualTo("write-cancelled");
+    }
+
+    @Test
+    void anUpdateIsStagedRestartedAndSeenAndLostBySwitchingOff(FxRobot robot) {
+        ready(robot);
+        hand.click("cell-ticket-desk-firmware");
+        hand.click("stage-firmware");
+        hand.untilPageSays("Switching off loses what is staged.");
+        hand.click("switch-off");
+        hand.untilPageSays("Nothing is staged.");
+        hand.click("stage-firmware");
+        hand.untilPageSays("Switching off loses what is staged.");
+        hand.click("restart");
+        hand.until("it runs", () -> hand.page().contains("2026-09-02 runs already"));
+        assertThat(kinds("ticket-desk"))
+                .containsExactly(
+                        "firmware-staged",
+                        "staged-lost",
+                        "start-seen",
+                        "firmware-staged",
+                        "firmware-updated",
+                        "start-seen");
+    }
+
+    /** The film loop mended with the keyboard alone. */
+    @Test
+    void theKeyboardAloneMendsTheFilmLoop(FxRobot robot) {
+        ready(robot);
+        hand.press(KeyCode.CONTROL, KeyCode.K);
+        hand.see("go-field");
+        hand.type("film order");
+        hand.untilPageSays("Film loop: order");
+        hand.press(KeyCode.ENTER);
+        hand.untilPageSays("never: no source");
+        focus(robot, "add-nvme");
+        hand.press(KeyCode.SPACE);
+        hand.until("the rung is there", () -> hand.text("order-value").contains("0xf641"));
+        hand.press(KeyCode.ALT, KeyCode.UP);
+        hand.press(KeyCode.ALT, KeyCode.UP);
+        hand.until("NVMe is first", () -> hand.text("order-value").contains("0xf416"));
+        focus(robot, "stage-order");
+        hand.press(KeyCode.SPACE);
+        hand.untilPageSays("staged: takes effect at the next restart");
+        hand.press(KeyCode.ALT, KeyCode.DIGIT6);
+        focus(robot, "restart");
+        hand.press(KeyCode.SPACE);
+        hand.untilPageSays("Never: no root.");
+        hand.press(KeyCode.ALT, KeyCode.DIGIT3);
+        focus(robot, "root-by-id");
+        hand.press(KeyCode.SPACE);
+        focus(robot, "apply");
+        hand.press(KeyCode.SPACE);
+        hand.until("the edit is made", () -> kinds("film-loop").contains("first-start-edited"));
+        hand.press(KeyCode.ALT, KeyCode.DIGIT6);
+        hand.until("it runs", () -> hand.text("outcome").startsWith("Running after"));
+        assertThat(kinds("film-loop"))
+                .containsExactly("order-staged", "order-changed", "start-failed", "first-start-edited");
+    }
+
+    /** Goes on with Tab until the control has the focus, as someone without a mouse would. */
+    private void focus(FxRobot robot, String id) {
+        hand.see(id);
+        for (int i = 0; i < 120; i++) {
+            Node owner = stage.getScene().getFocusOwner();
+            if (owner != null && id.equals(owner.getId())) {
+                return;
+            }
+            robot.push(KeyCode.TAB);
+            WaitForAsyncUtils.waitForFxEvents();
+        }
+        throw new AssertionError("Tab never reaches " + id);
+    }
+
+    @Test
+    void keysChartAndTextSize(FxRobot robot) {
+        ready(robot);
+        hand.press(KeyCode.F1);
+        hand.untilPageSays("shape first, colour second");
+        hand.press(KeyCode.ESCAPE);
+        hand.until("the sheet is gone", () -> stage.getScene().getRoot().lookup("#keys-close") == null);
+        hand.press(KeyCode.CONTROL, KeyCode.N);
+        assertThat(stage.getScene().getRoot().getStyleClass()).contains("night");
+        assertThat(workbench.workspace().settings().nightChart()).isTrue();
+        hand.press(KeyCode.CONTROL, KeyCode.N);
+        assertThat(stage.getScene().getRoot().getStyleClass()).doesNotContain("night");
+        hand.press(KeyCode.CONTROL, KeyCode.EQUALS);
+        assertThat(workbench.workspace().settings().textSize()).isEqualTo(110);
+        hand.press(KeyCode.CONTROL, KeyCode.DIGIT0);
+        assertThat(workbench.workspace().settings().textSize()).isEqualTo(100);
+    }
+
+    @Test
+    void aNewBoardIsPutInTheRegister(FxRobot robot) {
+        ready(robot);
+        hand.click("new-board");
+        hand.see("board-name");
+        hand.click("form-deed");
+        hand.until("the missing name is said", () -> hand.text("form-problem").contains("name"));
+        hand.click("board-name");
+        hand.type("lamp room");
+        hand.press(KeyCode.TAB);
+        hand.type("loft");
+        robot.interact(() -> this.<String>box("board-profile").setValue("plover-5"));
+        hand.click("form-deed");
+        hand.until("its page is open", () -> hand.page().contains("Saltmarsh plover-5, 4 GB"));
+        assertThat(workbench.workspace().boards().all()).extracting("id").contains("lamp-room");
+        hand.see("roster-lamp-room");
+    }
+
+    @Test
+    void houseRulesCountAtOnce(FxRobot robot) {
+        ready(robot);
+        hand.click("roster-rules");
+        hand.see("rule-copy-days");
+        robot.interact(() -> this.<Integer>box("rule-copy-days").setValue(60));
+        hand.click("rule-real-drives");
+        assertThat(workbench.workspace().settings().realDrives()).isTrue();
+        hand.press(KeyCode.CONTROL, KeyCode.D);
+        hand.until("no copy is due", () -> cell("ticket-desk", Step.COPIES).contains("Copies: proven"));
+    }
+
+    /** At 1280x800 nothing is cut off in any view; texts that may be long say the rest on hover. */
+    @Test
+    void nothingIsCutOffAnywhere(FxRobot robot) {
+        ready(robot);
+        for (String board :
+                List.of("film-loop", "mast-webcam", "door-counter", "store-room-spare", "engine-room-sound")) {
+            for (Step step : Step.values()) {
+                robot.interact(() -> house.go(new Place.Station(board, step)));
+                hand.until("the station is open", () -> {
+                    Node stop = stage.getScene().getRoot().lookup("#stop-" + step.code());
+                    Node name = stage.getScene().getRoot().lookup(".title");
+                    return stop != null
+                            && stop.getStyleClass().contains("here")
+                            && name instanceof Labeled title
+                            && title.getText()
+                                    .equals(house.sheetProperty()
+                                            .get()
+                                            .board(board)
+                                            .name());
+                });
+                WaitForAsyncUtils.waitForFxEvents();
+                assertThat(hand.cutTexts()).as(board + " " + step).isEmpty();
+            }
+        }
+        for (Place.Shelf shelf : Place.Shelf.values()) {
+            robot.interact(() -> house.go(shelf));
+            hand.untilPageSays(shelf.title());
+            WaitForAsyncUtils.waitForFxEvents();
+            assertThat(hand.cutTexts()).as(shelf.title()).isEmpty();
+        }
+        robot.interact(() -> house.go(new Place.Sheet()));
+        hand.see("row-tide-clock");
+        assertThat(hand.cutTexts()).as("day sheet").isEmpty();
+    }
+
+    /** Every control that can be reached says what it is to those who hear the window. */
+    @Test
+    void everyControlHasWords(FxRobot robot) {
+        ready(robot);
+        for (Step step : Step.values()) {
+            robot.interact(() -> house.go(new Place.Station("film-loop", step)));
+            hand.until("open", () -> {
+                Node stop = stage.getScene().getRoot().lookup("#stop-" + step.code());
+                return stop != null && stop.getStyleClass().contains("here");
+            });
+            for (Node node : Hand.all(stage.getScene().getRoot())) {
+                if (node instanceof Button button && button.isFocusTraversable()) {
+                    boolean words = says(button.getText()) || says(button.getAccessibleText());
+                    assertThat(words)
+                            .as(step + " " + button.getId() + " " + button.getStyleClass())
+                            .isTrue();
+                }
+            }
+        }
+    }
+
+    private static boolean says(String text) {
+        return text != null && !text.isBlank();
+    }
+}

@@ -1,0 +1,230 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.model;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import exordium.core.board.StartSource;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Step;
+import exordium.core.rehearsal.Cause;
+import exordium.core.rehearsal.OrderComparison;
+import exordium.core.writing.WritePlan;
+import exordium.desktop.DemoHouse;
+import exordium.jobs.Targets;
+import exordium.jobs.Workbench;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What the window decides to show, without a window. */
+class ModelTest {
+    @TempDir
+    Path folder;
+
+    private HouseModel house;
+
+    @BeforeEach
+    void open() throws IOException {
+        Workbench workbench = DemoHouse.open(folder);
+        house = new HouseModel(workbench, Runnable::run);
+    }
+
+    @AfterEach
+    void close() {
+        house.close();
+    }
+
+    private BoardDetail detail(String board) throws IOException {
+        return house.detail(board);
+    }
+
+    private void refresh() throws InterruptedException {
+        CountDownLatch done = new CountDownLatch(1);
+        house.sheetProperty().addListener((property, before, now) -> done.countDown());
+        house.refresh();
+        assertThat(done.await(30, TimeUnit.SECONDS)).isTrue();
+    }
+
+    @Test
+    void theFieldThatGoesAnywhereFindsBoardsStationsMediaFormsAndTasks() throws InterruptedException {
+        refresh();
+        Destinations all = new Destinations(
+                house.sheetProperty().get(),
+                house.workspace().media().all(),
+                house.workspace().imageShelf().all());
+        assertThat(all.find("wave"))
+                .first()
+                .extracting(Destinations.Destination::place)
+                .isEqualTo(new Place.Station("wave-tank", Step.STORAGE));
+        assertThat(all.find("film order"))
+                .extracting(Destinations.Destination::place)
+                .contains(new Place.Station("film-loop", Step.ORDER));
+        assertThat(all.find("KL512"))
+                .extracting(Destinations.Destination::place)
+                .containsExactly(Place.Shelf.MEDIA);
+        assertThat(all.find("new board"))
+                .first()
+                .extracting(Destinations.Destination::place)
+                .isEqualTo(Place.Form.NEW_BOARD);
+        assertThat(all.find("make the copy")).isNotEmpty();
+        assertThat(all.find("zzz")).isEmpty();
+        assertThat(all.find("")).hasSize(9);
+    }
+
+    @Test
+    void rungsMoveAndTheValueFollows() throws IOException {
+        OrderDraft draft = new OrderDraft(detail("film-loop").at().profile(), "0xf41");
+        assertThat(draft.rungs()).containsExactly(StartSource.CARD, StartSource.USB, StartSource.RESTART);
+        draft.add(StartSource.NVME);
+        assertThat(draft.value()).contains("0xf641");
+        draft.move(2, 0);
+        assertThat(draft.value()).contains("0xf416");
+        assertThat(draft.changed()).isTrue();
+        draft.move(0, 9);
+        assertThat(draft.value()).contains("0xf416");
+        draft.remove(0);
+        assertThat(draft.value()).contains("0xf41");
+        assertThat(draft.changed()).isFalse();
+        assertThat(draft.unused()).contains(StartSource.NVME, StartSource.NETWORK);
+        draft.remove(2);
+        draft.remove(1);
+        draft.remove(0);
+        assertThat(draft.value()).isEmpty();
+        assertThat(Finding.anyStops(draft.findings())).isTrue();
+    }
+
+    @Test
+    void anOrderIsComparedWithWhatTheBoardHolds() throws IOException {
+        BoardDetail film = detail("film-loop");
+        OrderComparison same = OrderComparison.of(
+                film.bench(), List.of(StartSource.CARD, StartSource.USB, StartSource.RESTART), false);
+        assertThat(same.variants())
+                .extracting(OrderComparison.Variant::name)
+                .containsExactly("now 0xf41", "NVMe first, 0xf416", "Kelpline 512 out");
+        OrderComparison changed = OrderComparison.of(
+                film.bench(), List.of(StartSource.NVME, StartSource.CARD, StartSource.USB, StartSource.RESTART), false);
+        assertThat(changed.variants().get(1).name()).isEqualTo("new 0xf416");
+        assertThat(changed.variants().get(1).trace().cause()).isEqualTo(Cause.ROOT_NOT_FOUND);
+        assertThat(changed.findings())
+                .extracting(Finding::code)
+                .contains("start-root-not-found", "house-card-or-drive-first");
+    }
+
+    @Test
+    void theBenchIsPlayedWithAndNothingIsTouched() throws IOException {
+        BoardDetail wave = detail("wave-tank");
+        BenchDraft draft = new BenchDraft(wave);
+        assertThat(draft.trace().runs()).isTrue();
+        draft.next("nvme");
+        assertThat(draft.contact("nvme")).isEqualTo(BenchDraft.Contact.LOOSE);
+        assertThat(draft.trace().cause()).isEqualTo(Cause.DRIVE_NOT_SEEN);
+        draft.next("nvme");
+        assertThat(draft.trace().cause()).isEqualTo(Cause.NO_SOURCE_LEFT);
+        draft.next("nvme");
+        assertThat(draft.asItIs()).isTrue();
+        draft.weakSupply(true);
+        assertThat(draft.trace().cause()).isEqualTo(Cause.SUPPLY_TOO_WEAK);
+        assertThat(detail("wave-tank").bench().attached()).hasSize(1);
+    }
+
+    @Test
+    void theButtonPutsTheCardFirstWhereABoardHasOne() throws IOException {
+        BenchDraft door = new BenchDraft(detail("door-counter"));
+        double before = door.trace().seconds();
+        door.buttonHeld(true);
+        assertThat(door.trace().seconds()).isGreaterThan(before);
+        BenchDraft wave = new BenchDraft(detail("wave-tank"));
+        wave.buttonHeld(true);
+        assertThat(wave.trace().steps())
+                .isEqualTo(new BenchDraft(detail("wave-tank")).trace().steps());
+    }
+
+    @Test
+    void aWriteIsReadyOnlyWhenTheTargetIsNamed() throws IOException {
+        BoardDetail spare = detail("store-room-spare");
+        WriteDraft draft = new WriteDraft(spare);
+        assertThat(draft.deed()).isEqualTo("Choose an image and a target");
+        draft.image(spare.sources().get(0));
+        Targets.Target target = spare.targets().stream()
+                .filter(each -> each.description().id().equals("spare-card-32.img"))
+                .findFirst()
+                .orElseThrow();
+        draft.target(target);
+        assertThat(draft.deed()).isEqualTo("Write marshlinux 2026.10 to Tidewell 32");
+        Optional<WritePlan> plan = draft.plan();
+        assertThat(draft.ready(plan)).isFalse();
+        assertThat(draft.advice(plan)).noneMatch(Finding::stops);
+        draft.typed("spare-card-16.img");
+        assertThat(draft.advice(draft.plan())).anyMatch(Finding::stops);
+        draft.typed(" spare-card-32.img ");
+        assertThat(draft.ready(draft.plan())).isTrue();
+        draft.target(target);
+        assertThat(draft.ready(draft.plan())).isFalse();
+    }
+
+    @Test
+    void copiesOfABoardCanBeWrittenBack() throws IOException {
+        List<ImageSource> sources = detail("ticket-desk").sources();
+        assertThat(sources).hasSize(8);
+        assertThat(sources.get(5).title()).isEqualTo("copy of 2026-10-21");
+        assertThat(sources.get(5).checksumText()).isEqualTo("proven when it was made");
+        assertThat(sources.get(2).checksumText()).isEqualTo("no published sum known");
+    }
+
+    @Test
+    void aFormIsAskedForWithoutLeavingWhereOneIs() {
+        house.go(Place.Shelf.MEDIA);
+        house.go(Place.Form.NEW_DRIVE);
+        assertThat(house.placeProperty().get()).isEqualTo(Place.Shelf.MEDIA);
+        assertThat(house.formProperty().get()).isEqualTo(Place.Form.NEW_DRIVE);
+    }
+
+    @Test
+    void whatGoesWrongIsOneSentence() throws InterruptedException {
+        CountDownLatch said = new CountDownLatch(1);
+        house.problemProperty().addListener((property, before, now) -> {
+            if (!now.isEmpty()) {
+                said.countDown();
+            }
+        });
+        house.read(() -> house.detail("nobody"), detail -> {});
+        assertThat(said.await(30, TimeUnit.SECONDS)).isTrue();
+        assertThat(house.problemProperty().get()).startsWith("There is no board \"nobody\"");
+    }
+
+    @Test
+    void onlyOneJobRunsAtATime() throws InterruptedException {
+        house.copy("Copying one", "mast-webcam");
+        house.copy("Copying two", "tide-clock");
+        assertThat(house.problemProperty().get()).contains("running already");
+        CountDownLatch ended = new CountDownLatch(1);
+        house.runningProperty().addListener((property, before, now) -> {
+            if (now == null) {
+                ended.countDown();
+            }
+        });
+        house.stopRunning();
+        assertThat(ended.await(30, TimeUnit.SECONDS)).isTrue();
+        assertThat(house.workspace().copies().of("mast-webcam")).hasSize(1);
+        assertThat(house.problemProperty().get()).startsWith("Stopped");
+    }
+
+    /** Closing the window in the middle of a copy leaves nothing half-done, and asks nothing more of a closed house. */
+    @Test
+    void closingStopsWhatRuns() {
+        house.copy("Copying", "mast-webcam");
+        house.close();
+        assertThat(house.workspace().copies().of("mast-webcam")).hasSize(1);
+        assertThat(house.workspace().vault().resolve("mast-webcam").toFile().list())
+                .noneMatch(name -> name.endsWith(".part"));
+        house.refresh();
+        house.read(() -> 1, one -> {});
+    }
+}
