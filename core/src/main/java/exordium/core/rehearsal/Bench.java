@@ -60,30 +60,19 @@ public record Bench(
 
     /** The same bench without what is on these ports. */
     public Bench without(Set<String> ports) {
-        return new Bench(
-                profile,
-                serial,
-                firmware,
-                config,
-                order,
-                supply,
-                attached.stream().filter(each -> !ports.contains(each.port())).toList(),
-                network);
+        return withAttached(
+                attached.stream().filter(each -> !ports.contains(each.port())).toList());
     }
 
     /** The same bench with what is on these ports not making contact. */
     public Bench loose(Set<String> ports) {
-        return new Bench(
-                profile,
-                serial,
-                firmware,
-                config,
-                order,
-                supply,
-                attached.stream()
-                        .map(each -> ports.contains(each.port()) ? each.unseated() : each)
-                        .toList(),
-                network);
+        return withAttached(attached.stream()
+                .map(each -> ports.contains(each.port()) ? each.unseated() : each)
+                .toList());
+    }
+
+    private Bench withAttached(List<Attached> media) {
+        return new Bench(profile, serial, firmware, config, order, supply, media, network);
     }
 
     /**

@@ -2,6 +2,7 @@
 package exordium.desktop.draw;
 
 import exordium.core.quantity.ByteSize;
+import exordium.core.quantity.Watts;
 import exordium.core.storage.LinkChain;
 import exordium.core.storage.StorageAssessment;
 import java.util.Locale;
@@ -12,17 +13,17 @@ public final class Bands extends Drawing {
     private static final double YEARS_SHOWN = 12;
     private final StorageAssessment each;
     private final ByteSize image;
-    private final double supplyWatts;
-    private final double boardWatts;
+    private final Watts supply;
+    private final Watts board;
 
-    public Bands(StorageAssessment each, ByteSize image, double supplyWatts, double boardWatts) {
+    public Bands(StorageAssessment each, ByteSize image, Watts supply, Watts board) {
         super(each.medium().name() + ": " + each.medium().size().binary() + ", "
                 + each.effectiveRead().said() + " through "
                 + each.readChain().narrowest().title());
         this.each = each;
         this.image = image;
-        this.supplyWatts = supplyWatts;
-        this.boardWatts = boardWatts;
+        this.supply = supply;
+        this.board = board;
         setPrefHeight(214);
         setMinHeight(214);
     }
@@ -99,6 +100,8 @@ public final class Bands extends Drawing {
     private void power(double right) {
         text(0, 190, "Power", "strong");
         double drive = each.medium().kind().watts().value();
+        double boardWatts = board.value();
+        double supplyWatts = supply.value();
         double perWatt = (right - NAMES) / Math.max(supplyWatts, boardWatts + drive);
         box(NAMES, 178, boardWatts * perWatt, 16, "fill-water", "line-soft");
         box(
@@ -111,7 +114,8 @@ public final class Bands extends Drawing {
         text(
                 NAMES,
                 209,
-                String.format(Locale.ROOT, "board %.1f W, drive %.1f W of %.1f W", boardWatts, drive, supplyWatts),
+                "board " + board.said() + ", drive "
+                        + each.medium().kind().watts().said() + " of " + supply.said(),
                 "aside",
                 "small");
         text(right + 10, 190, each.powerMargin().said() + " left", "figure");

@@ -36,7 +36,6 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.ListCell;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
@@ -75,42 +74,17 @@ final class ImageStation extends Station {
         fill();
     }
 
-    private static final class SourceCell extends ListCell<ImageSource> {
-        @Override
-        protected void updateItem(ImageSource item, boolean empty) {
-            super.updateItem(item, empty);
-            setText(
-                    empty || item == null
-                            ? null
-                            : item.title() + ", " + item.size().said());
-        }
-    }
-
-    private final class TargetCell extends ListCell<Targets.Target> {
-        @Override
-        protected void updateItem(Targets.Target item, boolean empty) {
-            super.updateItem(item, empty);
-            setText(
-                    empty || item == null
-                            ? null
-                            : draft.targetName(item) + ", "
-                                    + item.description().size().said()
-                                    + (item.simulated()
-                                            ? ""
-                                            : item.description().refusals().isEmpty()
-                                                    ? ", this machine's"
-                                                    : ", refused"));
-        }
+    private String words(Targets.Target each) {
+        String refused = each.description().refusals().isEmpty() ? ", this machine's" : ", refused";
+        return draft.targetName(each) + ", " + each.description().size().said() + (each.simulated() ? "" : refused);
     }
 
     private void fill() {
-        image.setCellFactory(list -> new SourceCell());
-        image.setButtonCell(new SourceCell());
+        WordCell.in(image, each -> each.title() + ", " + each.size().said());
         image.setPromptText("An image or a copy");
         image.getItems().setAll(board.sources());
         image.setPrefWidth(300);
-        target.setCellFactory(list -> new TargetCell());
-        target.setButtonCell(new TargetCell());
+        WordCell.in(target, this::words);
         target.setPromptText("A medium");
         target.getItems().setAll(board.targets());
         target.setPrefWidth(340);

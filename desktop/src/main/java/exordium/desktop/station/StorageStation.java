@@ -21,7 +21,6 @@ import java.util.Optional;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
-import javafx.scene.control.ListCell;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
@@ -38,8 +37,7 @@ final class StorageStation extends Station {
         question = new StorageQuestion(board.workbench());
         image.getItems().setAll(board.images());
         image.setId("storage-image");
-        image.setCellFactory(list -> new ImageCell());
-        image.setButtonCell(new ImageCell());
+        WordCell.in(image, each -> each.title() + ", " + each.size().said());
         image.setAccessibleText("Image it is for");
         board.images().stream()
                 .filter(this::suits)
@@ -47,17 +45,6 @@ final class StorageStation extends Station {
                 .or(() -> board.images().stream().findFirst())
                 .ifPresent(image::setValue);
         image.valueProperty().addListener((property, before, now) -> show());
-    }
-
-    static final class ImageCell extends ListCell<Images.Image> {
-        @Override
-        protected void updateItem(Images.Image item, boolean empty) {
-            super.updateItem(item, empty);
-            setText(
-                    empty || item == null
-                            ? null
-                            : item.title() + ", " + item.size().said());
-        }
     }
 
     /** The image whose system the board runs now, else any. */
@@ -152,10 +139,7 @@ final class StorageStation extends Station {
     private void draw(StorageAssessment each) {
         StorageNeed need = need();
         Bands bands = new Bands(
-                each,
-                need.image().orElse(ByteSize.ZERO),
-                need.supply().power().value(),
-                need.boardDraw().value());
+                each, need.image().orElse(ByteSize.ZERO), need.supply().power(), need.boardDraw());
         HBox deeds = Parts.row(10);
         Media.Medium medium = register(each).orElseThrow();
         if (!board.inServiceAt().containsKey(medium.file()) && each.socket().isPresent() && each.fits()) {
