@@ -2,10 +2,8 @@
 package exordium.cli;
 
 import exordium.core.finding.Refused;
+import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
-import java.io.IOException;
-import java.nio.file.InvalidPathException;
-import java.util.concurrent.CancellationException;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
@@ -64,20 +62,11 @@ public final class Main implements Runnable {
 
     /** One sentence on standard error, never a stack trace. */
     private static int say(Exception failure, CommandLine line, CommandLine.ParseResult result) {
-        int code = ExitCode.FAILED;
-        String sentence = failure.getMessage();
+        line.getErr().println(Sentence.of(failure));
         if (failure instanceof Refused) {
-            code = ExitCode.REFUSED;
-        } else if (failure instanceof UnreadableInput
-                || failure instanceof IllegalArgumentException
-                || failure instanceof InvalidPathException) {
-            code = ExitCode.BAD_INPUT;
-        } else if (failure instanceof CancellationException) {
-            sentence = "Stopped: " + failure.getMessage() + ".";
-        } else if (!(failure instanceof IOException)) {
-            sentence = "Something went wrong inside the program (" + failure + "); nothing further was done.";
+            return ExitCode.REFUSED;
         }
-        line.getErr().println(sentence == null ? failure.toString() : sentence);
-        return code;
+        boolean input = failure instanceof UnreadableInput || failure instanceof IllegalArgumentException;
+        return input ? ExitCode.BAD_INPUT : ExitCode.FAILED;
     }
 }

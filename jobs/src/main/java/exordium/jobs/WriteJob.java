@@ -52,22 +52,11 @@ public final class WriteJob {
             throws IOException {
         Refused.ifAnyStops(plan.findings());
         Optional<Media.Medium> medium = registered(workspace, plan.target().path());
-        long row = workspace
-                .writes()
-                .begin(
-                        board,
-                        medium.map(Media.Medium::id),
-                        plan.target().id(),
-                        plan.image().name());
         WriteReport report;
+        // Opening touches nothing; a target that cannot be opened leaves no trace in the register.
         try (BlockDevice device = target.opener().open(true)) {
-            report = new WriteRun(plan, device, watch).execute();
-        } catch (IOException | RuntimeException e) {
-            // The target could not even be opened, or not closed in peace: the row must not stay at "writing".
-            workspace.writes().end(row, Verdict.FAILED);
-            throw e;
+            report = recorded(workspace, plan, board, medium.map(Media.Medium::id), device, watch);
         }
-        workspace.writes().end(row, report);
         medium.ifPresent(each -> workspace.media().addWritten(each.id(), ByteSize.of(report.writtenBytes())));
         String name = medium.map(Media.Medium::name).orElse(plan.target().id());
         workspace
@@ -79,6 +68,26 @@ public final class WriteJob {
                         plan.image().name() + " to " + name + ": " + report.sentence(),
                         Optional.empty());
         return report;
+    }
+
+    private static WriteReport recorded(
+            Workspace workspace,
+            WritePlan plan,
+            Optional<String> board,
+            Optional<String> medium,
+            BlockDevice device,
+            TransferWatch watch) {
+        long row = workspace
+                .writes()
+                .begin(board, medium, plan.target().id(), plan.image().name());
+        try {
+            WriteReport report = new WriteRun(plan, device, watch).execute();
+            workspace.writes().end(row, report);
+            return report;
+        } catch (RuntimeException e) {
+            workspace.writes().end(row, Verdict.FAILED);
+            throw e;
+        }
     }
 
     /** The register's entry behind a path, where it is a drive of the workspace. */

@@ -124,7 +124,7 @@ class WriteAndCopyTest {
     }
 
     @Test
-    void aTargetThatCannotBeOpenedEndsFailedNotWriting() throws IOException {
+    void aTargetThatCannotBeOpenedLeavesNoTrace() throws IOException {
         Targets.Target target = house.target("spare-card-32.img");
         ImageFile file = ImageFile.open(house.workspace.images().resolve("dunlin-vm-7.2.img.xz"));
         WritePlan plan = WritePlan.of(

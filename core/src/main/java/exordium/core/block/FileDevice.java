@@ -2,10 +2,14 @@
 package exordium.core.block;
 
 import com.sun.nio.file.ExtendedOpenOption;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Refused;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -38,6 +42,9 @@ public final class FileDevice implements BlockDevice {
             options.add(StandardOpenOption.WRITE);
         }
         this.cached = FileChannel.open(path, options);
+        if (!readOnly) {
+            requireAlone(cached);
+        }
         options.add(ExtendedOpenOption.DIRECT);
         FileChannel opened = null;
         try {
@@ -47,6 +54,23 @@ public final class FileDevice implements BlockDevice {
             opened = null;
         }
         this.direct = opened;
+    }
+
+    /** Two writers on one medium leave neither's image; the lock goes with the channel. */
+    private void requireAlone(FileChannel channel) throws IOException {
+        boolean alone;
+        try {
+            alone = channel.tryLock() != null;
+        } catch (OverlappingFileLockException e) {
+            alone = false;
+        }
+        if (!alone) {
+            channel.close();
+            throw new Refused(Finding.stop(
+                    "target-busy",
+                    name + " is being written by somebody else at this moment; nothing was touched.",
+                    Basis.computed("the system's file locks")));
+        }
     }
 
     /** Opens an existing file for reading; its length is its size. */

@@ -4,6 +4,7 @@ package exordium.core.block;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.finding.Refused;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import java.io.IOException;
@@ -103,5 +104,17 @@ class FileDeviceTest {
         assertThat(buffer.alignmentOffset(0, 4096)).isZero();
         assertThat(buffer.remaining()).isEqualTo(8192);
         assertThatThrownBy(() -> AlignedBuffers.allocate(100)).isInstanceOf(IllegalArgumentException.class);
+    }
+
+    @Test
+    void twoWritersAtOnceAreRefused() throws IOException {
+        Path file = Files.write(folder.resolve("busy.img"), new byte[8192]);
+        try (FileDevice first = FileDevice.forWriting(file, ByteSize.of(8192))) {
+            assertThat(first.readOnly()).isFalse();
+            assertThatThrownBy(() -> FileDevice.forWriting(file, ByteSize.of(8192)))
+                    .isInstanceOf(Refused.class)
+                    .hasMessageContaining("busy.img is being written");
+        }
+        FileDevice.forWriting(file, ByteSize.of(8192)).close();
     }
 }

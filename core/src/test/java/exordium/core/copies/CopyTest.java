@@ -6,7 +6,10 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.block.FileDevice;
 import exordium.core.block.TransferWatch;
+import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.quantity.ByteRate;
+import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import java.io.IOException;
@@ -137,5 +140,23 @@ class CopyTest {
         assertThatThrownBy(() -> copy(tableOnly, folder.resolve("x.zst"), TransferWatch.NONE))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("nothing to copy");
+    }
+
+    @Test
+    void adviceSaysWhatIsDueHowMuchAndHowLong() {
+        CopyRule.Due late = CopyRule.USUAL.next(Optional.of(TODAY.minusDays(34)), false, TODAY);
+        var advice = CopyAdvice.of(
+                CopyRule.USUAL,
+                late,
+                Optional.of(new CopyAdvice.Source(ByteSize.ofGigabytes(15.8), ByteRate.ofMegabytes(22))));
+        assertThat(advice)
+                .extracting(Finding::code)
+                .containsExactly("copy-due", "copy-quiet", "copy-extent", "copy-identifiers");
+        // 15.8e9 / 22e6 = 718.2 s
+        assertThat(advice.get(2).text()).contains("15.8 GB").contains("11 min 58 s");
+        CopyRule.Due early = CopyRule.USUAL.next(Optional.of(TODAY), false, TODAY);
+        assertThat(CopyAdvice.of(CopyRule.USUAL, early, Optional.empty()))
+                .extracting(Finding::code)
+                .containsExactly("copy-quiet", "copy-in-time", "copy-identifiers");
     }
 }

@@ -93,7 +93,7 @@ class FirmwareTest {
         assertThat(Finding.anyStops(FirmwareStatus.plan(profile("plover-3"), chip, release, Channel.DEFAULT, false)))
                 .isTrue();
         assertThat(codes(FirmwareStatus.plan(profile("plover-4"), chip, release, Channel.DEFAULT, false)))
-                .containsExactly("restart-not-off");
+                .containsExactly("restart-not-off", "release-notes");
     }
 
     @Test

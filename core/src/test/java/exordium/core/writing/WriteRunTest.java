@@ -10,6 +10,7 @@ import exordium.core.block.MediumException;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
+import exordium.core.finding.Severity;
 import exordium.core.image.ImageFile;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
@@ -19,6 +20,7 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -370,6 +372,44 @@ class WriteRunTest {
         @Override
         public void close() throws IOException {
             inner.close();
+        }
+    }
+
+    @Test
+    void thePlanTellsEveryStageAndItsTime() throws IOException {
+        WritePlan.TargetDescription timed = new WritePlan.TargetDescription(
+                "target.img",
+                target,
+                ByteSize.of(20 * DiskBuilder.MIB),
+                Optional.of(ByteRate.ofMegabytes(2)),
+                Optional.of(ByteRate.ofMegabytes(4)),
+                Optional.empty(),
+                List.of());
+        WritePlan planned = WritePlan.of(
+                ImageFile.open(image), ByteSize.of(8_000_000), timed, WritePlan.Options.USUAL, "target.img");
+        assertThat(planned.estimate()).contains(Duration.ofSeconds(6));
+        assertThat(planned.stages().stream()
+                        .map(stage -> stage.time().orElse(Duration.ZERO))
+                        .reduce(Duration.ZERO, Duration::plus))
+                .isEqualTo(Duration.ofSeconds(6));
+        assertThat(planned.stages())
+                .first()
+                .extracting(WritePlan.Stage::text)
+                .asString()
+                .contains("starts nothing");
+        assertThat(plan(image, WriteMode.CHANGED, false).stages())
+                .extracting(WritePlan.Stage::text)
+                .noneMatch(text -> text.contains("back past the page cache"))
+                .anyMatch(text -> text.contains("only the chunks that differ"));
+    }
+
+    @Test
+    void aReportIsOneFindingOfTheRightWeight() throws IOException {
+        assertThat(write(image, WriteMode.WHOLE).finding().severity()).isEqualTo(Severity.NOTE);
+        try (FileDevice device = FileDevice.forWriting(target, ByteSize.of(Files.size(target)))) {
+            WriteReport unread =
+                    new WriteRun(plan(image, WriteMode.WHOLE, false), device, TransferWatch.NONE).execute();
+            assertThat(unread.finding().severity()).isEqualTo(Severity.CAUTION);
         }
     }
 }

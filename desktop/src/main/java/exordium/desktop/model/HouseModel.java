@@ -3,7 +3,7 @@ package exordium.desktop.model;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.daysheet.DaySheet;
-import exordium.core.finding.Refused;
+import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.writing.TransferMeter;
@@ -30,7 +30,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.CancellationException;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -57,6 +57,7 @@ public final class HouseModel implements AutoCloseable {
     private final BoardJobs boardJobs;
     private final Consumer<Runnable> post;
     private final ExecutorService readers = threads("reader");
+    private final ExecutorService lookers = threads("looker");
     private final ExecutorService workers = threads("job");
 
     private final Map<Path, DriveInspection> inImages = new ConcurrentHashMap<>();
@@ -159,7 +160,7 @@ public final class HouseModel implements AutoCloseable {
 
     /** Reads the day sheet anew. */
     public void refresh() {
-        reader(() -> {
+        on(readers, () -> {
             try {
                 DaySheet now = sheets.now();
                 String entry = workspace().log().last().map(each -> each.text()).orElse("");
@@ -174,11 +175,11 @@ public final class HouseModel implements AutoCloseable {
         });
     }
 
-    private void reader(Runnable work) {
+    private static void on(ExecutorService threads, Runnable work) {
         try {
-            readers.execute(work);
+            threads.execute(work);
         } catch (RejectedExecutionException e) {
-            if (!readers.isShutdown()) {
+            if (!threads.isShutdown()) {
                 throw e;
             }
             // The house is closed; nobody is left to look at what would be read.
@@ -187,20 +188,37 @@ public final class HouseModel implements AutoCloseable {
 
     /** Reads something off the interface thread and hands it over on it. */
     public <T> void read(Read<T> source, Consumer<T> sink) {
-        reader(() -> {
-            try {
-                T value = source.get();
-                post.accept(() -> sink.accept(value));
-            } catch (IOException | RuntimeException e) {
-                say(e);
-            }
-        });
+        on(readers, () -> hand(source, sink));
+    }
+
+    private <T> void hand(Read<T> source, Consumer<T> sink) {
+        try {
+            T value = source.get();
+            post.accept(() -> sink.accept(value));
+        } catch (IOException | RuntimeException e) {
+            say(e);
+        }
+    }
+
+    /** As {@link #read}, for what may take long, such as unpacking an image; pages do not wait for it. */
+    public <T> void look(Read<T> source, Consumer<T> sink) {
+        on(lookers, () -> hand(source, sink));
+    }
+
+    /** Does something to a drive of the workspace, unless a job has it in hand. */
+    public void performOn(String drive, Deed deed) {
+        RunningJob job = running.get();
+        if (job != null && job.inHand().contains(drive)) {
+            problem.set(job.title() + " is not finished; " + drive + " is in its hands until then.");
+            return;
+        }
+        perform(deed);
     }
 
     /** Does something short to a board, then reads everything anew. */
     public void perform(Deed deed) {
         post.accept(() -> problem.set(""));
-        reader(() -> {
+        on(readers, () -> {
             try {
                 deed.run();
             } catch (IOException | RuntimeException e) {
@@ -280,18 +298,25 @@ public final class HouseModel implements AutoCloseable {
     public void write(String title, String board, WritePlan plan, Targets.Target target) {
         TransferMeter meter = new TransferMeter(System::nanoTime, plan.verify());
         lastReport.set(null);
-        start(new RunningJob(title, board, Optional.of(plan.target().id()), meter), () -> {
-            WriteReport report = WriteJob.run(workspace(), plan, target, Optional.of(board), meter);
-            post.accept(() -> lastReport.set(report));
-            if (!report.verdict().good()) {
-                post.accept(() -> problem.set(report.sentence()));
-            }
-        });
+        start(
+                new RunningJob(
+                        title,
+                        board,
+                        Optional.of(plan.target().id()),
+                        Set.of(plan.target().id()),
+                        meter),
+                () -> {
+                    WriteReport report = WriteJob.run(workspace(), plan, target, Optional.of(board), meter);
+                    post.accept(() -> lastReport.set(report));
+                    if (!report.verdict().good()) {
+                        post.accept(() -> problem.set(report.sentence()));
+                    }
+                });
     }
 
-    public void copy(String title, String board) {
+    public void copy(String title, String board, String drive) {
         TransferMeter meter = new TransferMeter(System::nanoTime, true);
-        start(new RunningJob(title, board, Optional.empty(), meter), () -> new CopyJob(workbench, sheets)
+        start(new RunningJob(title, board, Optional.empty(), Set.of(drive), meter), () -> new CopyJob(workbench, sheets)
                 .run(board, meter));
     }
 
@@ -299,7 +324,8 @@ public final class HouseModel implements AutoCloseable {
     public void shelve(Path file) {
         TransferMeter meter = new TransferMeter(System::nanoTime, false);
         start(
-                new RunningJob("Taking " + file.getFileName() + " onto the shelf", "", Optional.empty(), meter),
+                new RunningJob(
+                        "Taking " + file.getFileName() + " onto the shelf", "", Optional.empty(), Set.of(), meter),
                 () -> new Intake(workbench).image(file, meter));
     }
 
@@ -352,13 +378,7 @@ public final class HouseModel implements AutoCloseable {
     }
 
     private void say(Exception failure) {
-        String sentence = failure instanceof CancellationException
-                ? "Stopped; nothing half-done was kept."
-                : failure instanceof IOException
-                                || failure instanceof Refused
-                                || failure instanceof IllegalArgumentException
-                        ? failure.getMessage()
-                        : "Something went wrong inside the program: " + failure;
+        String sentence = Sentence.of(failure);
         post.accept(() -> problem.set(sentence));
     }
 
@@ -374,6 +394,7 @@ public final class HouseModel implements AutoCloseable {
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
+        lookers.shutdownNow();
         readers.shutdownNow();
     }
 }

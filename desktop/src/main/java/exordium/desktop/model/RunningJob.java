@@ -3,11 +3,14 @@ package exordium.desktop.model;
 
 import exordium.core.writing.TransferMeter;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * What runs now.
  *
  * @param board whose station shows it
- * @param target the drive it works on
+ * @param target the drive it writes to
+ * @param inHand drives that nobody else may change meanwhile
  */
-public record RunningJob(String title, String board, Optional<String> target, TransferMeter meter) {}
+public record RunningJob(
+        String title, String board, Optional<String> target, Set<String> inHand, TransferMeter meter) {}

@@ -53,7 +53,10 @@ final class CopiesStation extends Station {
         String medium = board.medium().map(Media.Medium::name).orElse("");
         Button copy = Parts.button(
                 board.medium().isEmpty() ? "Nothing to copy" : "Copy " + medium + " into the vault",
-                () -> house.copy("Copying " + medium + " of " + board.name(), board.id()),
+                () -> house.copy(
+                        "Copying " + medium + " of " + board.name(),
+                        board.id(),
+                        board.medium().map(Media.Medium::file).orElseThrow()),
                 "deed");
         copy.setId("copy");
         copy.disableProperty().bind(house.runningProperty().isNotNull());

@@ -177,6 +177,6 @@ final class FirstStartStation extends Station {
     private void apply() {
         Intents wanted = intents();
         String drive = board.medium().orElseThrow().file();
-        house.perform(() -> house.boardJobs().applyFirstStart(board.at(), drive, wanted));
+        house.performOn(drive, () -> house.boardJobs().applyFirstStart(board.at(), drive, wanted));
     }
 }

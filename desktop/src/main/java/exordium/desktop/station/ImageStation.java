@@ -172,7 +172,7 @@ final class ImageStation extends Station {
                     .getChildren()
                     .setAll(Parts.label("Looking into " + from.get().title() + " …", "aside"));
             targetStrip.getChildren().clear();
-            house.read(
+            house.look(
                     () -> new Pair(house.inImage(from.get().file()), Inspections.ofTarget(to.get())),
                     pair -> strips(from.get(), to.get(), pair));
         }

@@ -201,8 +201,12 @@ class ModelTest {
 
     @Test
     void onlyOneJobRunsAtATime() throws InterruptedException {
-        house.copy("Copying one", "mast-webcam");
-        house.copy("Copying two", "tide-clock");
+        house.copy("Copying one", "mast-webcam", "mast-webcam-card.img");
+        house.performOn("mast-webcam-card.img", () -> {
+            throw new AssertionError("the drive is in other hands");
+        });
+        assertThat(house.problemProperty().get()).contains("mast-webcam-card.img is in its hands");
+        house.copy("Copying two", "tide-clock", "tide-clock-card.img");
         assertThat(house.problemProperty().get()).contains("running already");
         CountDownLatch ended = new CountDownLatch(1);
         house.runningProperty().addListener((property, before, now) -> {
@@ -219,7 +223,7 @@ class ModelTest {
     /** Closing the window in the middle of a copy leaves nothing half-done, and asks nothing more of a closed house. */
     @Test
     void closingStopsWhatRuns() {
-        house.copy("Copying", "mast-webcam");
+        house.copy("Copying", "mast-webcam", "mast-webcam-card.img");
         house.close();
         assertThat(house.workspace().copies().of("mast-webcam")).hasSize(1);
         assertThat(house.workspace().vault().resolve("mast-webcam").toFile().list())
