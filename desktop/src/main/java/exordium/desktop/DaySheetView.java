@@ -32,48 +32,61 @@ final class DaySheetView extends HBox {
     /** Shares of the width, in percent. */
     private static final double NAMES = 17;
 
-    private static final double TALLEST_ROW = 66;
-
     private static final double CELLS = (100 - NAMES) / Step.values().length;
 
     private final HouseModel house;
 
-    DaySheetView(HouseModel house, DaySheet sheet, LocalDate today) {
+    DaySheetView(HouseModel house, DaySheet day, LocalDate today) {
         super(14);
         this.house = house;
         getStyleClass().add("page");
         VBox rows = new VBox();
-        for (BoardState board : sheet.boards()) {
+        for (BoardState board : day.boards()) {
             GridPane row = row(board);
             VBox.setVgrow(row, Priority.SOMETIMES);
-            row.setMaxHeight(TALLEST_ROW);
             rows.getChildren().add(row);
         }
-        ScrollPane scroll = new ScrollPane(rows);
+        VBox sheet = new VBox(head(), Parts.grow(rows));
+        sheet.getStyleClass().add("sheet");
+        ScrollPane scroll = new ScrollPane(sheet);
         scroll.setFitToWidth(true);
         scroll.setFitToHeight(true);
         scroll.setFocusTraversable(false);
         Button add = Parts.button(Place.Form.NEW_BOARD.title(), () -> house.go(Place.Form.NEW_BOARD), "task", "small");
         add.setId("new-board");
-        HBox foot = Parts.row(0, Legend.row(), Parts.spring(), add);
-        VBox left = sheet.boards().isEmpty()
-                ? new VBox(12, title(sheet, today), empty())
-                : new VBox(6, title(sheet, today), head(), Parts.grow(scroll), foot);
-        getChildren().addAll(Parts.grow(left), tasks(sheet));
+        HBox foot = Parts.row(14, Parts.grow(Legend.row()), add);
+        VBox left = day.boards().isEmpty()
+                ? new VBox(12, title(day, today), empty())
+                : new VBox(6, title(day, today), Parts.grow(scroll), foot);
+        getChildren().addAll(Parts.grow(left), tasks(day));
     }
 
     /** A house without a board: what to do first. */
     private VBox empty() {
-        Button add = Parts.button(Place.Form.NEW_BOARD.title(), () -> house.go(Place.Form.NEW_BOARD), "deed");
-        add.setId("new-board");
-        Button image = Parts.button(Place.Form.SHELVE_IMAGE.title(), () -> house.go(Place.Form.SHELVE_IMAGE));
-        Button drive = Parts.button(Place.Form.NEW_DRIVE.title(), () -> house.go(Place.Form.NEW_DRIVE));
         return new VBox(
                 14,
-                Parts.paragraph(
-                        "There is no board in this workspace yet. Put the first one in the register; then an image on the shelf, "
-                                + "and a virtual drive in the drawer to try everything on before a real card is touched."),
-                Parts.row(10, add, image, drive));
+                Parts.paragraph("There is no board in this workspace yet. Three things begin it:"),
+                beginning("1", Place.Form.NEW_BOARD, "put the first board in the register", "new-board"),
+                beginning(
+                        "2",
+                        Place.Form.SHELVE_IMAGE,
+                        "what it is to start from; it is looked into and its checksum compared",
+                        "first-image"),
+                beginning(
+                        "3",
+                        Place.Form.NEW_DRIVE,
+                        "to try everything on before a real card is touched",
+                        "first-drive"));
+    }
+
+    private HBox beginning(String number, Place.Form form, String why, String id) {
+        Button open = Parts.button(form.title(), () -> house.go(form), number.equals("1") ? "deed" : "task");
+        open.setId(id);
+        return Parts.row(
+                14,
+                Parts.cell(Parts.label(number, "figure", "soft"), 14),
+                Parts.cell(new HBox(open), 220),
+                Parts.label(why, "aside"));
     }
 
     private static HBox title(DaySheet sheet, LocalDate today) {

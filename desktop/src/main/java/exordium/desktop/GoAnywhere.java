@@ -7,11 +7,13 @@ import exordium.desktop.model.HouseModel;
 import exordium.store.Images;
 import exordium.store.Media;
 import java.util.List;
+import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
 /** The field that goes anywhere: type a few letters, arrows, Enter. */
@@ -27,7 +29,7 @@ final class GoAnywhere extends VBox implements Overlay {
         this.house = house;
         this.close = close;
         getStyleClass().add("overlay");
-        setMaxSize(560, 420);
+        setMaxSize(620, 400);
         field.setPromptText("Go to a board, medium, image or action");
         field.setId("go-field");
         found.setId("go-found");
@@ -48,10 +50,16 @@ final class GoAnywhere extends VBox implements Overlay {
         @Override
         protected void updateItem(Destinations.Destination item, boolean empty) {
             super.updateItem(item, empty);
-            setGraphic(
-                    empty
-                            ? null
-                            : new VBox(Parts.label(item.text(), "strong"), Parts.label(item.hint(), "soft", "small")));
+            if (empty || item == null) {
+                setGraphic(null);
+                return;
+            }
+            Label hint = Parts.label(item.hint(), "soft", "small");
+            hint.setMinWidth(0);
+            Label text = Parts.label(item.text(), "strong");
+            text.setMinWidth(Region.USE_PREF_SIZE);
+            setGraphic(Parts.row(12, text, hint));
+            setPrefWidth(0);
         }
     }
 

@@ -52,8 +52,7 @@ final class JobStrip extends HBox {
             String problem = house.problemProperty().get();
             title.setText("Nothing running.");
             title.getStyleClass().setAll("label", "soft");
-            last.setText(
-                    problem.isEmpty() ? "Last: " + house.lastEntryProperty().get() : problem);
+            last.setText(problem.isEmpty() ? lastWords(house.lastEntryProperty().get()) : problem);
             last.getStyleClass().setAll("label");
             if (!problem.isEmpty()) {
                 last.getStyleClass().add("alarm");
@@ -67,6 +66,10 @@ final class JobStrip extends HBox {
         getChildren().addAll(title, bar, figures, Parts.spring(), stop);
         clock.play();
         tick();
+    }
+
+    private static String lastWords(String entry) {
+        return entry.isEmpty() ? "" : "Last: " + entry;
     }
 
     private void tick() {

@@ -3,14 +3,14 @@ package exordium.desktop;
 
 import exordium.core.daysheet.Pennant;
 import exordium.desktop.draw.PennantGlyph;
-import javafx.scene.layout.HBox;
+import javafx.scene.layout.FlowPane;
 
 /** What the five pennants mean. */
 final class Legend {
     private Legend() {}
 
-    static HBox row() {
-        HBox row = Parts.row(26);
+    static FlowPane row() {
+        FlowPane row = new FlowPane(26, 2);
         for (Pennant pennant : Pennant.values()) {
             row.getChildren()
                     .add(Parts.row(6, new PennantGlyph(pennant), Parts.label(pennant.text(), "soft", "small")));

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop;
 
+import java.util.Locale;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -14,6 +15,8 @@ import javafx.scene.shape.SVGPath;
 
 /** The small pieces every view is put together from. */
 public final class Parts {
+    private static final double USUAL_TEXT = 14;
+
     private Parts() {}
 
     public static Label label(String text, String... styles) {
@@ -81,6 +84,21 @@ public final class Parts {
         node.setMinWidth(width);
         node.setPrefWidth(width);
         node.setMaxWidth(width);
+        return node;
+    }
+
+    /** One cell of a column that keeps its width, given for the usual text and growing with it. */
+    public static HBox cell(Region node, double width) {
+        HBox cell = row(0, node);
+        cell.setMaxHeight(Region.USE_PREF_SIZE);
+        String em = String.format(Locale.ROOT, "%.3fem", width / USUAL_TEXT);
+        cell.setStyle("-fx-min-width: " + em + "; -fx-pref-width: " + em + "; -fx-max-width: " + em + ";");
+        return cell;
+    }
+
+    /** Keeps a node from being squeezed under what it says. */
+    public static <R extends Region> R whole(R node) {
+        node.setMinWidth(Region.USE_PREF_SIZE);
         return node;
     }
 

@@ -21,16 +21,12 @@ import javafx.scene.layout.VBox;
 
 /** The boards by place, each with its worst pennant, and the shelves under them. */
 final class Roster extends VBox {
-    private static final double SHELF_LINE = 166;
-
     private final HouseModel house;
     private final VBox entries = new VBox();
 
     Roster(HouseModel house) {
         this.house = house;
         getStyleClass().add("roster");
-        setPrefWidth(196);
-        setMinWidth(196);
         ScrollPane scroll = new ScrollPane(entries);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
@@ -85,7 +81,7 @@ final class Roster extends VBox {
                 int number = counts.get(shelf);
                 Label figure = Parts.label(String.valueOf(number), "figure", "soft");
                 HBox line = Parts.row(0, Parts.label(entry.getText()), Parts.spring(), figure);
-                line.setPrefWidth(SHELF_LINE);
+                line.getStyleClass().add("shelf-line");
                 entry.setAccessibleText(entry.getText() + ", " + number);
                 entry.setGraphic(line);
                 entry.setContentDisplay(ContentDisplay.GRAPHIC_ONLY);

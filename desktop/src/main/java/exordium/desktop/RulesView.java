@@ -60,8 +60,8 @@ final class RulesView extends VBox {
     private static Node rule(String what, Node control, String reason) {
         return Parts.row(
                 14,
-                Parts.fixed(Parts.label(what), 190),
-                Parts.fixed(new HBox(control), 130),
+                Parts.cell(Parts.label(what), 190),
+                Parts.cell(new HBox(control), 130),
                 Parts.label(reason, "aside", "small"));
     }
 

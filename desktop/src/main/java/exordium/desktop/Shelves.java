@@ -38,42 +38,22 @@ final class Shelves {
 
     Node view(Place.Shelf shelf) {
         return switch (shelf) {
-            case MEDIA ->
-                page(
-                        shelf,
-                        "every medium of the house, where it is and how worn",
-                        () -> house.workspace().media().all(),
-                        this::medium,
-                        Media.Medium::name);
-            case IMAGES ->
-                page(
-                        shelf,
-                        "what can be written, and whether its published checksum agrees",
-                        () -> house.workspace().imageShelf().all(),
-                        this::image,
-                        Images.Image::title);
+            case MEDIA -> page(shelf, () -> house.workspace().media().all(), this::medium, Media.Medium::name);
+            case IMAGES -> page(shelf, () -> house.workspace().imageShelf().all(), this::image, Images.Image::title);
             case FIRMWARE ->
                 page(
                         shelf,
-                        "releases by date and channel",
                         () -> house.workbench().firmware().releases(),
                         this::release,
                         each -> each.version() + " " + each.notes());
             case CALENDAR ->
                 page(
                         shelf,
-                        "when each board's next copy is due",
                         () -> DueCalendar.entries(house.workbench(), house.sheets()),
                         this::due,
                         DueCalendar.Entry::name);
             case RULES -> new RulesView(house);
-            case LOGBOOK ->
-                page(
-                        shelf,
-                        "newest first; nothing in it is ever changed",
-                        this::newestFirst,
-                        this::entry,
-                        Logbook.Entry::text);
+            case LOGBOOK -> page(shelf, this::newestFirst, this::entry, Logbook.Entry::text);
         };
     }
 
@@ -94,11 +74,7 @@ final class Shelves {
     }
 
     private <T> Node page(
-            Place.Shelf shelf,
-            String aside,
-            HouseModel.Read<List<T>> source,
-            Function<T, Node> line,
-            Function<T, String> words) {
+            Place.Shelf shelf, HouseModel.Read<List<T>> source, Function<T, Node> line, Function<T, String> words) {
         ListView<T> list = new ListView<>();
         list.setId("shelf-list");
         list.setCellFactory(view -> new LineCell<>(line));
@@ -107,7 +83,8 @@ final class Shelves {
         filter.setId("shelf-filter");
         filter.setPrefWidth(220);
         filter.setMinWidth(180);
-        HBox title = Parts.row(12, Parts.label(shelf.title(), "title"), Parts.label(aside, "aside"), Parts.spring());
+        HBox title =
+                Parts.row(12, Parts.label(shelf.title(), "title"), Parts.label(shelf.hint(), "aside"), Parts.spring());
         form(shelf).ifPresent(asked -> {
             Button open = Parts.button(asked.title(), () -> house.go(asked), "task");
             open.setId("open-form");
@@ -148,15 +125,15 @@ final class Shelves {
         return Parts.row(
                 12,
                 new PennantGlyph(state),
-                Parts.fixed(Parts.label(medium.name(), "strong"), 110),
-                Parts.fixed(Parts.label(medium.serial(), "figure"), 100),
-                Parts.fixed(
+                Parts.cell(Parts.label(medium.name(), "strong"), 110),
+                Parts.cell(Parts.label(medium.serial(), "figure"), 100),
+                Parts.cell(
                         Parts.hint(
                                 Parts.label(medium.size().binary(), "figure"),
                                 medium.size().exact()),
                         80),
-                Parts.fixed(Parts.label(medium.kind(), "soft"), 100),
-                Parts.fixed(Parts.label(medium.place(), "soft"), 90),
+                Parts.cell(Parts.label(medium.kind(), "soft"), 100),
+                Parts.cell(Parts.label(medium.place(), "soft"), 90),
                 Parts.label(
                         "written " + medium.written().said()
                                 + medium.ratedWrites()
@@ -183,26 +160,26 @@ final class Shelves {
         return Parts.row(
                 12,
                 new PennantGlyph(state),
-                Parts.fixed(Parts.label(image.title(), "strong"), 170),
-                Parts.fixed(
+                Parts.cell(Parts.label(image.title(), "strong"), 170),
+                Parts.cell(
                         Parts.label(
                                 image.container() + ", " + image.compressed().said(), "figure"),
                         110),
-                Parts.fixed(
+                Parts.cell(
                         Parts.hint(
                                 Parts.label("unpacks to " + image.size().said(), "figure"),
                                 image.size().exact()),
                         150),
-                Parts.fixed(Parts.label("fits " + image.least().said() + " and more", "soft"), 160),
+                Parts.cell(Parts.label("fits " + image.least().said() + " and more", "soft"), 160),
                 Parts.label(words, "soft"));
     }
 
     private Node release(FirmwareRelease release) {
         return Parts.row(
                 12,
-                Parts.fixed(Parts.label(release.version().toString(), "figure"), 90),
-                Parts.fixed(Parts.label(release.channel().code(), "strong"), 70),
-                Parts.fixed(Parts.label(String.join(", ", release.boards()), "soft"), 150),
+                Parts.cell(Parts.label(release.version().toString(), "figure"), 90),
+                Parts.cell(Parts.label(release.channel().code(), "strong"), 70),
+                Parts.cell(Parts.label(String.join(", ", release.boards()), "soft"), 150),
                 Parts.label(release.notes()));
     }
 
@@ -210,8 +187,8 @@ final class Shelves {
         return Parts.row(
                 12,
                 new PennantGlyph(entry.overdue() ? Pennant.DUE : Pennant.PROVEN),
-                Parts.fixed(Parts.label(entry.date().toString(), "figure"), 90),
-                Parts.fixed(Parts.label(entry.name(), "strong"), 150),
+                Parts.cell(Parts.label(entry.date().toString(), "figure"), 90),
+                Parts.cell(Parts.label(entry.name(), "strong"), 150),
                 Parts.label(entry.reason(), "soft"));
     }
 
@@ -220,8 +197,8 @@ final class Shelves {
                 LocalDateTime.ofInstant(entry.at(), house.workbench().zone()));
         return Parts.row(
                 12,
-                Parts.fixed(Parts.label(at, "figure", "soft"), 130),
-                Parts.fixed(Parts.label(entry.step(), "soft"), 80),
+                Parts.cell(Parts.label(at, "figure", "soft"), 130),
+                Parts.cell(Parts.label(entry.step(), "soft"), 80),
                 Parts.hint(Parts.label(entry.text()), entry.text()));
     }
 }

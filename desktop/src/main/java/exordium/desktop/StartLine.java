@@ -30,8 +30,6 @@ final class StartLine extends StackPane {
         }
         getChildren().addAll(new TrackPart(state), stops);
         setAlignment(Pos.TOP_LEFT);
-        setMinHeight(76);
-        setMaxHeight(76);
     }
 
     private static Button stop(Cell cell, boolean here) {
@@ -52,7 +50,6 @@ final class StartLine extends StackPane {
             stop.getStyleClass().add("here");
         }
         stop.setId("stop-" + cell.step().code());
-        stop.setPrefWidth(112);
         stop.setAccessibleText(cell.step().title() + ": " + cell.pennant().text() + ", " + cell.figure());
         return Parts.hint(stop, cell.reason());
     }

@@ -17,15 +17,15 @@ public final class Bands extends Drawing {
     private final Watts board;
 
     public Bands(StorageAssessment each, ByteSize image, Watts supply, Watts board) {
-        super(each.medium().name() + ": " + each.medium().size().binary() + ", "
-                + each.effectiveRead().said() + " through "
-                + each.readChain().narrowest().title());
+        super(
+                each.medium().name() + ": " + each.medium().size().binary() + ", "
+                        + each.effectiveRead().said() + " through "
+                        + each.readChain().narrowest().title(),
+                214);
         this.each = each;
         this.image = image;
         this.supply = supply;
         this.board = board;
-        setPrefHeight(214);
-        setMinHeight(214);
     }
 
     @Override

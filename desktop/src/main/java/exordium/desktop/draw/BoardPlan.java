@@ -8,6 +8,8 @@ public final class BoardPlan extends Drawing {
     /** Height of one row of plugs beside the board. */
     public static final double ROW = 46;
 
+    private static final double NARROWEST = 210;
+
     /** How something stands on its port. */
     public enum Contact {
         IN,
@@ -22,14 +24,16 @@ public final class BoardPlan extends Drawing {
     private final List<Contact> right;
 
     public BoardPlan(String title, String below, List<Contact> left, List<Contact> right) {
-        super(title + ", " + below);
+        super(title + ", " + below, Math.max(2, Math.max(left.size(), right.size())) * ROW);
         this.title = title;
         this.below = below;
         this.left = List.copyOf(left);
         this.right = List.copyOf(right);
-        double rows = Math.max(2, Math.max(left.size(), right.size()));
-        setPrefSize(250, rows * ROW);
-        setMinSize(200, rows * ROW);
+    }
+
+    @Override
+    protected double computeMinWidth(double height) {
+        return NARROWEST * scale();
     }
 
     @Override

@@ -17,12 +17,10 @@ public final class CopyBand extends Drawing {
     private final LocalDate today;
 
     public CopyBand(List<LocalDate> copies, CopyRule.Due due, LocalDate today) {
-        super(copies.size() + " copies, next due " + due.date());
+        super(copies.size() + " copies, next due " + due.date(), 110);
         this.copies = copies;
         this.due = due;
         this.today = today;
-        setPrefHeight(110);
-        setMinHeight(110);
     }
 
     @Override

@@ -15,11 +15,9 @@ public final class DigitRow extends Drawing {
 
     /** Where turns: the word below each digit, left to right. */
     public DigitRow(List<Character> digits, List<String> turns) {
-        super("Read from the right-hand digit");
+        super("Read from the right-hand digit", 88);
         this.digits = digits;
         this.turns = turns;
-        setPrefHeight(88);
-        setMinHeight(88);
     }
 
     @Override

@@ -2,25 +2,46 @@
 package exordium.desktop.draw;
 
 import javafx.scene.AccessibleRole;
+import javafx.scene.Group;
 import javafx.scene.layout.Region;
 import javafx.scene.shape.Line;
 import javafx.scene.shape.Polyline;
 import javafx.scene.shape.Rectangle;
 import javafx.scene.shape.Shape;
 import javafx.scene.text.Text;
+import javafx.scene.transform.Scale;
 
 /**
  * A picture drawn anew whenever its size or its numbers change. Colours come from style classes, so both charts use the
  * same drawing; what it shows is also said in its accessible text.
  */
 public abstract class Drawing extends Region {
+    /** The size of text, in pixels, that drawings are laid out for; at any other they grow or shrink with it. */
+    private static final double USUAL_TEXT = 14;
+
+    private final Text probe = new Text();
+    private final Group canvas = new Group();
+    private final double tall;
     private double drawnWidth = -1;
     private double drawnHeight = -1;
 
+    /** A drawing whose size its owner sets in pixels. */
     protected Drawing(String accessibleText) {
+        this(accessibleText, 0);
+    }
+
+    /** Where tall: its height at the usual size of text; 0 where its owner sets the size in pixels. */
+    protected Drawing(String accessibleText, double tall) {
+        this.tall = tall;
         setAccessibleRole(AccessibleRole.IMAGE_VIEW);
         setAccessibleText(accessibleText);
         setFocusTraversable(false);
+        probe.setVisible(false);
+        probe.setManaged(false);
+        canvas.setManaged(false);
+        canvas.getStyleClass().add("drawing");
+        getChildren().addAll(probe, canvas);
+        probe.fontProperty().addListener((property, before, now) -> redraw());
     }
 
     /** Puts shapes down for this size. */
@@ -31,14 +52,35 @@ public abstract class Drawing extends Region {
         requestLayout();
     }
 
+    /** How much larger than usual text is now. */
+    protected final double scale() {
+        if (tall == 0 || getScene() == null) {
+            return 1;
+        }
+        probe.applyCss();
+        return probe.getFont().getSize() / USUAL_TEXT;
+    }
+
+    @Override
+    protected final double computePrefHeight(double width) {
+        return tall * scale();
+    }
+
+    @Override
+    protected double computeMinHeight(double width) {
+        return tall * scale();
+    }
+
     @Override
     protected final void layoutChildren() {
         if (getWidth() != drawnWidth || getHeight() != drawnHeight) {
             drawnWidth = getWidth();
             drawnHeight = getHeight();
-            getChildren().clear();
+            canvas.getChildren().clear();
+            double scale = scale();
+            canvas.getTransforms().setAll(new Scale(scale, scale));
             if (drawnWidth > 0 && drawnHeight > 0) {
-                draw(drawnWidth, drawnHeight);
+                draw(drawnWidth / scale, drawnHeight / scale);
             }
         }
     }
@@ -60,7 +102,7 @@ public abstract class Drawing extends Region {
     protected final Polyline path(String style, double... points) {
         Polyline line = new Polyline(points);
         line.getStyleClass().addAll(style, "fill-none");
-        getChildren().add(line);
+        canvas.getChildren().add(line);
         return line;
     }
 
@@ -71,7 +113,7 @@ public abstract class Drawing extends Region {
         text.getStyleClass().addAll(styles);
         text.setX(x);
         text.setY(y);
-        getChildren().add(text);
+        canvas.getChildren().add(text);
         text.applyCss();
         return text;
     }
@@ -93,7 +135,7 @@ public abstract class Drawing extends Region {
             shape.getStyleClass().add("fill-none");
         }
         shape.getStyleClass().addAll(styles);
-        getChildren().add(shape);
+        canvas.getChildren().add(shape);
         return shape;
     }
 

@@ -17,14 +17,14 @@ public final class LayoutStrip extends Drawing {
 
     /** Where scale: how many bytes the whole width stands for. */
     public LayoutStrip(String name, Optional<DriveInspection> content, ByteSize size, ByteSize scale) {
-        super(name + ", " + size.said()
-                + content.map(each -> ", " + each.partitions().size() + " partitions")
-                        .orElse(", nothing known of it"));
+        super(
+                name + ", " + size.said()
+                        + content.map(each -> ", " + each.partitions().size() + " partitions")
+                                .orElse(", nothing known of it"),
+                58);
         this.content = content;
         this.size = size;
         this.scale = scale;
-        setPrefHeight(58);
-        setMinHeight(58);
     }
 
     /** Bytes from the start that are written, and of these, proven. */

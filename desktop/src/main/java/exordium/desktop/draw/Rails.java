@@ -6,9 +6,7 @@ public final class Rails extends Drawing {
     private static final double INSET = 30;
 
     public Rails() {
-        super("");
-        setPrefHeight(10);
-        setMinHeight(10);
+        super("", 10);
         setMouseTransparent(true);
     }
 

@@ -19,13 +19,15 @@ public final class ReleaseLine extends Drawing {
     private Optional<LocalDate> chosen = Optional.empty();
 
     public ReleaseLine(List<FirmwareRelease> releases, FirmwareStatus status, LocalDate today) {
-        super("Releases in time: runs " + status.running()
-                + status.newest().map(each -> ", newest " + each.version()).orElse(""));
+        super(
+                "Releases in time: runs " + status.running()
+                        + status.newest()
+                                .map(each -> ", newest " + each.version())
+                                .orElse(""),
+                166);
         this.releases = releases;
         this.status = status;
         this.today = today;
-        setPrefHeight(166);
-        setMinHeight(166);
     }
 
     public void choose(LocalDate version) {

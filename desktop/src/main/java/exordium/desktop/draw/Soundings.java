@@ -28,11 +28,15 @@ public final class Soundings extends Drawing {
 
     /** Where bestSecondsPer100Mb: what this medium is known to manage; 0 where nothing is known. */
     public Soundings(ByteSize size, double bestSecondsPer100Mb) {
-        super("Soundings: seconds for each 100 MB along the medium");
+        super("Soundings: seconds for each 100 MB along the medium", 260);
         this.size = size;
         this.bestSecondsPer100Mb = bestSecondsPer100Mb;
-        setPrefHeight(260);
-        setMinHeight(120);
+    }
+
+    /** It may be squeezed to half before it scrolls. */
+    @Override
+    protected double computeMinHeight(double width) {
+        return computePrefHeight(width) / 2;
     }
 
     public void show(List<TransferMeter.Sounding> written, List<TransferMeter.Sounding> read, List<Difference> found) {

@@ -14,14 +14,14 @@ public final class TraceBar extends Drawing {
 
     /** Where longest: seconds that the whole width stands for. */
     public TraceBar(String name, Trace trace, double longest) {
-        super(name + ": "
-                + (trace.runs()
-                        ? "running after " + trace.seconds() + " s"
-                        : "never, " + trace.cause().code()));
+        super(
+                name + ": "
+                        + (trace.runs()
+                                ? "running after " + trace.seconds() + " s"
+                                : "never, " + trace.cause().code()),
+                24);
         this.trace = trace;
         this.longest = Math.max(1, longest);
-        setPrefHeight(24);
-        setMinHeight(24);
     }
 
     @Override

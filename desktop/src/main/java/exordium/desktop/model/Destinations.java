@@ -38,10 +38,10 @@ public final class Destinations {
                         task.reason(),
                         new Place.Station(task.board(), task.step()))));
         for (Place.Shelf shelf : Place.Shelf.values()) {
-            all.add(new Destination(shelf.title(), "", shelf));
+            all.add(new Destination(shelf.title(), shelf.hint(), shelf));
         }
         for (Place.Form form : Place.Form.values()) {
-            all.add(new Destination(form.title(), "form", form));
+            all.add(new Destination(form.title(), "opens a short form", form));
         }
         media.forEach(each -> all.add(
                 new Destination(each.name() + " " + each.serial(), "medium, " + each.place(), Place.Shelf.MEDIA)));

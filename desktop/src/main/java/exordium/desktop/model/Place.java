@@ -13,17 +13,24 @@ public sealed interface Place {
 
     /** One of the shelves and books below the roster. */
     enum Shelf implements Place {
-        MEDIA("Media"),
-        IMAGES("Images"),
-        FIRMWARE("Firmware"),
-        CALENDAR("Calendar"),
-        LOGBOOK("Logbook"),
-        RULES("House rules");
+        MEDIA("Media", "every medium, where it is and how worn"),
+        IMAGES("Images", "what can be written, and whether its published checksum agrees"),
+        FIRMWARE("Firmware", "releases by date and channel"),
+        CALENDAR("Calendar", "when each board's next copy is due"),
+        LOGBOOK("Logbook", "newest first; nothing in it is ever changed"),
+        RULES("House rules", "decided once, counted everywhere");
 
         private final String title;
+        private final String hint;
 
-        Shelf(String title) {
+        Shelf(String title, String hint) {
             this.title = title;
+            this.hint = hint;
+        }
+
+        /** What is found there, in a few words. */
+        public String hint() {
+            return hint;
         }
 
         public String title() {

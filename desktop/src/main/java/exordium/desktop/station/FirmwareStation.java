@@ -80,9 +80,9 @@ final class FirmwareStation extends Station {
         HBox words = Parts.row(
                 12,
                 new PennantGlyph(runs ? Pennant.PROVEN : staged ? Pennant.SET : newest ? Pennant.DUE : Pennant.UNKNOWN),
-                Parts.fixed(Parts.label(release.version().toString(), "figure"), 84),
-                Parts.fixed(Parts.label(release.channel().code(), "soft"), 62),
-                Parts.fixed(Parts.label(state, "strong", "small"), 96),
+                Parts.cell(Parts.label(release.version().toString(), "figure"), 84),
+                Parts.cell(Parts.label(release.channel().code(), "soft"), 62),
+                Parts.cell(Parts.label(state, "strong", "small"), 96),
                 Parts.label(release.notes()));
         Button row = new Button();
         row.setGraphic(words);

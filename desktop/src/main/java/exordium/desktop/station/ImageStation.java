@@ -49,7 +49,7 @@ final class ImageStation extends Station {
     private final ComboBox<Targets.Target> target = new ComboBox<>();
     private final TextField confirm = new TextField();
     private final Button deed;
-    private final Label ask = Parts.label("", "soft", "small");
+    private final Label ask = Parts.paragraph("", "soft", "small");
     private final VBox imageStrip = new VBox(2);
     private final VBox targetStrip = new VBox(2);
     private final VBox progress = new VBox(6);
@@ -67,7 +67,7 @@ final class ImageStation extends Station {
         this.deed = Parts.button("", this::write, "deed");
         deed.setId("write");
         confirm.setId("confirm");
-        confirm.setPrefWidth(190);
+        confirm.getStyleClass().add("confirm");
         image.setId("image");
         target.setId("target");
         clock.setCycleCount(Animation.INDEFINITE);
@@ -114,11 +114,11 @@ final class ImageStation extends Station {
         house.runningProperty().addListener(runningChanged);
         house.lastReportProperty().addListener(reportArrived);
         HBox source =
-                Parts.row(10, Parts.fixed(Parts.label("Write", "soft"), 52), image, Parts.label("to", "soft"), target);
+                Parts.row(10, Parts.cell(Parts.label("Write", "soft"), 52), image, Parts.label("to", "soft"), target);
         // Room is kept for strips that are still being read, so that nothing moves under the hand.
         imageStrip.setMinHeight(STRIP_ROOM);
         targetStrip.setMinHeight(STRIP_ROOM);
-        HBox confirmRow = Parts.row(10, deed, confirm, ask);
+        HBox confirmRow = Parts.row(10, deed, confirm, Parts.grow(ask));
         VBox surface = new VBox(
                 8,
                 Parts.heading("Image and target", "two strips, one scale"),
@@ -195,7 +195,7 @@ final class ImageStation extends Station {
                 .setAll(
                         Parts.row(
                                 10,
-                                Parts.label(from.title(), "strong"),
+                                Parts.whole(Parts.label(from.title(), "strong")),
                                 Parts.label(
                                         from.container() + ", "
                                                 + from.compressed().said() + "  ·  " + from.checksumText() + "  ·  "
@@ -211,7 +211,7 @@ final class ImageStation extends Station {
                 .setAll(
                         Parts.row(
                                 10,
-                                Parts.label(name, "strong"),
+                                Parts.whole(Parts.label(name, "strong")),
                                 Parts.label(
                                         to.description().size().exact() + " = "
                                                 + to.description().size().binary() + cut + "  ·  holds "
@@ -281,10 +281,10 @@ final class ImageStation extends Station {
                 progress.getChildren()
                         .add(Parts.row(
                                 10,
-                                Parts.fixed(Parts.label(String.valueOf(number), "figure", "soft"), 14),
-                                Parts.fixed(
+                                Parts.cell(Parts.label(String.valueOf(number), "figure", "soft"), 14),
+                                Parts.cell(
                                         Parts.label(each.time().map(Span::said).orElse(""), "figure"), 86),
-                                Parts.label(each.text())));
+                                Parts.grow(Parts.paragraph(each.text()))));
             }
         });
     }

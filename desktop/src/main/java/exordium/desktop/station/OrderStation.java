@@ -76,10 +76,9 @@ final class OrderStation extends Station {
                 Parts.heading("What changes", ""),
                 diff,
                 Parts.row(10, stage, rehearse));
-        left.setMinWidth(430);
-        left.setPrefWidth(480);
+        left.getStyleClass().add("order-left");
         VBox right = new VBox(10, Parts.heading("To running", "with what is plugged in"), bars);
-        right.setMinWidth(230);
+        right.getStyleClass().add("order-right");
         show();
         return new HBox(22, left, Parts.grow(right));
     }

@@ -28,8 +28,6 @@ import javafx.scene.layout.VBox;
 
 /** The start, attempt by attempt, from the real bytes; media, supply and what is staged can be changed to see what then. */
 final class RehearsalStation extends Station {
-    private static final double PLUG_WIDTH = 200;
-
     private final BenchDraft draft;
     private final HBox bench = new HBox();
     private final VBox bar = new VBox(4);
@@ -154,8 +152,6 @@ final class RehearsalStation extends Station {
         plug.setGraphic(new VBox(Parts.label(words, "strong", "small"), Parts.label(where, "soft", "small")));
         plug.getStyleClass().setAll("plug");
         plug.setAccessibleText(where + ": " + words + ". Press to change it.");
-        plug.setMinWidth(PLUG_WIDTH);
-        plug.setMaxWidth(PLUG_WIDTH);
         plug.setOnAction(event -> {
             change.run();
             show();
@@ -167,9 +163,7 @@ final class RehearsalStation extends Station {
         HBox row = new HBox(node);
         row.setAlignment(left ? Pos.CENTER_RIGHT : Pos.CENTER_LEFT);
         row.setPadding(new Insets(0, left ? 2 : 0, 0, left ? 0 : 2));
-        row.setMinHeight(BoardPlan.ROW);
-        row.setMaxHeight(BoardPlan.ROW);
-        row.setMinWidth(PLUG_WIDTH);
+        row.getStyleClass().add("bench-row");
         return row;
     }
 
@@ -196,8 +190,8 @@ final class RehearsalStation extends Station {
                     case PASSES_ON -> Pennant.SET;
                     case FAILS -> Pennant.FAILING;
                 };
-        Label at = Parts.fixed(Parts.label(String.format(Locale.ROOT, "%5.1f s", event.at()), "figure", "soft"), 58);
-        Label stage = Parts.fixed(Parts.label(event.stage().code().replace('-', ' '), "aside", "small"), 70);
+        HBox at = Parts.cell(Parts.label(String.format(Locale.ROOT, "%5.1f s", event.at()), "figure", "soft"), 58);
+        HBox stage = Parts.cell(Parts.label(event.stage().code().replace('-', ' '), "aside", "small"), 70);
         HBox line = new HBox(
                 8,
                 at,

@@ -108,10 +108,10 @@ final class StorageStation extends Station {
         HBox line = Parts.row(
                 10,
                 new PennantGlyph(state),
-                Parts.fixed(Parts.label(medium.name(), "strong"), 96),
-                Parts.fixed(Parts.label(medium.serial(), "figure", "soft"), 86),
-                Parts.fixed(Parts.label(where, "aside", "small"), 76),
-                Parts.fixed(Parts.label(each.medium().size().binary(), "figure"), 74),
+                Parts.cell(Parts.label(medium.name(), "strong"), 96),
+                Parts.cell(Parts.label(medium.serial(), "figure", "soft"), 86),
+                Parts.cell(Parts.label(where, "aside", "small"), 76),
+                Parts.cell(Parts.label(each.medium().size().binary(), "figure"), 74),
                 Parts.grow(words));
         words.setMaxWidth(330);
         Button button = new Button();
