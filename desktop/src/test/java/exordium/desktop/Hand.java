@@ -9,6 +9,7 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.function.BooleanSupplier;
+import javafx.application.Platform;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.Parent;
@@ -30,13 +31,21 @@ final class Hand {
         this.scene = scene;
     }
 
-    /** The node with this id, once it is there and shown. */
+    /** Said inside a condition that waits: it does not hold yet. */
+    private static final class NotYet extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+    }
+
+    /** The node with this id, once it is there and shown. Inside a condition it is not waited for. */
     Node see(String id) {
-        until(id + " is shown", () -> {
-            Node node = scene.getRoot().lookup("#" + id);
-            return node != null && node.isVisible();
-        });
-        return scene.getRoot().lookup("#" + id);
+        if (!Platform.isFxApplicationThread()) {
+            until(id + " is shown", () -> see(id).isVisible());
+        }
+        Node node = scene.getRoot().lookup("#" + id);
+        if (node == null) {
+            throw new NotYet();
+        }
+        return node;
     }
 
     /** Presses a control once it can be pressed and has come to rest, as a hand would. */
@@ -95,7 +104,16 @@ final class Hand {
 
     void until(String what, BooleanSupplier holds) {
         try {
-            WaitForAsyncUtils.waitFor(40, TimeUnit.SECONDS, () -> onFx(holds::getAsBoolean));
+            WaitForAsyncUtils.waitFor(
+                    40,
+                    TimeUnit.SECONDS,
+                    () -> onFx(() -> {
+                        try {
+                            return holds.getAsBoolean();
+                        } catch (NotYet e) {
+                            return false;
+                        }
+                    }));
         } catch (TimeoutException e) {
             throw new AssertionError("never: " + what + "; the window says:\n" + page(), e);
         }
@@ -106,7 +124,7 @@ final class Hand {
     }
 
     private static <T> T onFx(Callable<T> question) {
-        if (javafx.application.Platform.isFxApplicationThread()) {
+        if (Platform.isFxApplicationThread()) {
             try {
                 return question.call();
             } catch (Exception e) {

@@ -69,11 +69,7 @@ class WindowTest {
     }
 
     private String cell(String board, Step step) {
-        hand.see("cell-" + board + "-" + step.code());
-        return stage.getScene()
-                .getRoot()
-                .lookup("#cell-" + board + "-" + step.code())
-                .getAccessibleText();
+        return hand.see("cell-" + board + "-" + step.code()).getAccessibleText();
     }
 
     private List<String> kinds(String board) {
