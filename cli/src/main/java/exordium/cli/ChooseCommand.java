@@ -1,20 +1,23 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli;
 
-import exordium.core.board.BoardProfile;
+import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
-import exordium.core.storage.MediaCatalogue;
+import exordium.core.storage.Enclosure;
+import exordium.core.storage.RoleFindings;
 import exordium.core.storage.StorageAssessment;
-import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
 import exordium.core.storage.Supply;
+import exordium.core.storage.WhatIf;
 import exordium.jobs.Inspections;
+import exordium.jobs.NeedsFile;
 import exordium.jobs.StorageQuestion;
 import exordium.jobs.Workbench;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
@@ -26,7 +29,6 @@ import picocli.CommandLine.Parameters;
 /** {@code choose}: judges the catalogue's media for what a board needs. */
 @Command(name = "choose", description = "Judge media for what a board needs.")
 final class ChooseCommand implements Callable<Integer> {
-    private static final String SCHEMA = "/exordium/profiles/needs.schema.json";
     private static final int SMALLEST_LABEL = 16;
 
     @Mixin
@@ -41,83 +43,97 @@ final class ChooseCommand implements Callable<Integer> {
     @Option(names = "--image", paramLabel = "FILE", description = "with --board: the image it is for")
     private Path image;
 
-    /** The form of NEEDS.yaml; the supply is the one the board is made for where none is named. */
-    record Needs(
-            String profile,
-            Optional<ByteSize> image,
-            Optional<ByteSize> data,
-            Optional<ByteSize> dailyWrites,
-            Optional<Supply> supply) {}
-
     private record CandidateOut(
             String id,
             boolean fits,
             double effectiveReadRate,
             double effectiveWriteRate,
+            double randomReadRate,
             String bottleneck,
+            String port,
+            Optional<String> enclosure,
             double enduranceYears,
+            double cautiousYears,
             long capacityHeadroomBytes,
             double powerMarginWatts,
+            double price,
+            double pricePerYear,
+            double merit,
             int rank,
+            Optional<String> wouldWinIf,
             List<Common.FindingOut> findings) {}
 
-    private record Out(List<CandidateOut> candidates) {}
+    private record Out(List<CandidateOut> candidates, List<Common.FindingOut> findings) {}
 
     @Override
     public Integer call() throws IOException {
         if ((file == null) == (board == null)) {
             throw new UnreadableInput("Give either a file of needs or --board.");
         }
-        print(board == null ? fromCatalogue() : fromDrawer());
+        NeedsFile.Question question = board == null
+                ? NeedsFile.read(common.reader(), file, common.folder().resolve("profiles"), SMALLEST_LABEL)
+                : ofRegister();
+        print(question);
         return ExitCode.DONE;
     }
 
-    private List<StorageAssessment> fromDrawer() throws IOException {
+    private NeedsFile.Question ofRegister() throws IOException {
         Workbench bench = common.workbench();
         Optional<ByteSize> least = Optional.empty();
         if (image != null) {
             least = Optional.of(Inspections.ofImage(image).leastMedium());
         }
-        return new StorageQuestion(bench).ranked(bench.board(board), least);
+        StorageQuestion question = new StorageQuestion(bench);
+        Workbench.BoardAtHand at = bench.board(board);
+        return new NeedsFile.Question(
+                question.choice(at, question.role(at), least), question.candidates(at), at.profile());
     }
 
-    private List<StorageAssessment> fromCatalogue() throws IOException {
-        Needs needs = common.reader().user(file, SCHEMA, Needs.class);
-        BoardProfile profile = common.profile(needs.profile());
-        StorageNeed need = new StorageNeed(
-                needs.image(),
-                needs.data().orElse(ByteSize.ZERO),
-                needs.dailyWrites().orElse(ByteSize.ZERO),
-                needs.supply()
-                        .orElse(new Supply(
-                                profile.power().volts(), profile.power().amps(), "adapter")),
-                profile.power().baseWatts(),
-                StorageNeed.leastOf(SMALLEST_LABEL),
-                profile.sockets());
-        return StorageChoice.rank(need, MediaCatalogue.shipped(common.reader()).offered());
-    }
-
-    private void print(List<StorageAssessment> ranked) {
+    private void print(NeedsFile.Question question) {
+        List<StorageAssessment> ranked = question.choice().rank(question.media());
+        Supply usual = question.profile().power().supply();
+        WhatIf whatIf = new WhatIf(
+                question.choice(),
+                question.media(),
+                usual,
+                question.profile().power().usbAllowance(usual));
+        List<Finding> general = RoleFindings.of(question.choice().need());
         List<CandidateOut> out = new ArrayList<>();
         List<String> lines = new ArrayList<>();
         for (StorageAssessment each : ranked) {
             int rank = out.size() + 1;
+            Optional<String> ifs = whatIf.wins(each.medium().id());
             out.add(new CandidateOut(
                     each.medium().id(),
                     each.fits(),
                     each.effectiveRead().bytesPerSecond(),
                     each.effectiveWrite().bytesPerSecond(),
+                    each.randomRead().bytesPerSecond(),
                     each.readChain().narrowest().title(),
+                    each.socket().map(StorageNeed.Socket::port).orElse(""),
+                    each.enclosure().map(Enclosure::id),
                     each.enduranceYears(),
+                    each.cautiousYears(),
                     each.headroom().bytes(),
                     each.powerMargin().value(),
+                    each.price(),
+                    each.pricePerYear(),
+                    each.merit(),
                     rank,
+                    ifs,
                     Common.out(each.findings())));
             lines.add(rank + "  " + each.medium().name() + (each.fits() ? "" : " (does not fit)") + ", "
                     + each.effectiveRead().said() + " through "
                     + each.readChain().narrowest().title());
+            each.parts().stream()
+                    .sorted(Comparator.comparing(StorageAssessment.MeritPart::counts)
+                            .reversed())
+                    .limit(3)
+                    .forEach(part -> lines.add("     " + part.name() + ": " + part.words()));
             Common.lines(each.findings()).forEach(line -> lines.add("     " + line));
+            ifs.ifPresent(line -> lines.add("     " + line));
         }
-        common.print(new Out(out), lines);
+        lines.addAll(Common.lines(general));
+        common.print(new Out(out, Common.out(general)), lines);
     }
 }

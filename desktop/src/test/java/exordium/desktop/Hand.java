@@ -16,6 +16,7 @@ import javafx.scene.Parent;
 import javafx.scene.Scene;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.text.Text;
 import org.testfx.api.FxRobot;
@@ -155,7 +156,7 @@ final class Hand {
                             .filter(Text.class::isInstance)
                             .map(child -> ((Text) child).getText())
                             .filter(text ->
-                                    text.endsWith("...") && !labeled.getText().endsWith("..."))
+                                    text.endsWith("...") && !labeled.getText().endsWith("...") && !saidOnHover(labeled))
                             .forEach(text -> cut.add(labeled.getText()));
                 }
             }
@@ -171,5 +172,15 @@ final class Hand {
             }
         }
         return !(node instanceof Label label) || label.getWidth() > 0;
+    }
+
+    /** Whether the whole text comes up when the pointer rests on it. */
+    private static boolean saidOnHover(Labeled labeled) {
+        for (Node each = labeled; each != null; each = each.getParent()) {
+            if (each.getProperties().get("javafx.scene.control.Tooltip") instanceof Tooltip tooltip) {
+                return tooltip.getText().contains(labeled.getText());
+            }
+        }
+        return false;
     }
 }

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs;
 
-import exordium.core.board.BoardProfile;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.MediumKind;
+import exordium.core.storage.Role;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
@@ -25,17 +25,28 @@ public final class StorageQuestion {
         this.workbench = workbench;
     }
 
+    /** The role as its user described it; else what the register tells of it, and the rest as usual. */
+    public Role role(Workbench.BoardAtHand at) {
+        return workbench.workspace().roles().of(at.register().id()).orElseGet(() -> Role.USUAL
+                .withDailyWrites(at.register().dailyWrites())
+                .withSlotReachable(at.register().slotReachable())
+                .withOverlay(at.board().overlay()));
+    }
+
     /** Where image: what will be written, to the end of its last partition. */
-    public StorageNeed need(Workbench.BoardAtHand at, Optional<ByteSize> image) {
-        BoardProfile profile = at.profile();
-        return new StorageNeed(
+    public StorageChoice choice(Workbench.BoardAtHand at, Role role, Optional<ByteSize> image) {
+        StorageNeed need = new StorageNeed(
                 image,
-                ByteSize.ZERO,
-                at.register().dailyWrites(),
+                role,
                 at.board().supply(),
-                profile.power().baseWatts(),
+                at.profile().host(at.board().supply(), at.board().memory()),
                 StorageNeed.leastOf(workbench.workspace().settings().smallestLabel()),
-                profile.sockets());
+                at.profile().sockets());
+        return new StorageChoice(
+                need,
+                workbench.media().enclosures(),
+                workbench.workspace().roles().known(),
+                at.profile().id());
     }
 
     /** What lies in the drawer, and what is in the board now; media of other boards are not up for choice. */
@@ -58,6 +69,6 @@ public final class StorageQuestion {
     }
 
     public List<StorageAssessment> ranked(Workbench.BoardAtHand at, Optional<ByteSize> image) throws IOException {
-        return StorageChoice.rank(need(at, image), candidates(at));
+        return choice(at, role(at), image).rank(candidates(at));
     }
 }

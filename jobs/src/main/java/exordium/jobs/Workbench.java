@@ -141,6 +141,12 @@ public final class Workbench {
 
     public MediumKind.Medium asCandidate(Media.Medium medium) throws UnreadableInput {
         return new MediumKind.Medium(
-                medium.id(), medium.name(), kind(medium.kind()), medium.size(), medium.ratedWrites(), medium.written());
+                medium.id(),
+                medium.name(),
+                kind(medium.kind()),
+                medium.size(),
+                medium.ratedWrites(),
+                medium.written(),
+                0);
     }
 }

@@ -100,6 +100,10 @@ public final class Workspace {
         return new Media(jdbi);
     }
 
+    public Roles roles() {
+        return new Roles(jdbi);
+    }
+
     public Images imageShelf() {
         return new Images(jdbi);
     }

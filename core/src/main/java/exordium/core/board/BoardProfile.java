@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.board;
 
+import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Watts;
 import exordium.core.storage.Link;
 import exordium.core.storage.StorageNeed;
+import exordium.core.storage.Supply;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
@@ -36,14 +38,28 @@ public record BoardProfile(
     /** One bit of one-time memory that allows a source; before and after are the register's values in hex. */
     public record Fuse(StartSource allows, int bit, String before, String after) {}
 
-    /** The supply a board is made for, and what it draws alone at work. */
-    public record Power(double volts, double amps, Watts baseWatts) {}
+    /**
+     * The supply a board is made for, and what it draws alone at work.
+     *
+     * @param usbAmps what USB devices may draw in all; usbAmpsWeak: on a supply weaker than it is made for
+     */
+    public record Power(double volts, double amps, Watts baseWatts, double usbAmps, double usbAmpsWeak) {
+        public Supply supply() {
+            return new Supply(volts, amps, "adapter");
+        }
+
+        public Watts usbAllowance(Supply given) {
+            boolean full = given.power().compareTo(supply().power()) >= 0;
+            return Watts.of(volts, full ? usbAmps : usbAmpsWeak);
+        }
+    }
 
     /**
      * A place for a medium.
      *
      * @param device what the kernel calls a drive there; a trailing {@code *} stands for the letter by order of finding
      * @param key a firmware setting that must be 1 for carriers that do not announce themselves
+     * @param lengths M.2 codes that the usual carrier takes
      */
     public record Port(
             String id,
@@ -52,7 +68,8 @@ public record BoardProfile(
             List<String> buses,
             Link link,
             String device,
-            Optional<String> key) {}
+            Optional<String> key,
+            Optional<List<Integer>> lengths) {}
 
     /**
      * What the firmware reads from the start partition. Names may hold {@code *}.
@@ -94,11 +111,24 @@ public record BoardProfile(
         return ports.stream().filter(each -> each.id().equals(port)).findFirst();
     }
 
+    /** Where a medium can go, and the network socket, where a root on a server comes in. */
     public List<StorageNeed.Socket> sockets() {
         return ports.stream()
-                .filter(port -> port.source().holdsMedium())
-                .map(port -> new StorageNeed.Socket(port.id(), port.title(), port.buses(), port.link()))
+                .filter(port -> port.source().holdsMedium() || port.source() == StartSource.NETWORK)
+                .map(port -> new StorageNeed.Socket(
+                        port.id(),
+                        port.title(),
+                        port.source() == StartSource.NETWORK ? List.of("network") : port.buses(),
+                        port.link(),
+                        port.lengths().orElse(List.of())))
                 .toList();
+    }
+
+    /** What the choice of storage asks of a board with this supply and this much memory, such as "512 MB" or "8 GB". */
+    public StorageNeed.Host host(Supply supply, String size) {
+        double memory = ByteSize.parse(size).bytes() / 1e9;
+        double start = timing.powerOn() + timing.tryMedium() + timing.kernel() + timing.userSpace();
+        return new StorageNeed.Host(power.baseWatts(), power.usbAllowance(supply), width, memory, start);
     }
 
     /** A stored order in the few characters a cell has room for. */

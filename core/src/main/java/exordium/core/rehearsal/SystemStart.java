@@ -7,6 +7,7 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.firststart.KernelLine;
 import exordium.core.firststart.SettingsCheck;
+import exordium.core.storage.DriveShare;
 import exordium.core.storage.LinkChain;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
@@ -15,11 +16,6 @@ import java.util.Optional;
 /** From the start files on: settings, kernel line, kernel, root, what the root mounts. A failure here ends the start. */
 final class SystemStart {
     private static final Basis BYTES = Basis.computed("the attached drives");
-    /** Share of the start that waits for the drive; NVMe against card is about 2 s. Common practice, no source. */
-    private static final double DRIVE_SHARE = 0.2;
-
-    private static final double USUAL_READ_RATE = 90e6;
-
     private final BoardProfile profile;
     private final TraceBuilder trace;
     private final RootSearch search;
@@ -197,10 +193,7 @@ final class SystemStart {
 
     private double slowness(Bench.Attached medium) {
         BoardProfile.Port port = profile.port(medium.port()).orElseThrow();
-        double rate = LinkChain.of(medium.name(), medium.kind().readRate(), List.of(port.link()))
-                .effective()
-                .bytesPerSecond();
-        double ratio = Math.min(4, Math.max(0.25, USUAL_READ_RATE / rate));
-        return 1 - DRIVE_SHARE + DRIVE_SHARE * ratio;
+        return DriveShare.slowness(LinkChain.of(medium.name(), medium.kind().readRate(), List.of(port.link()))
+                .effective());
     }
 }

@@ -6,12 +6,12 @@ import exordium.core.quantity.ByteSize;
 import java.util.List;
 import java.util.Optional;
 
-/** The shipped kinds of media, and generic ones of each that can be bought. */
-public record MediaCatalogue(List<MediumKind> kinds, List<Offer> offers) {
+/** The shipped kinds of media, generic ones of each that can be bought, and enclosures. */
+public record MediaCatalogue(List<MediumKind> kinds, List<Enclosure> enclosures, List<Offer> offers) {
     public static final String RESOURCE = "/exordium/profiles/media.yaml";
 
-    /** Something a shop has. */
-    public record Offer(String id, String name, String kind, ByteSize size) {}
+    /** Something a shop has; price in euros. */
+    public record Offer(String id, String name, String kind, ByteSize size, double price) {}
 
     public static MediaCatalogue shipped(ProfileReader reader) {
         return reader.shipped(RESOURCE, MediaCatalogue.class);
@@ -31,7 +31,8 @@ public record MediaCatalogue(List<MediumKind> kinds, List<Offer> offers) {
                         kind(offer.kind()).orElseThrow(),
                         offer.size(),
                         Optional.empty(),
-                        ByteSize.ZERO))
+                        ByteSize.ZERO,
+                        offer.price()))
                 .toList();
     }
 }

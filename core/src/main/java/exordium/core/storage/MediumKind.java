@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.storage;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Watts;
@@ -11,8 +12,11 @@ import java.util.Optional;
  * A kind of medium, as the shipped catalogue describes it.
  *
  * @param also other names it is called by in scenarios
- * @param bus what it speaks: sd, usb, sata, nvme, emmc
+ * @param form card, stick, boxed, m2, emmc, network
+ * @param bus what it speaks: sd, usb, sata, nvme, emmc, network
  * @param adapters the links it brings along, such as SATA inside a USB enclosure
+ * @param marks of a card, such as C10, U3, V30, A2
+ * @param readIops random reads of 4 KiB a second
  * @param cycles erase cycles of its flash, where no rating is known
  * @param watts the most it draws
  */
@@ -20,19 +24,52 @@ public record MediumKind(
         String id,
         List<String> also,
         String title,
+        String form,
+        Optional<M2> m2,
         String bus,
         List<Link> adapters,
+        Optional<List<String>> marks,
         ByteRate readRate,
         ByteRate writeRate,
+        double readIops,
+        double writeIops,
         int cycles,
         Watts watts) {
+    private static final int RANDOM_BLOCK = 4096;
 
-    /** All writes its flash bears, by size and cycles, at the write amplification given. */
-    public ByteSize lifetimeWrites(ByteSize capacity, double amplification) {
-        return ByteSize.of(Math.round((double) capacity.bytes() * cycles / amplification));
+    /** Length as its code says it (2242 is 22 mm wide and 42 mm long), and the notches of its connector. */
+    public record M2(int length, List<String> keys) {
+        public int millimetres() {
+            return length % 100;
+        }
     }
 
-    /** A medium in hand: its kind, its real bytes, and what is known of its wear. */
+    @JsonIgnore
+    public ByteRate randomRead() {
+        return new ByteRate(readIops * RANDOM_BLOCK);
+    }
+
+    /** All that its flash bears, by size and cycles. */
+    public ByteSize flashWrites(ByteSize capacity) {
+        return ByteSize.of(Math.round((double) capacity.bytes() * cycles));
+    }
+
+    /**
+     * A medium in hand or on offer: its kind, its real bytes, and what is known of its wear.
+     *
+     * @param price in euros; 0 for what is owned already
+     */
     public record Medium(
-            String id, String name, MediumKind kind, ByteSize size, Optional<ByteSize> ratedWrites, ByteSize written) {}
+            String id,
+            String name,
+            MediumKind kind,
+            ByteSize size,
+            Optional<ByteSize> ratedWrites,
+            ByteSize written,
+            double price) {
+        /** What its flash bears in all: its rating where there is one, else size times cycles. */
+        public ByteSize bears() {
+            return ratedWrites.orElseGet(() -> kind.flashWrites(size));
+        }
+    }
 }

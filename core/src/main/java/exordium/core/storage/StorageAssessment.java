@@ -9,18 +9,46 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 
-/** What one medium would do for one board, with the numbers the judgement rests on. */
+/**
+ * What one medium would do for one board, with the numbers the judgement rests on.
+ *
+ * @param socket where it goes; enclosure: what it goes in
+ * @param headroom bytes left today, headroomAtTheEnd: at the end of the role's years
+ * @param enduranceYears the mean case; cautiousYears: twice the amplification and six tenths of the rating
+ * @param price in euros, with what is needed to plug it in
+ * @param merit from 0 to 1, the weighted sum of the parts
+ */
 public record StorageAssessment(
         MediumKind.Medium medium,
         Optional<StorageNeed.Socket> socket,
+        Optional<Enclosure> enclosure,
         boolean fits,
         ByteSize headroom,
+        ByteSize headroomAtTheEnd,
         LinkChain readChain,
         LinkChain writeChain,
+        ByteRate randomRead,
         Optional<Duration> writeTime,
+        Duration startTime,
         double enduranceYears,
+        double cautiousYears,
+        Watts draw,
         Watts powerMargin,
+        double price,
+        double merit,
+        List<MeritPart> parts,
+        List<Working> workings,
         List<Finding> findings) {
+
+    /** One ground of the ranking: how well it does, from 0 to 1, how much that weighs here, and in words. */
+    public record MeritPart(String name, double share, double weight, String words) {
+        public double counts() {
+            return share * weight;
+        }
+    }
+
+    /** How one figure came about. */
+    public record Working(String figure, String formula, String inputs, String basis) {}
 
     public ByteRate effectiveRead() {
         return readChain.effective();
@@ -28,5 +56,34 @@ public record StorageAssessment(
 
     public ByteRate effectiveWrite() {
         return writeChain.effective();
+    }
+
+    /** Euros for each year of life, ten years at the most: nobody keeps a board longer. */
+    public double pricePerYear() {
+        return price / Math.max(0.1, Math.min(10, enduranceYears));
+    }
+
+    StorageAssessment with(List<Finding> more) {
+        return new StorageAssessment(
+                medium,
+                socket,
+                enclosure,
+                fits,
+                headroom,
+                headroomAtTheEnd,
+                readChain,
+                writeChain,
+                randomRead,
+                writeTime,
+                startTime,
+                enduranceYears,
+                cautiousYears,
+                draw,
+                powerMargin,
+                price,
+                merit,
+                parts,
+                workings,
+                Finding.worstFirst(more));
     }
 }

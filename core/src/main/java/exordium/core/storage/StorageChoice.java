@@ -3,11 +3,12 @@ package exordium.core.storage;
 
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
-import exordium.core.finding.Step;
+import exordium.core.finding.Severity;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
 import exordium.core.quantity.Watts;
+import exordium.core.storage.StorageAssessment.MeritPart;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -15,97 +16,152 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 
-/** Judges media for a board: does the image fit, how long will it take, is the supply enough, how long will it live. */
+/** Judges media for a board: does it fit, how long will it take, is the supply enough, how long will it live, what then. */
 public final class StorageChoice {
-    /** Host writes to flash writes on cards and small drives under mixed use. Common practice, no source. */
-    static final double WRITE_AMPLIFICATION = 2.5;
-    /** Longer than anybody keeps a board; more years say nothing. */
-    private static final double LONGEST_YEARS = 99;
+    /** Under this much of merit two media are equal for all anybody knows. */
+    static final double TIE = 0.015;
 
+    private static final double TIGHT_WATTS = 1.5;
     private static final Basis SIZES = Basis.computed("the real bytes");
 
-    private StorageChoice() {}
+    private final StorageNeed need;
+    private final List<Enclosure> enclosures;
+    private final KnownDrives known;
+    private final String profile;
 
-    public static StorageAssessment assess(StorageNeed need, MediumKind.Medium medium) {
-        List<Finding> findings = new ArrayList<>();
-        Optional<StorageNeed.Socket> socket = need.sockets().stream()
-                .filter(candidate -> candidate.takes(medium.kind().bus()))
-                .max(Comparator.comparing(candidate -> candidate.link().ceiling()));
-        if (socket.isEmpty()) {
-            findings.add(Finding.stop(
-                    "no-socket",
-                    medium.name() + " speaks " + medium.kind().bus() + "; this board has no place for it.",
-                    Basis.computed("the board's profile")));
-        }
-        List<Link> links = new ArrayList<>(medium.kind().adapters());
-        socket.ifPresent(place -> links.add(place.link()));
-        LinkChain read = LinkChain.of(medium.name(), medium.kind().readRate(), links);
-        LinkChain write = LinkChain.of(medium.name(), medium.kind().writeRate(), links);
-        ByteSize wanted = need.image().orElse(ByteSize.ZERO).plus(need.data());
-        findings.add(fit(need, medium, wanted));
-        Optional<Duration> time = need.image().map(image -> writeAndProve(image, read.effective(), write.effective()));
+    /** Where profile: the board's family, for what is known of drives with it. */
+    public StorageChoice(StorageNeed need, List<Enclosure> enclosures, KnownDrives known, String profile) {
+        this.need = need;
+        this.enclosures = List.copyOf(enclosures);
+        this.known = known;
+        this.profile = profile;
+    }
+
+    public StorageNeed need() {
+        return need;
+    }
+
+    /** The same choice for another need. */
+    public StorageChoice with(StorageNeed other) {
+        return new StorageChoice(other, enclosures, known, profile);
+    }
+
+    public StorageAssessment assess(MediumKind.Medium medium) {
+        Role role = need.role();
+        Attachment way = Attachment.best(need, medium, enclosures);
+        List<Finding> findings = new ArrayList<>(way.obstacles());
+        LinkChain read = LinkChain.of(medium.name(), medium.kind().readRate(), way.links());
+        LinkChain write = LinkChain.of(medium.name(), medium.kind().writeRate(), way.links());
+        ByteRate random = new ByteRate(Math.min(
+                medium.kind().randomRead().bytesPerSecond() * way.randomShare(),
+                read.effective().bytesPerSecond()));
+        findings.add(fit(medium));
+        Optional<Duration> time = need.image()
+                .map(image ->
+                        write.effective().timeFor(image).plus(read.effective().timeFor(image)));
         time.ifPresent(span -> findings.add(timeFinding(span, write)));
-        Watts margin = need.supply()
-                .power()
-                .minus(need.boardDraw())
-                .minus(medium.kind().watts());
-        findings.add(power(need, medium, margin));
-        double years = years(need, medium);
-        life(years, need, medium).ifPresent(findings::add);
-        if (medium.size().compareTo(need.smallest()) < 0) {
-            findings.add(Finding.caution(
-                    "below-house-size",
-                    medium.size().said() + " is under the house's smallest size, "
-                            + need.smallest().said() + ".",
-                    Basis.houseRule("smallest card")));
-        }
+        Watts draw = way.watts(medium.kind());
+        Watts margin = need.supply().power().minus(need.host().draw()).minus(draw);
+        findings.add(power(medium, way, draw, margin));
+        usbAllowance(medium, way, draw).ifPresent(findings::add);
+        Endurance life =
+                Endurance.of(medium, role.writesThatArrive(), role.habit().amplification());
+        life(life, medium).ifPresent(findings::add);
+        double price = medium.price() + (medium.price() == 0 && way.enclosure().isEmpty() ? 0 : way.price());
+        budget(price, medium).ifPresent(findings::add);
+        small(medium).ifPresent(findings::add);
+        kindFindings(medium, way, findings);
+        long cautions = findings.stream()
+                .filter(finding -> finding.severity() == Severity.CAUTION)
+                .count();
+        ByteSize end = medium.size().minusOrZero(need.wantedAtTheEnd());
+        List<MeritPart> parts = Merit.parts(need, way, life, random, price, end, margin, medium);
         return new StorageAssessment(
                 medium,
-                socket,
+                way.socket(),
+                way.enclosure(),
                 !Finding.anyStops(findings),
-                medium.size().minusOrZero(wanted),
+                medium.size().minusOrZero(need.wantedNow()),
+                end,
                 read,
                 write,
+                random,
                 time,
-                years,
+                Duration.ofMillis(
+                        Math.round(need.host().startSeconds() * DriveShare.slowness(read.effective()) * 1000)),
+                life.mean(),
+                life.cautious(),
+                draw,
                 margin,
+                price,
+                Merit.of(parts, cautions),
+                parts,
+                Workings.of(need, medium, way, read, random, life, draw, margin, price),
                 Finding.worstFirst(findings));
     }
 
-    /** Those that fit first; among them the longer life class, then the quicker, then the smaller. */
-    public static List<StorageAssessment> rank(StorageNeed need, List<MediumKind.Medium> media) {
-        return media.stream()
-                .map(medium -> assess(need, medium))
+    /** Those that fit first, by merit; equal ones are told apart by price, then size, and say so. */
+    public List<StorageAssessment> rank(List<MediumKind.Medium> media) {
+        List<StorageAssessment> ranked = new ArrayList<>(media.stream()
+                .map(this::assess)
                 .sorted(Comparator.comparing((StorageAssessment each) -> !each.fits())
-                        .thenComparing(each -> (int) each.findings().stream()
-                                .filter(finding -> finding.severity() == exordium.core.finding.Severity.CAUTION)
-                                .count())
-                        .thenComparing(each -> -Math.min(10, Math.floor(each.enduranceYears())))
-                        .thenComparing(StorageAssessment::effectiveRead, Comparator.reverseOrder())
-                        // A drive on USB costs one of the fast ports.
-                        .thenComparing(each -> each.medium().kind().bus().equals("usb"))
-                        .thenComparing(each -> each.medium().size()))
-                .toList();
+                        .thenComparing(StorageAssessment::merit, Comparator.reverseOrder())
+                        .thenComparing(StorageAssessment::price)
+                        .thenComparing(each -> each.medium().size())
+                        .thenComparing(each -> each.medium().id()))
+                .toList());
+        for (int i = 0; i + 1 < ranked.size(); i++) {
+            StorageAssessment better = ranked.get(i);
+            StorageAssessment next = ranked.get(i + 1);
+            if (next.fits() && better.merit() - next.merit() < TIE) {
+                List<Finding> more = new ArrayList<>(better.findings());
+                more.add(tie(better, next));
+                ranked.set(i, better.with(more));
+            }
+        }
+        return List.copyOf(ranked);
     }
 
-    private static Finding fit(StorageNeed need, MediumKind.Medium medium, ByteSize wanted) {
+    private static Finding tie(StorageAssessment better, StorageAssessment next) {
+        String why = better.price() < next.price()
+                ? "it costs less"
+                : better.medium().size().compareTo(next.medium().size()) != 0
+                        ? "its size fits better"
+                        : "of two that are the same, one had to come first";
+        return Finding.note(
+                "tie",
+                better.medium().name() + " and " + next.medium().name() + " are equal for all anybody knows; "
+                        + better.medium().name() + " comes first because " + why + ".",
+                Basis.computed("merits " + two(better.merit()) + " and " + two(next.merit())));
+    }
+
+    private static String two(double merit) {
+        return String.format(Locale.ROOT, "%.3f", merit);
+    }
+
+    private Finding fit(MediumKind.Medium medium) {
+        ByteSize wanted = need.wantedNow();
+        ByteSize end = need.wantedAtTheEnd();
         String holds = medium.size().exact() + " = " + medium.size().binary();
-        if (wanted.compareTo(medium.size()) > 0) {
+        if (need.image().filter(image -> image.compareTo(medium.size()) > 0).isPresent()
+                || wanted.compareTo(medium.size()) > 0) {
+            ByteSize most =
+                    need.image().filter(image -> image.compareTo(wanted) > 0).orElse(wanted);
             return Finding.stop(
                     "image-too-large",
-                    "It needs " + wanted.exact() + "; " + medium.name() + " holds " + holds + ", "
-                            + wanted.minusOrZero(medium.size()).said() + " too few.",
+                    "It needs " + most.exact() + "; " + medium.name() + " holds " + holds + ", "
+                            + most.minusOrZero(medium.size()).said() + " too few.",
                     SIZES);
         }
-        return Finding.note(
-                "image-fits",
-                (need.image().isPresent() ? "Image and data need " : "Data need ") + wanted.said() + " of " + holds
-                        + ".",
-                SIZES);
-    }
-
-    private static Duration writeAndProve(ByteSize image, ByteRate read, ByteRate write) {
-        return write.timeFor(image).plus(read.timeFor(image));
+        if (end.compareTo(medium.size()) > 0) {
+            return Finding.caution(
+                    "full-before-time",
+                    "At " + need.role().growth().said() + " a year it is full before the "
+                            + need.role().years() + " years are over: " + end.said() + " wanted then, it holds " + holds
+                            + ".",
+                    Basis.computed("data and growth"));
+        }
+        return Finding.note("image-fits", "System and data need " + wanted.said() + " of " + holds + ".", SIZES);
     }
 
     private static Finding timeFinding(Duration span, LinkChain write) {
@@ -117,45 +173,124 @@ public final class StorageChoice {
                 Basis.computed("the slowest link of the chain"));
     }
 
-    private static Finding power(StorageNeed need, MediumKind.Medium medium, Watts margin) {
+    private Finding power(MediumKind.Medium medium, Attachment way, Watts draw, Watts margin) {
         String sum = need.supply().title() + " gives " + need.supply().power().said() + "; board "
-                + need.boardDraw().said() + " and " + medium.name() + " "
-                + medium.kind().watts().said();
+                + need.host().draw().said() + " and " + medium.name()
+                + way.enclosure().map(box -> " in its enclosure").orElse("") + " " + draw.said();
         Basis basis = need.supply().via().startsWith("poe")
                 ? Basis.standard("IEEE 802.3, power at the device")
                 : Basis.computed("volts times amps");
         if (margin.value() < 0) {
             return Finding.stop(
-                            "supply-too-weak",
-                            sum + " are " + new Watts(-margin.value()).said()
-                                    + " too much. Use an approved, stronger supply.",
-                            basis)
-                    .mendAt(Step.STORAGE);
+                    "supply-too-weak",
+                    sum + " are " + new Watts(-margin.value()).said() + " too much. Use an approved, stronger supply.",
+                    basis);
         }
-        if (margin.value() < 1.5) {
-            return Finding.caution("supply-tight", sum + " leave only " + margin.said() + ".", basis);
-        }
-        return Finding.note("supply-enough", sum + " leave " + margin.said() + ".", basis);
+        return margin.value() < TIGHT_WATTS
+                ? Finding.caution("supply-tight", sum + " leave only " + margin.said() + ".", basis)
+                : Finding.note("supply-enough", sum + " leave " + margin.said() + ".", basis);
     }
 
-    /** Years = what is left of the rated writes / (daily host writes x amplification x 365). */
-    static double years(StorageNeed need, MediumKind.Medium medium) {
-        double rated = medium.ratedWrites().map(size -> (double) size.bytes()).orElse((double)
-                medium.kind().lifetimeWrites(medium.size(), WRITE_AMPLIFICATION).bytes());
-        double left = Math.max(0, rated - medium.written().bytes());
-        double aDay = need.dailyWrites().bytes();
-        return aDay <= 0 ? (left > 0 ? LONGEST_YEARS : 0) : Math.min(LONGEST_YEARS, left / (aDay * 365));
+    private Optional<Finding> usbAllowance(MediumKind.Medium medium, Attachment way, Watts draw) {
+        boolean usb = way.socket().filter(socket -> socket.takes("usb")).isPresent();
+        return usb && draw.compareTo(need.host().usbAllowance()) > 0
+                ? Optional.of(Finding.stop(
+                        "usb-allowance",
+                        "On this supply the board lets USB devices draw "
+                                + need.host().usbAllowance().said() + " in all; " + medium.name() + " draws "
+                                + draw.said() + ". Use the supply the board is made for.",
+                        Basis.practice()))
+                : Optional.empty();
     }
 
-    private static Optional<Finding> life(double years, StorageNeed need, MediumKind.Medium medium) {
-        String said = String.format(Locale.ROOT, "%.1f", years);
-        if (years >= 3) {
+    private Optional<Finding> life(Endurance life, MediumKind.Medium medium) {
+        int wanted = need.role().years();
+        if (life.cautious() >= wanted) {
             return Optional.empty();
         }
-        return Optional.of(Finding.caution(
-                "short-life",
-                medium.name() + " lasts about " + said + " years at "
-                        + need.dailyWrites().said() + " written a day.",
-                Basis.computed("rated writes, else size x cycles / " + WRITE_AMPLIFICATION)));
+        String writes = need.role().writesThatArrive().said() + " written a day";
+        Basis basis = Basis.computed("rated writes, else size x cycles, over amplification");
+        if (life.mean() < 1) {
+            return Optional.of(Finding.stop(
+                    "worn-out-soon",
+                    medium.name() + " lasts about " + years(life.mean()) + " at " + writes + "; " + wanted
+                            + " are wanted.",
+                    basis));
+        }
+        return Optional.of(
+                life.mean() < wanted
+                        ? Finding.caution(
+                                "short-life",
+                                medium.name() + " lasts about " + years(life.mean()) + " at " + writes + "; " + wanted
+                                        + " are wanted.",
+                                basis)
+                        : Finding.note(
+                                "life-not-sure",
+                                medium.name() + " lasts " + years(life.mean()) + " in the mean, "
+                                        + years(life.cautious()) + " in the cautious case, at " + writes + ".",
+                                basis));
+    }
+
+    private static String years(double years) {
+        return String.format(Locale.ROOT, "%.1f years", years);
+    }
+
+    private Optional<Finding> budget(double price, MediumKind.Medium medium) {
+        double budget = need.role().budget();
+        return budget > 0 && price > budget
+                ? Optional.of(Finding.stop(
+                        "over-budget",
+                        String.format(
+                                Locale.ROOT,
+                                "%s costs %.0f euros with what plugs it in; the budget is %.0f.",
+                                medium.name(),
+                                price,
+                                budget),
+                        Basis.computed("catalogue prices")))
+                : Optional.empty();
+    }
+
+    private Optional<Finding> small(MediumKind.Medium medium) {
+        return medium.kind().bus().equals("sd") && medium.size().compareTo(need.smallest()) < 0
+                ? Optional.of(Finding.caution(
+                        "below-house-size",
+                        medium.size().said() + " is under the house's smallest card, "
+                                + need.smallest().said() + ".",
+                        Basis.houseRule("smallest card")))
+                : Optional.empty();
+    }
+
+    private void kindFindings(MediumKind.Medium medium, Attachment way, List<Finding> findings) {
+        if (medium.kind().bus().equals("network") && !need.role().server()) {
+            findings.add(Finding.stop(
+                    "no-server", "There is no server to hold its root.", Basis.computed("what was said of the house")));
+        }
+        if (medium.kind().bus().equals("sd") && !need.role().slotReachable()) {
+            findings.add(Finding.caution(
+                    "slot-shut-in",
+                    "The slot cannot be reached: when this card dies, the box has to be taken apart.",
+                    Basis.practice()));
+        }
+        if (medium.kind().bus().equals("nvme") && way.works()) {
+            known.of(medium.name(), profile)
+                    .ifPresentOrElse(
+                            seen -> findings.add(
+                                    seen.works()
+                                            ? Finding.note(
+                                                    "known-good",
+                                                    medium.name() + " has worked with a " + profile + ". "
+                                                            + seen.note(),
+                                                    Basis.houseRule("known drives"))
+                                            : Finding.stop(
+                                                    "known-bad",
+                                                    medium.name() + " does not work with a " + profile + ". "
+                                                            + seen.note(),
+                                                    Basis.houseRule("known drives"))),
+                            () -> findings.add(Finding.note(
+                                    "surprise-drive",
+                                    "About 1 NVMe drive in 20 never works with such boards; nobody here has tried a "
+                                            + medium.name() + " yet.",
+                                    Basis.practice())));
+        }
     }
 }

@@ -9,32 +9,65 @@ import java.util.Optional;
 /**
  * What a board asks of its storage.
  *
- * @param image what will be written, to the end of its last partition
- * @param data kept besides the image
- * @param dailyWrites what the host writes in a day
- * @param boardDraw the board's own power with nothing plugged in
- * @param smallest house rule: nothing under this size
+ * @param image what will be written, to the end of its last partition; the usual room of the system where none is named
+ * @param smallest house rule: no card under this size
  */
 public record StorageNeed(
-        Optional<ByteSize> image,
-        ByteSize data,
-        ByteSize dailyWrites,
-        Supply supply,
-        Watts boardDraw,
-        ByteSize smallest,
-        List<Socket> sockets) {
+        Optional<ByteSize> image, Role role, Supply supply, Host host, ByteSize smallest, List<Socket> sockets) {
     /** What a label promises and a card holds differ by some percent: 15.5 GB still counts as a "16 GB" card. */
     private static final double LABEL_TOLERANCE = 0.97;
+
+    /**
+     * The board itself.
+     *
+     * @param draw its own power with nothing plugged in
+     * @param usbAllowance what USB devices may draw in all on this supply
+     * @param memory in GB, as memory is sold
+     * @param startSeconds of a usual start from a quick card
+     */
+    public record Host(Watts draw, Watts usbAllowance, int width, double memory, double startSeconds) {}
+
+    /**
+     * A place on the board a medium can go to.
+     *
+     * @param lengths M.2 codes its carrier takes; empty where it takes no M.2 drive
+     */
+    public record Socket(String port, String title, List<String> buses, Link link, List<Integer> lengths) {
+        public boolean takes(String bus) {
+            return buses.contains(bus);
+        }
+
+        /** A port other devices want as well. */
+        public boolean fastUsb() {
+            return buses.contains("usb") && link != Link.USB_2;
+        }
+    }
 
     /** The least real size that carries this label, in decimal gigabytes. */
     public static ByteSize leastOf(int label) {
         return ByteSize.ofGigabytes(label * LABEL_TOLERANCE);
     }
 
-    /** A place on the board a medium can go to. */
-    public record Socket(String port, String title, List<String> buses, Link link) {
-        public boolean takes(String bus) {
-            return buses.contains(bus);
-        }
+    public StorageNeed with(Role other) {
+        return new StorageNeed(image, other, supply, host, smallest, sockets);
+    }
+
+    public StorageNeed with(Supply other, Watts usbAllowance) {
+        Host fed = new Host(host.draw(), usbAllowance, host.width(), host.memory(), host.startSeconds());
+        return new StorageNeed(image, role, other, fed, smallest, sockets);
+    }
+
+    /** Room wanted now: the image, or the usual room of the system, and the data. */
+    public ByteSize wantedNow() {
+        return system().plus(role.data());
+    }
+
+    public ByteSize wantedAtTheEnd() {
+        return system().plus(role.dataAtTheEnd());
+    }
+
+    private ByteSize system() {
+        return image.filter(size -> size.compareTo(role.system().room()) > 0)
+                .orElse(role.system().room());
     }
 }

@@ -3,38 +3,66 @@ package exordium.desktop.station;
 
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Severity;
-import exordium.core.quantity.ByteSize;
+import exordium.core.storage.Beside;
+import exordium.core.storage.Role;
 import exordium.core.storage.StorageAssessment;
-import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
 import exordium.desktop.Parts;
 import exordium.desktop.draw.Bands;
+import exordium.desktop.draw.MeritBar;
 import exordium.desktop.draw.PennantGlyph;
+import exordium.desktop.draw.PriceAgainstLife;
 import exordium.desktop.model.BoardDetail;
 import exordium.desktop.model.HouseModel;
-import exordium.jobs.StorageQuestion;
+import exordium.desktop.model.StorageDraft;
 import exordium.sim.VirtualBoard;
 import exordium.store.Images;
 import exordium.store.Media;
-import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
+import javafx.animation.PauseTransition;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.ToggleGroup;
+import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
+import javafx.util.Duration;
 
-/** Which medium for this board: candidates from the drawer drawn to scale, with the reason each is good or not. */
+/** Which medium for this board: what it is for on the left, candidates in their order, the one looked at drawn to scale. */
 final class StorageStation extends Station {
-    private final StorageQuestion question;
+    private final StorageDraft draft;
     private final ComboBox<Images.Image> image = new ComboBox<>();
-    private final VBox candidates = new VBox(6);
+    private final VBox candidates = new VBox(3);
     private final VBox picture = new VBox(8);
-    private Optional<String> chosen = Optional.empty();
+    private final ToggleGroup views = new ToggleGroup();
+    private final ComboBox<String> other = new ComboBox<>();
+    /** A role that is still being moved is not put down at every pixel. */
+    private final PauseTransition keep = new PauseTransition(Duration.millis(600));
+
+    /** The ways to look at a choice. */
+    private enum View {
+        SCALE("To scale"),
+        PRICE("Price against life"),
+        BESIDE("Side by side"),
+        WORKING("How it was worked out");
+
+        private final String title;
+
+        View(String title) {
+            this.title = title;
+        }
+    }
 
     StorageStation(HouseModel house, BoardDetail board) {
         super(house, board);
-        question = new StorageQuestion(board.workbench());
+        draft = new StorageDraft(board);
         image.getItems().setAll(board.images());
         image.setId("storage-image");
         WordCell.in(image, each -> each.title() + ", " + each.size().said());
@@ -44,7 +72,12 @@ final class StorageStation extends Station {
                 .findFirst()
                 .or(() -> board.images().stream().findFirst())
                 .ifPresent(image::setValue);
-        image.valueProperty().addListener((property, before, now) -> show());
+        draft.image(Optional.ofNullable(image.getValue()).map(Images.Image::least));
+        image.valueProperty().addListener((property, before, now) -> {
+            draft.image(Optional.ofNullable(now).map(Images.Image::least));
+            show();
+        });
+        keep.setOnFinished(event -> keepRole());
     }
 
     /** The image whose system the board runs now, else any. */
@@ -63,69 +96,196 @@ final class StorageStation extends Station {
 
     @Override
     Node surface() {
-        HBox top = Parts.row(10, Parts.label("For the image", "soft"), image);
-        VBox surface = new VBox(
-                10,
-                Parts.heading("Candidates", "what is in the drawer, and what is in the board now"),
-                top,
-                candidates,
-                picture);
+        RoleSliders role = new RoleSliders(draft.role(), this::change);
+        CheckBox shops = new CheckBox("and what shops have");
+        shops.setId("storage-shops");
+        shops.selectedProperty().addListener((property, before, now) -> {
+            draft.shops(now);
+            show();
+        });
+        HBox top = Parts.row(10, Parts.whole(Parts.label("For", "soft")), image, shops);
+        ScrollPane list = new ScrollPane(candidates);
+        list.setFitToWidth(true);
+        list.setFocusTraversable(false);
+        list.getStyleClass().add("candidates");
+        VBox right = new VBox(
+                8, Parts.heading("Candidates", "at hand, best first"), top, Parts.grow(list), views(), picture);
+        picture.getStyleClass().add("storage-picture");
+        right.setMinWidth(420);
         show();
-        return surface;
+        return new HBox(18, role, Parts.grow(right));
     }
 
-    private StorageNeed need() {
-        return question.need(board.at(), Optional.ofNullable(image.getValue()).map(Images.Image::least));
+    private HBox views() {
+        HBox row = Parts.row(0);
+        for (View view : View.values()) {
+            ToggleButton toggle = new ToggleButton(view.title);
+            toggle.getStyleClass().addAll("view", "small");
+            toggle.setUserData(view);
+            toggle.setId("view-" + view.name().toLowerCase(Locale.ROOT));
+            toggle.setToggleGroup(views);
+            toggle.setOnAction(event -> {
+                toggle.setSelected(true);
+                showPicture();
+            });
+            row.getChildren().add(toggle);
+        }
+        views.selectToggle(views.getToggles().get(0));
+        return row;
+    }
+
+    @Override
+    boolean update(BoardDetail detail) {
+        boolean same =
+                detail.media().equals(board.media()) && detail.inServiceAt().equals(board.inServiceAt());
+        board = detail;
+        return same;
+    }
+
+    @Override
+    void leave() {
+        if (keep.getStatus() == javafx.animation.Animation.Status.RUNNING) {
+            keep.stop();
+            keepRole();
+        }
+    }
+
+    private void change(UnaryOperator<Role> change) {
+        draft.role(change.apply(draft.role()));
+        show();
+        keep.playFromStart();
+    }
+
+    private void keepRole() {
+        Role role = draft.role();
+        house.perform(() -> house.workspace().roles().put(board.id(), role));
     }
 
     private void show() {
-        List<StorageAssessment> ranked = StorageChoice.rank(need(), board.candidates());
-        String shown = chosen.or(() ->
-                        board.medium().filter(medium -> medium.worn() < 0.9).map(Media.Medium::id))
-                .or(() -> ranked.stream().findFirst().map(each -> each.medium().id()))
-                .orElse("");
         candidates.getChildren().clear();
-        for (StorageAssessment each : ranked) {
-            candidates.getChildren().add(candidate(each, each.medium().id().equals(shown)));
+        for (StorageAssessment each : draft.rank()) {
+            candidates.getChildren().add(candidate(each));
         }
-        ranked.stream()
-                .filter(each -> each.medium().id().equals(shown))
-                .findFirst()
-                .ifPresent(this::draw);
+        showPicture();
     }
 
-    private Button candidate(StorageAssessment each, boolean here) {
+    private void showPicture() {
+        View view = (View) views.getSelectedToggle().getUserData();
+        Optional<StorageAssessment> chosen = draft.chosen();
+        picture.getChildren().clear();
+        switch (view) {
+            case SCALE ->
+                chosen.ifPresent(each -> picture.getChildren().addAll(new Bands(each, draft.need()), deeds(each)));
+            case PRICE ->
+                picture.getChildren()
+                        .add(new PriceAgainstLife(draft.ranked(), draft.role(), chosen.map(each -> each.medium()
+                                .id())));
+            case BESIDE -> beside();
+            case WORKING -> chosen.ifPresent(this::workings);
+        }
+        advise(draft.advice());
+    }
+
+    private void beside() {
+        other.getItems()
+                .setAll(draft.ranked().stream().map(each -> each.medium().id()).toList());
+        other.setId("beside");
+        other.setAccessibleText("The other one");
+        WordCell.in(other, this::name);
+        other.setOnAction(null);
+        other.setValue(draft.besideIt().map(each -> each.medium().id()).orElse(null));
+        other.setOnAction(event -> {
+            draft.beside(other.getValue());
+            showPicture();
+        });
+        String here = draft.chosen().map(each -> each.medium().name()).orElse("");
+        picture.getChildren().add(Parts.row(10, Parts.label(here, "strong"), Parts.label("beside", "soft"), other));
+        draft.comparison().ifPresent(comparison -> {
+            GridPane grid = new GridPane();
+            grid.setHgap(26);
+            grid.setVgap(3);
+            int at = 0;
+            for (Beside.Row row : comparison.rows()) {
+                grid.add(Parts.label(row.figure(), "soft"), 0, at);
+                grid.add(Parts.label(row.first(), "figure", row.better() < 0 ? "better" : "soft"), 1, at);
+                grid.add(Parts.label(row.second(), "figure", row.better() > 0 ? "better" : "soft"), 2, at);
+                at++;
+            }
+            picture.getChildren().add(grid);
+        });
+    }
+
+    private String name(String id) {
+        return draft.ranked().stream()
+                .filter(each -> each.medium().id().equals(id))
+                .findFirst()
+                .map(each -> each.medium().name() + ", " + where(each))
+                .orElse(id);
+    }
+
+    private void workings(StorageAssessment each) {
+        GridPane grid = new GridPane();
+        grid.setHgap(14);
+        grid.setVgap(6);
+        int at = 0;
+        for (StorageAssessment.Working working : each.workings()) {
+            grid.add(Parts.whole(Parts.label(working.figure(), "strong", "small")), 0, at);
+            grid.add(
+                    new VBox(
+                            Parts.paragraph(working.formula(), "small"),
+                            Parts.paragraph(working.inputs(), "figure"),
+                            Parts.paragraph(working.basis(), "aside", "small")),
+                    1,
+                    at++);
+        }
+        ScrollPane scroll = new ScrollPane(grid);
+        scroll.setFitToWidth(true);
+        scroll.setFocusTraversable(true);
+        picture.getChildren().add(Parts.grow(scroll));
+    }
+
+    private String where(StorageAssessment each) {
+        return register(each)
+                .map(medium -> board.inServiceAt().containsKey(medium.file()) ? "in this board" : medium.place())
+                .orElse(String.format(Locale.ROOT, "%.0f euros", each.price()));
+    }
+
+    private Button candidate(StorageAssessment each) {
         boolean cautions = each.findings().stream().anyMatch(finding -> finding.severity() == Severity.CAUTION);
         Pennant state = !each.fits() ? Pennant.FAILING : cautions ? Pennant.DUE : Pennant.SET;
-        Media.Medium medium = register(each).orElseThrow();
-        String where = board.inServiceAt().containsKey(medium.file()) ? "in this board" : medium.place();
         String verdict = each.findings().stream()
                 .filter(finding -> finding.severity() != Severity.NOTE)
                 .findFirst()
                 .map(finding -> finding.text())
-                .orElse("Fits, with " + each.headroom().said() + " to spare.");
-        var words = Parts.label(verdict, each.fits() ? "soft" : "alarm", "small");
+                .orElseGet(() -> each.parts().stream()
+                        .max(java.util.Comparator.comparing(StorageAssessment.MeritPart::counts))
+                        .map(StorageAssessment.MeritPart::words)
+                        .orElse(""));
+        Label words = Parts.label(verdict, each.fits() ? "soft" : "alarm", "small");
+        words.setMinWidth(0);
+        words.setPrefWidth(60);
         HBox line = Parts.row(
-                10,
+                8,
                 new PennantGlyph(state),
-                Parts.cell(Parts.label(medium.name(), "strong"), 96),
-                Parts.cell(Parts.label(medium.serial(), "figure", "soft"), 86),
-                Parts.cell(Parts.label(where, "aside", "small"), 76),
-                Parts.cell(Parts.label(each.medium().size().binary(), "figure"), 74),
+                Parts.cell(Parts.label(each.medium().name(), "strong"), 108),
+                Parts.cell(Parts.label(where(each), "aside", "small"), 76),
+                new MeritBar(each.merit(), each.fits()),
                 Parts.grow(words));
-        words.setMaxWidth(330);
+        words.setMaxWidth(Double.MAX_VALUE);
         Button button = new Button();
         button.setGraphic(line);
-        button.getStyleClass().setAll("candidate");
-        if (here) {
+        button.getStyleClass().setAll("candidate", "low");
+        line.prefWidthProperty().bind(button.widthProperty().subtract(24));
+        if (draft.chosen().filter(each::equals).isPresent()) {
             button.getStyleClass().add("here");
         }
-        button.setId("candidate-" + medium.id());
-        button.setAccessibleText(medium.name() + ", " + where + ": " + verdict);
+        String id = each.medium().id();
+        button.setId("candidate-" + id);
+        button.setAccessibleText(each.medium().name() + ", " + where(each) + ": " + verdict);
         button.setOnAction(event -> {
-            chosen = Optional.of(medium.id());
+            draft.choose(id);
             show();
-            candidates.lookup("#candidate-" + medium.id()).requestFocus();
+            candidates.lookup("#candidate-" + id).requestFocus();
         });
         return Parts.hint(button, verdict);
     }
@@ -136,26 +296,25 @@ final class StorageStation extends Station {
                 .findFirst();
     }
 
-    private void draw(StorageAssessment each) {
-        StorageNeed need = need();
-        Bands bands = new Bands(
-                each, need.image().orElse(ByteSize.ZERO), need.supply().power(), need.boardDraw());
+    /** Plugging it in, where it lies in the drawer and fits. */
+    private HBox deeds(StorageAssessment each) {
         HBox deeds = Parts.row(10);
-        Media.Medium medium = register(each).orElseThrow();
-        if (!board.inServiceAt().containsKey(medium.file()) && each.socket().isPresent() && each.fits()) {
+        Optional<Media.Medium> medium =
+                register(each).filter(found -> !board.inServiceAt().containsKey(found.file()));
+        if (medium.isPresent() && each.socket().isPresent() && each.fits()) {
             StorageNeed.Socket socket = each.socket().get();
+            Media.Medium found = medium.get();
             Button plug = Parts.button(
-                    "Plug " + medium.name() + " in: " + socket.title(),
+                    "Plug " + found.name() + " in: " + socket.title(),
                     () -> house.perform(() -> house.boardJobs()
                             .plug(
                                     board.at(),
                                     new VirtualBoard.Plug(
-                                            socket.port(), medium.file(), medium.kind(), "announcing", true))),
+                                            socket.port(), found.file(), found.kind(), "announcing", true))),
                     "deed");
             plug.setId("plug");
             deeds.getChildren().addAll(plug, Parts.label("Power off first; power goes in last.", "aside", "small"));
         }
-        picture.getChildren().setAll(Parts.heading(medium.name() + " in " + board.name(), "to scale"), bands, deeds);
-        advise(each.findings());
+        return deeds;
     }
 }

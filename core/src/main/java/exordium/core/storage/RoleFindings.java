@@ -1,0 +1,89 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.storage;
+
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+
+/** What is to be said of a role on a board whatever medium it gets. */
+public final class RoleFindings {
+    private static final double OVERLAY_MEMORY = 2;
+
+    private RoleFindings() {}
+
+    public static List<Finding> of(StorageNeed need) {
+        List<Finding> findings = new ArrayList<>();
+        Role role = need.role();
+        memory(need, findings);
+        if (role.overlay() && role.habit().records()) {
+            findings.add(Finding.stop(
+                    "overlay-loses-records",
+                    "A board that " + role.habit().title()
+                            + " must not have the read-only overlay: what it records is gone at the restart.",
+                    Basis.practice()));
+        }
+        if (role.overlay() && need.host().memory() < OVERLAY_MEMORY) {
+            findings.add(Finding.caution(
+                    "overlay-memory",
+                    gigabytes(need.host().memory())
+                            + " of memory are little for the read-only overlay; it wants 2 GB or more.",
+                    Basis.practice()));
+        }
+        if (!role.overlay() && role.habit() == WriteHabit.NEVER_CHANGES) {
+            findings.add(Finding.note(
+                    "overlay-fits",
+                    "A board that never changes can have the read-only overlay: then nothing wears, and one copy is kept.",
+                    Basis.practice()));
+        }
+        if (!role.overlay() && !role.logsInMemory() && role.habit().logShare() >= 0.4) {
+            findings.add(Finding.note(
+                    "logs-in-memory",
+                    String.format(
+                            Locale.ROOT,
+                            "About %.0f %% of what it writes is logs; kept in memory, its medium lasts that much longer.",
+                            role.habit().logShare() * 100),
+                    Basis.practice()));
+        }
+        if (role.habit().records() && role.lostDays() < 7) {
+            findings.add(Finding.caution(
+                    "copies-often",
+                    "At most " + role.lostDays()
+                            + " days of records may be lost: copies have to be made as often, whatever the medium.",
+                    Basis.computed("what may be lost")));
+        }
+        return Finding.worstFirst(findings);
+    }
+
+    private static void memory(StorageNeed need, List<Finding> findings) {
+        SystemKind system = need.role().system();
+        double memory = need.host().memory();
+        if (memory < system.leastMemory()) {
+            findings.add(Finding.stop(
+                    "memory-too-small",
+                    "A " + system.title() + " needs " + gigabytes(system.leastMemory())
+                            + " of memory at the least; this board has " + gigabytes(memory) + ".",
+                    Basis.practice()));
+        } else if (memory < system.usefulMemory()) {
+            findings.add(Finding.caution(
+                    "memory-scant",
+                    "A " + system.title() + " is useful from " + gigabytes(system.usefulMemory())
+                            + " of memory; this board has " + gigabytes(memory) + ".",
+                    Basis.practice()));
+        }
+        if (need.host().width() < 64 && (system == SystemKind.DESKTOP || system == SystemKind.HYPERVISOR)) {
+            findings.add(Finding.stop(
+                    "width-too-small",
+                    "A " + system.title() + " wants a 64-bit board; this one has "
+                            + need.host().width() + " bits.",
+                    Basis.practice()));
+        }
+    }
+
+    private static String gigabytes(double memory) {
+        return memory < 1
+                ? Math.round(memory * 1000) + " MB"
+                : String.format(Locale.ROOT, memory == Math.rint(memory) ? "%.0f GB" : "%.1f GB", memory);
+    }
+}

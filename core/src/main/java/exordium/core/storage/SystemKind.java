@@ -1,0 +1,64 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.storage;
+
+import com.fasterxml.jackson.annotation.JsonCreator;
+import com.fasterxml.jackson.annotation.JsonValue;
+import exordium.core.quantity.ByteSize;
+import java.util.Locale;
+
+/**
+ * What runs on the board, with the room it takes and the memory it wants. Sizes, and 4 GB for a 64-bit desktop, 4 GB at the
+ * least and 8 GB to be useful for a hypervisor: common practice, no source.
+ */
+public enum SystemKind {
+    LITE("lite", 2.8, 0.5, 0.5, false),
+    DESKTOP("desktop", 8, 2, 4, true),
+    SERVER("server", 4, 1, 1, false),
+    HYPERVISOR("hypervisor", 12, 4, 8, true);
+
+    private final String title;
+    private final double room;
+    private final double leastMemory;
+    private final double usefulMemory;
+    private final boolean feelsSpeed;
+
+    SystemKind(String title, double room, double leastMemory, double usefulMemory, boolean feelsSpeed) {
+        this.title = title;
+        this.room = room;
+        this.leastMemory = leastMemory;
+        this.usefulMemory = usefulMemory;
+        this.feelsSpeed = feelsSpeed;
+    }
+
+    @JsonCreator
+    public static SystemKind of(String code) {
+        return valueOf(code.toUpperCase(Locale.ROOT));
+    }
+
+    @JsonValue
+    public String code() {
+        return name().toLowerCase(Locale.ROOT);
+    }
+
+    public String title() {
+        return title;
+    }
+
+    public ByteSize room() {
+        return ByteSize.ofGigabytes(room);
+    }
+
+    /** In GB, as memory is sold. */
+    public double leastMemory() {
+        return leastMemory;
+    }
+
+    public double usefulMemory() {
+        return usefulMemory;
+    }
+
+    /** Whether somebody sits in front of it and feels how quick its storage is. */
+    public boolean feelsSpeed() {
+        return feelsSpeed;
+    }
+}

@@ -1,0 +1,137 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.model;
+
+import exordium.core.finding.Finding;
+import exordium.core.quantity.ByteSize;
+import exordium.core.storage.Beside;
+import exordium.core.storage.MediumKind;
+import exordium.core.storage.Role;
+import exordium.core.storage.RoleFindings;
+import exordium.core.storage.StorageAssessment;
+import exordium.core.storage.StorageChoice;
+import exordium.core.storage.StorageNeed;
+import exordium.core.storage.Supply;
+import exordium.core.storage.WhatIf;
+import exordium.jobs.StorageQuestion;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** A choice of storage being made: the role as it is moved, what is up for choice, the one that is looked at. */
+public final class StorageDraft {
+    private final BoardDetail board;
+    private final StorageQuestion question;
+    private final List<MediumKind.Medium> offered;
+    private Role role;
+    private Optional<ByteSize> image = Optional.empty();
+    private boolean shops;
+    private Optional<String> chosen = Optional.empty();
+    private Optional<String> beside = Optional.empty();
+    private List<StorageAssessment> ranked = List.of();
+
+    public StorageDraft(BoardDetail board) {
+        this.board = board;
+        this.question = new StorageQuestion(board.workbench());
+        this.offered = board.workbench().media().offered();
+        this.role = question.role(board.at());
+    }
+
+    public Role role() {
+        return role;
+    }
+
+    public void role(Role moved) {
+        role = moved;
+    }
+
+    public void image(Optional<ByteSize> least) {
+        image = least;
+    }
+
+    /** Whether what shops have is up for choice beside what is at hand. */
+    public void shops(boolean too) {
+        shops = too;
+    }
+
+    public void choose(String medium) {
+        chosen = Optional.of(medium);
+        if (beside.equals(chosen)) {
+            beside = Optional.empty();
+        }
+    }
+
+    public void beside(String medium) {
+        beside = Optional.ofNullable(medium)
+                .filter(each -> !chosen.filter(each::equals).isPresent());
+    }
+
+    /** Ranks anew; the one looked at stays, as long as it is up for choice. */
+    public List<StorageAssessment> rank() {
+        ranked = choice().rank(media());
+        if (chosen.flatMap(this::find).isEmpty()) {
+            chosen = board.medium()
+                    .filter(medium -> medium.worn() < 0.9)
+                    .map(medium -> medium.id())
+                    .filter(id -> find(id).isPresent())
+                    .or(() -> ranked.stream().findFirst().map(each -> each.medium()
+                            .id()));
+        }
+        return ranked;
+    }
+
+    public Optional<StorageAssessment> chosen() {
+        return chosen.flatMap(this::find);
+    }
+
+    public Optional<StorageAssessment> besideIt() {
+        return beside.flatMap(this::find);
+    }
+
+    public Optional<Beside> comparison() {
+        return chosen().flatMap(one -> besideIt().map(other -> Beside.of(one, other)));
+    }
+
+    public List<StorageAssessment> ranked() {
+        return ranked;
+    }
+
+    public StorageNeed need() {
+        return choice().need();
+    }
+
+    /** What is to be said of the one looked at, with what would make it win, and of the role. */
+    public List<Finding> advice() {
+        List<Finding> findings = new ArrayList<>();
+        chosen().ifPresent(one -> {
+            findings.addAll(one.findings());
+            whatIf().wins(one.medium().id())
+                    .ifPresent(words -> findings.add(Finding.note(
+                            "would-win-if",
+                            words,
+                            exordium.core.finding.Basis.computed("the whole choice, tried again"))));
+        });
+        findings.addAll(RoleFindings.of(need()));
+        return Finding.worstFirst(findings);
+    }
+
+    private WhatIf whatIf() {
+        Supply usual = board.at().profile().power().supply();
+        return new WhatIf(choice(), media(), usual, board.at().profile().power().usbAllowance(usual));
+    }
+
+    private Optional<StorageAssessment> find(String id) {
+        return ranked.stream().filter(each -> each.medium().id().equals(id)).findFirst();
+    }
+
+    private StorageChoice choice() {
+        return question.choice(board.at(), role, image);
+    }
+
+    private List<MediumKind.Medium> media() {
+        List<MediumKind.Medium> media = new ArrayList<>(board.candidates());
+        if (shops) {
+            media.addAll(offered);
+        }
+        return media;
+    }
+}
