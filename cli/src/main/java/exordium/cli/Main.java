@@ -26,6 +26,7 @@ import picocli.CommandLine.Command;
             FirmwareCommand.class,
             BoardCommand.class,
             ShelfCommand.class,
+            MediumCommand.class,
             OrderCommand.class,
             RehearseCommand.class,
             CopyCommand.class,

@@ -194,4 +194,38 @@ class DemoCommandsTest {
         JsonNode last = terminal.json("log").json();
         assertThat(last.get(last.size() - 1).toString()).contains("engine-room-sound");
     }
+
+    @Test
+    void theRegisterOfMediaIsKeptFromTheTerminal() throws IOException {
+        JsonNode list = terminal.json("medium", "look").json();
+        assertThat(list.get("media")).hasSize(12);
+        assertThat(list.get("media").findValuesAsText("label")).contains("M1", "M12");
+        assertThat(terminal.run("medium", "label", "spare-card-32", "Spare A").code())
+                .isZero();
+        assertThat(terminal.run("medium", "state", "Spare A", "lent", "--note", "harbour")
+                        .code())
+                .isZero();
+        assertThat(terminal.run("medium", "state", "Spare A", "eaten").code()).isEqualTo(ExitCode.BAD_INPUT);
+        assertThat(terminal.run("medium", "state", "Spare A", "here").code()).isZero();
+        Path sheet = folder.resolve("labels.pdf");
+        assertThat(terminal.json("medium", "labels", sheet.toString()).json().asInt())
+                .isEqualTo(12);
+        assertThat(Files.readString(sheet, java.nio.charset.StandardCharsets.ISO_8859_1))
+                .startsWith("%PDF-");
+        assertThat(terminal.run("medium", "csv").out().lines().count()).isEqualTo(13);
+        Terminal.Ran refused = terminal.run("medium", "new-identifier", "old", "--confirm", "x");
+        assertThat(refused.code()).isEqualTo(ExitCode.BAD_INPUT);
+        refused = terminal.run("medium", "new-identifier", "spare-card-16", "--confirm", "spare");
+        assertThat(refused.code()).isEqualTo(ExitCode.REFUSED);
+        Terminal.Ran given =
+                terminal.json("medium", "new-identifier", "spare-card-16", "--confirm", "spare-card-16.img");
+        assertThat(given.json().get("after").asText()).matches("[0-9a-f]{8}");
+        assertThat(terminal.json(
+                                "medium",
+                                "recognise",
+                                folder.resolve("demo/drives/spare-card-16.img").toString())
+                        .json()
+                        .asText())
+                .isEqualTo("spare-card-16");
+    }
 }

@@ -11,6 +11,7 @@ import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.inspection.UnpackedImage;
 import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.writing.Verdict;
 import exordium.sim.DriveDescription;
@@ -32,6 +33,7 @@ import java.nio.file.StandardOpenOption;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -97,6 +99,49 @@ public final class DemoWorkspace {
         images();
         history();
         copies();
+        register();
+    }
+
+    /** Labels, what is on each medium, and how quick it was when it was written and since. */
+    private void register() throws IOException {
+        MediaRegister register = new MediaRegister(Workbench.on(workspace, ZoneOffset.UTC));
+        register.labelAll();
+        register.lookIntoAll();
+        for (DemoScenario.DemoWrite write : scenario.writes()) {
+            DemoScenario.DemoMedium medium = scenario.media().stream()
+                    .filter(each -> each.id().equals(write.medium()))
+                    .findFirst()
+                    .orElseThrow();
+            double worn =
+                    (double) medium.written().bytes() / medium.ratedWrites().bytes();
+            for (int back = 2; back >= 0; back--) {
+                // A worn card has slowed down since it was young.
+                double pace = 0.97 - 0.35 * worn * (2 - back) / 2;
+                Instant at = ago(write.days() + 100 * back);
+                workspace
+                        .media()
+                        .measured(
+                                medium.id(),
+                                at,
+                                "write",
+                                new ByteRate(medium.writeRate().bytesPerSecond() * pace));
+                workspace
+                        .media()
+                        .measured(
+                                medium.id(),
+                                at,
+                                "read",
+                                new ByteRate(medium.readRate().bytesPerSecond() * pace));
+            }
+        }
+        for (DemoScenario.DemoEntry entry : scenario.history()) {
+            if (entry.kind().equals("read-errors")) {
+                scenario.writes().stream()
+                        .filter(write -> write.board().equals(entry.board()))
+                        .findFirst()
+                        .ifPresent(write -> workspace.media().fault(write.medium(), ago(entry.days()), entry.text()));
+            }
+        }
     }
 
     private void drive(DemoScenario.DemoMedium medium) throws IOException {

@@ -16,11 +16,15 @@ import exordium.store.Workspace;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
 
 /** Writes an image to a target: plan, run, report, logbook. */
 public final class WriteJob {
+    /** Under this a rate says more of the start than of the medium. */
+    private static final long LEAST_TO_MEASURE = 32 << 20;
+
     private WriteJob() {}
 
     /** The image's size: from its container, or by reading it through once. */
@@ -57,7 +61,7 @@ public final class WriteJob {
         try (BlockDevice device = target.opener().open(true)) {
             report = recorded(workspace, plan, board, medium.map(Media.Medium::id), device, watch);
         }
-        medium.ifPresent(each -> workspace.media().addWritten(each.id(), ByteSize.of(report.writtenBytes())));
+        medium.ifPresent(each -> remember(workspace, each.id(), report));
         String name = medium.map(Media.Medium::name).orElse(plan.target().id());
         workspace
                 .log()
@@ -68,6 +72,22 @@ public final class WriteJob {
                         plan.image().name() + " to " + name + ": " + report.sentence(),
                         Optional.empty());
         return report;
+    }
+
+    /** What the write told of the medium itself: its wear, its pace, its faults. */
+    private static void remember(Workspace workspace, String medium, WriteReport report) {
+        Media media = workspace.media();
+        Instant now = workspace.clock().instant();
+        media.addWritten(medium, ByteSize.of(report.writtenBytes()));
+        if (report.writtenBytes() >= LEAST_TO_MEASURE && report.writeRate().bytesPerSecond() > 0) {
+            media.measured(medium, now, "write", report.writeRate());
+        }
+        if (report.readRate().bytesPerSecond() > 0 && report.plannedBytes() >= LEAST_TO_MEASURE) {
+            media.measured(medium, now, "read", report.readRate());
+        }
+        if (report.verdict() == Verdict.DIFFERENT || report.verdict() == Verdict.FAILED) {
+            media.fault(medium, now, report.sentence());
+        }
     }
 
     private static WriteReport recorded(

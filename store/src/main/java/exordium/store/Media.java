@@ -1,10 +1,15 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.store;
 
+import exordium.core.finding.UnreadableInput;
+import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import org.jdbi.v3.core.Jdbi;
 
@@ -41,6 +46,51 @@ public final class Media {
         }
     }
 
+    /** Where a medium is by its owner's word. */
+    public enum State {
+        HERE,
+        LENT,
+        RETIRED;
+
+        public String code() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+
+        /** @throws UnreadableInput naming those there are */
+        public static State of(String code) throws UnreadableInput {
+            for (State state : values()) {
+                if (state.code().equals(code)) {
+                    return state;
+                }
+            }
+            throw new UnreadableInput("\"" + code + "\" is no state of a medium; there are here, lent and retired.");
+        }
+    }
+
+    /**
+     * What else is known of a medium.
+     *
+     * @param label the short name printed on it
+     * @param note whom it is lent to, why it was retired
+     * @param since when it came into the house
+     * @param diskId the identifier of its partition table when it was last looked into
+     * @param holds what was found on it then
+     */
+    public record Details(
+            String label,
+            State state,
+            String note,
+            Optional<LocalDate> since,
+            Optional<String> diskId,
+            String holds,
+            Optional<Instant> lookedAt) {}
+
+    /** A rate that was measured; kind: write or read. */
+    public record Measurement(Instant at, String kind, ByteRate rate) {}
+
+    /** Something that went wrong with a medium. */
+    public record Fault(Instant at, String text) {}
+
     public List<Medium> all() {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM medium ORDER BY rowid")
                 .map((row, context) -> medium(row))
@@ -75,6 +125,114 @@ public final class Media {
                 .bind("more", more.bytes())
                 .bind("id", id)
                 .execute());
+    }
+
+    /** @throws UnreadableInput when there is none of that id or label */
+    public Medium require(String idOrLabel) throws UnreadableInput {
+        for (Medium medium : all()) {
+            if (medium.id().equals(idOrLabel) || details(medium.id()).label().equals(idOrLabel)) {
+                return medium;
+            }
+        }
+        throw new UnreadableInput("There is no medium \"" + idOrLabel + "\" in the register.");
+    }
+
+    public Details details(String id) {
+        return jdbi.withHandle(handle -> handle.createQuery(
+                        "SELECT label, state, note, since, disk_id, holds, looked_at FROM medium WHERE id = :id")
+                .bind("id", id)
+                .map((row, context) -> new Details(
+                        row.getString("label"),
+                        State.valueOf(row.getString("state").toUpperCase(Locale.ROOT)),
+                        row.getString("note"),
+                        Optional.ofNullable(row.getString("since")).map(LocalDate::parse),
+                        Optional.ofNullable(row.getString("disk_id")),
+                        row.getString("holds"),
+                        Optional.ofNullable(row.getString("looked_at")).map(Instant::parse)))
+                .one());
+    }
+
+    public void put(String id, Details details) {
+        jdbi.useHandle(handle -> handle.createUpdate(
+                        """
+                        UPDATE medium SET label = :label, state = :state, note = :note, since = :since,
+                               disk_id = :disk, holds = :holds, looked_at = :looked
+                        WHERE id = :id
+                        """)
+                .bind("label", details.label())
+                .bind("state", details.state().code())
+                .bind("note", details.note())
+                .bind("since", details.since().map(LocalDate::toString).orElse(null))
+                .bind("disk", details.diskId().orElse(null))
+                .bind("holds", details.holds())
+                .bind("looked", details.lookedAt().map(Instant::toString).orElse(null))
+                .bind("id", id)
+                .execute());
+    }
+
+    public void place(String id, String place) {
+        jdbi.useHandle(handle -> handle.createUpdate("UPDATE medium SET place = :place WHERE id = :id")
+                .bind("place", place)
+                .bind("id", id)
+                .execute());
+    }
+
+    public void measured(String id, Instant at, String kind, ByteRate rate) {
+        jdbi.useHandle(handle -> handle.createUpdate(
+                        "INSERT INTO measurement (medium, at, kind, rate) VALUES (:medium, :at, :kind, :rate)")
+                .bind("medium", id)
+                .bind("at", at.toString())
+                .bind("kind", kind)
+                .bind("rate", rate.bytesPerSecond())
+                .execute());
+    }
+
+    /** Oldest first. */
+    public List<Measurement> measurements(String id) {
+        return jdbi.withHandle(handle -> handle.createQuery(
+                        "SELECT at, kind, rate FROM measurement WHERE medium = :id ORDER BY at, id")
+                .bind("id", id)
+                .map((row, context) -> new Measurement(
+                        Instant.parse(row.getString("at")), row.getString("kind"), new ByteRate(row.getDouble("rate"))))
+                .list());
+    }
+
+    public void fault(String id, Instant at, String text) {
+        jdbi.useHandle(
+                handle -> handle.createUpdate("INSERT INTO fault (medium, at, text) VALUES (:medium, :at, :text)")
+                        .bind("medium", id)
+                        .bind("at", at.toString())
+                        .bind("text", text)
+                        .execute());
+    }
+
+    public List<Fault> faults(String id) {
+        return jdbi.withHandle(
+                handle -> handle.createQuery("SELECT at, text FROM fault WHERE medium = :id ORDER BY at, id")
+                        .bind("id", id)
+                        .map((row, context) -> new Fault(Instant.parse(row.getString("at")), row.getString("text")))
+                        .list());
+    }
+
+    /** Gives everything known of one entry to another that is the same thing; both bytes written count. */
+    public void merge(String from, String into) {
+        jdbi.useTransaction(handle -> {
+            for (String table : List.of("write_run", "copy", "measurement", "fault")) {
+                handle.createUpdate("UPDATE " + table + " SET medium = :into WHERE medium = :from")
+                        .bind("into", into)
+                        .bind("from", from)
+                        .execute();
+            }
+            handle.createUpdate(
+                            "UPDATE medium SET written = written + (SELECT written FROM medium WHERE id = :from) WHERE id = :into")
+                    .bind("into", into)
+                    .bind("from", from)
+                    .execute();
+            handle.createUpdate("UPDATE medium SET written = 0, state = 'retired', note = :note WHERE id = :from")
+                    .bind("note", "is the same as " + into)
+                    .bind("from", from)
+                    .execute();
+        });
     }
 
     private static Medium medium(ResultSet row) throws SQLException {

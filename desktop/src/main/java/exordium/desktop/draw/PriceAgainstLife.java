@@ -49,7 +49,7 @@ public final class PriceAgainstLife extends Drawing {
             line(x, floor, x, floor + 4, "line-soft");
             textCentred(x, floor + 17, years < 1 ? "0.5" : String.valueOf((int) years), "figure", "soft");
         }
-        textRight(right, floor + 17, "years, cautious", "aside", "small");
+        text(LEFT + 6, 12, "years in the cautious case across", "aside", "small");
         double step = dearest > 80 ? 25 : dearest > 40 ? 10 : 5;
         for (double euros = 0; euros <= dearest; euros += step) {
             line(LEFT, floor - euros * perEuro, right, floor - euros * perEuro, "line-faint");

@@ -83,8 +83,11 @@ public final class StorageDraft {
         return chosen.flatMap(this::find);
     }
 
+    /** The one beside it; where none was named, the best of the others. */
     public Optional<StorageAssessment> besideIt() {
-        return beside.flatMap(this::find);
+        return beside.flatMap(this::find).or(() -> ranked.stream()
+                .filter(each -> !chosen.filter(each.medium().id()::equals).isPresent())
+                .findFirst());
     }
 
     public Optional<Beside> comparison() {

@@ -1,0 +1,221 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.FileDevice;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.inspection.DriveInspection;
+import exordium.core.inspection.Inspector;
+import exordium.core.inspection.InstalledSystem;
+import exordium.core.layout.DiskIdentifier;
+import exordium.core.layout.Twins;
+import exordium.sim.VirtualDrive;
+import exordium.store.Media;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+
+/** The drawer of labelled media: what each is called, where it is, what was found on it, and which of them are twins. */
+public final class MediaRegister {
+    private final Workbench workbench;
+
+    public MediaRegister(Workbench workbench) {
+        this.workbench = workbench;
+    }
+
+    private Media media() {
+        return workbench.workspace().media();
+    }
+
+    /** A medium with everything known of it. */
+    public record Entry(
+            Media.Medium medium,
+            Media.Details details,
+            Optional<String> board,
+            List<Media.Measurement> measurements,
+            List<Media.Fault> faults) {}
+
+    /** All that are not retired, in the order of their labels; retired ones at the end. */
+    public List<Entry> all() throws IOException {
+        Map<String, String> boards = new HashMap<>();
+        for (var board : workbench.workspace().boards().all()) {
+            workbench.atHand(board).board().attached().forEach(plug -> boards.put(plug.drive(), board.name()));
+        }
+        return media().all().stream()
+                .map(medium -> new Entry(
+                        medium,
+                        media().details(medium.id()),
+                        Optional.ofNullable(boards.get(medium.file())),
+                        media().measurements(medium.id()),
+                        media().faults(medium.id())))
+                .sorted(Comparator.comparing((Entry entry) -> entry.details().state() == Media.State.RETIRED)
+                        .thenComparing(entry -> entry.details().label().length())
+                        .thenComparing(entry -> entry.details().label()))
+                .toList();
+    }
+
+    /** Looks into a medium and puts down what is on it. */
+    public Media.Details look(Media.Medium medium) throws IOException {
+        Path file = workbench.driveFile(medium.file());
+        if (!Files.isRegularFile(file)) {
+            throw new UnreadableInput(medium.name() + " is not here to be looked into.");
+        }
+        DriveInspection inspection;
+        try (BlockDevice device = FileDevice.forReading(file, medium.size())) {
+            inspection = Inspector.inspect(device);
+        }
+        Media.Details was = media().details(medium.id());
+        Media.Details now = new Media.Details(
+                was.label(),
+                was.state(),
+                was.note(),
+                was.since(),
+                inspection.table().diskId().map(DiskIdentifier::text),
+                inspection
+                        .system()
+                        .map(InstalledSystem::title)
+                        .orElse(inspection.partitions().isEmpty() ? "nothing" : "no system known"),
+                Optional.of(workbench.workspace().clock().instant()));
+        media().put(medium.id(), now);
+        return now;
+    }
+
+    /** Looks into every medium that is here. */
+    public List<Finding> lookIntoAll() throws IOException {
+        for (Media.Medium medium : media().all()) {
+            if (Files.isRegularFile(workbench.driveFile(medium.file()))) {
+                look(medium);
+            }
+        }
+        return twins();
+    }
+
+    /** Which media have one and the same identifier, as they were last looked into. */
+    public List<Finding> twins() {
+        Map<String, String> identifiers = new HashMap<>();
+        for (Media.Medium medium : media().all()) {
+            media().details(medium.id()).diskId().ifPresent(id -> identifiers.put(called(medium), id));
+        }
+        return Twins.among(identifiers);
+    }
+
+    /** The medium that a drive is, by its serial, else by the identifier on it; empty where it was never here. */
+    public Optional<Media.Medium> recognise(Path drive) throws IOException {
+        String serial = VirtualDrive.isOne(drive)
+                ? VirtualDrive.describe(workbench.reader(), drive).serial()
+                : "";
+        Optional<Media.Medium> bySerial = media().all().stream()
+                .filter(medium -> !serial.isEmpty() && medium.serial().equals(serial))
+                .findFirst();
+        if (bySerial.isPresent()) {
+            return bySerial;
+        }
+        Optional<String> identifier;
+        try (BlockDevice device = FileDevice.forReading(drive)) {
+            identifier = Inspector.inspect(device).table().diskId().map(DiskIdentifier::text);
+        }
+        List<Media.Medium> same = media().all().stream()
+                .filter(medium -> identifier.isPresent()
+                        && media().details(medium.id()).diskId().equals(identifier))
+                .toList();
+        return same.size() == 1 ? Optional.of(same.get(0)) : Optional.empty();
+    }
+
+    /** Gives every medium without one the next free label: M1, M2, ... */
+    public void labelAll() {
+        for (Media.Medium medium : media().all()) {
+            Media.Details details = media().details(medium.id());
+            if (details.label().isEmpty()) {
+                media().put(medium.id(), with(details, nextLabel(), details.state(), details.note()));
+            }
+        }
+    }
+
+    private String nextLabel() {
+        List<String> taken = media().all().stream()
+                .map(medium -> media().details(medium.id()).label())
+                .toList();
+        int number = 1;
+        while (taken.contains("M" + number)) {
+            number++;
+        }
+        return "M" + number;
+    }
+
+    /** @throws UnreadableInput when it is too long to print, or another medium has it */
+    public void label(Media.Medium medium, String label) throws UnreadableInput {
+        String wanted = label.strip();
+        if (!wanted.matches("[\\p{L}\\p{N}][\\p{L}\\p{N} .-]{0,11}")) {
+            throw new UnreadableInput("\"" + label + "\" is no label: one to twelve letters, digits, dots or dashes.");
+        }
+        for (Media.Medium other : media().all()) {
+            if (!other.id().equals(medium.id())
+                    && media().details(other.id()).label().equalsIgnoreCase(wanted)) {
+                throw new UnreadableInput("The label " + wanted + " is on " + other.name() + " already.");
+            }
+        }
+        Media.Details details = media().details(medium.id());
+        media().put(medium.id(), with(details, wanted, details.state(), details.note()));
+    }
+
+    /** Lent to somebody or somewhere, back again, or retired and why. A medium in a board is neither lent nor retired. */
+    public void state(Media.Medium medium, Media.State state, String note) throws IOException {
+        Optional<Workbench.BoardAtHand> holder = workbench.holder(medium.file());
+        if (state != Media.State.HERE && holder.isPresent()) {
+            throw new UnreadableInput(called(medium) + " is in service at "
+                    + holder.get().register().name() + "; take it out of there first.");
+        }
+        Media.Details details = media().details(medium.id());
+        media().put(medium.id(), with(details, details.label(), state, note.strip()));
+        log(
+                medium,
+                "medium-" + state.code(),
+                switch (state) {
+                    case HERE -> "is back in the drawer.";
+                    case LENT -> "is lent" + (note.isBlank() ? "." : " to " + note.strip() + ".");
+                    case RETIRED -> "is retired" + (note.isBlank() ? "." : ": " + note.strip() + ".");
+                });
+    }
+
+    /** Two entries that turned out to be one thing. */
+    public void merge(Media.Medium from, Media.Medium into) throws IOException {
+        if (from.id().equals(into.id())) {
+            throw new UnreadableInput(called(from) + " cannot be merged with itself.");
+        }
+        if (workbench.holder(from.file()).isPresent()) {
+            throw new UnreadableInput(called(from) + " is in service; merge the other one into it.");
+        }
+        media().merge(from.id(), into.id());
+        log(into, "medium-merged", "and " + called(from) + " are one; what was known of both is kept here.");
+    }
+
+    /** What people call it: its label and its name. */
+    public String called(Media.Medium medium) {
+        String label = media().details(medium.id()).label();
+        return label.isEmpty() ? medium.name() : medium.name() + " " + label;
+    }
+
+    private static Media.Details with(Media.Details was, String label, Media.State state, String note) {
+        return new Media.Details(label, state, note, was.since(), was.diskId(), was.holds(), was.lookedAt());
+    }
+
+    void log(Media.Medium medium, String kind, String text) {
+        workbench
+                .workspace()
+                .log()
+                .add(
+                        Optional.empty(),
+                        Step.STORAGE,
+                        kind.toLowerCase(Locale.ROOT),
+                        called(medium) + " " + text,
+                        Optional.empty());
+    }
+}
