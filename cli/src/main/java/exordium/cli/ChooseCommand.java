@@ -5,6 +5,7 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.Enclosure;
+import exordium.core.storage.HousePlan;
 import exordium.core.storage.RoleFindings;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageNeed;
@@ -40,6 +41,9 @@ final class ChooseCommand implements Callable<Integer> {
     @Option(names = "--board", paramLabel = "ID", description = "a board of the register, from what is at hand for it")
     private String board;
 
+    @Option(names = "--all", description = "every board of the register together, from the drawer and the shops")
+    private boolean all;
+
     @Option(names = "--image", paramLabel = "FILE", description = "with --board: the image it is for")
     private Path image;
 
@@ -67,13 +71,41 @@ final class ChooseCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
+        if (all) {
+            return house();
+        }
         if ((file == null) == (board == null)) {
-            throw new UnreadableInput("Give either a file of needs or --board.");
+            throw new UnreadableInput("Give either a file of needs or --board or --all.");
         }
         NeedsFile.Question question = board == null
                 ? NeedsFile.read(common.reader(), file, common.folder().resolve("profiles"), SMALLEST_LABEL)
                 : ofRegister();
         print(question);
+        return ExitCode.DONE;
+    }
+
+    private record RowOut(String board, String deed, Optional<String> medium, double price, String reason) {}
+
+    private record HouseOut(List<RowOut> boards, double cost) {}
+
+    private int house() throws IOException {
+        HousePlan plan = new StorageQuestion(common.workbench()).house();
+        List<RowOut> rows = plan.rows().stream()
+                .map(row -> new RowOut(
+                        row.board(),
+                        row.deed().code(),
+                        row.medium().map(each -> each.medium().id()),
+                        row.deed() == HousePlan.Deed.BUY
+                                ? row.medium().orElseThrow().price()
+                                : 0,
+                        row.reason()))
+                .toList();
+        List<String> lines = new ArrayList<>(rows.stream()
+                .map(row ->
+                        row.board() + "  " + row.deed() + "  " + row.medium().orElse("-") + "  " + row.reason())
+                .toList());
+        lines.add(String.format(java.util.Locale.ROOT, "%.0f euros in all", plan.cost()));
+        common.print(new HouseOut(rows, plan.cost()), lines);
         return ExitCode.DONE;
     }
 

@@ -2,6 +2,8 @@
 package exordium.cli;
 
 import exordium.core.finding.Finding;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.storage.KnownDrives;
 import exordium.jobs.MediaRegister;
 import exordium.jobs.MediaSheets;
 import exordium.jobs.NewIdentity;
@@ -125,6 +127,48 @@ final class MediumCommand {
         Media media = bench.workspace().media();
         new MediaRegister(bench).merge(media.require(from), media.require(into));
         common.print(into, List.of(from + " and " + into + " are one now."));
+        return ExitCode.DONE;
+    }
+
+    private record CopyOnOut(boolean fits, String code, String text) {}
+
+    @Command(name = "copy-on", description = "Say whether what is on one medium can be copied on to another.")
+    int copyOn(
+            @Mixin Common common,
+            @Parameters(paramLabel = "FROM") String from,
+            @Parameters(paramLabel = "TO") String to)
+            throws IOException {
+        Workbench bench = common.workbench();
+        Media media = bench.workspace().media();
+        Finding finding = new MediaRegister(bench).copyOn(media.require(from), media.require(to));
+        common.print(new CopyOnOut(!finding.stops(), finding.code(), finding.text()), List.of(finding.text()));
+        return ExitCode.DONE;
+    }
+
+    @Command(name = "known", description = "Put down that a model of drive works with a family of boards, or not.")
+    int known(
+            @Mixin Common common,
+            @Parameters(paramLabel = "MODEL", arity = "0..1") String model,
+            @Option(names = "--profile", paramLabel = "P") String profile,
+            @Option(names = "--works", negatable = true, defaultValue = "true", fallbackValue = "true") boolean works,
+            @Option(names = "--note", paramLabel = "TEXT", defaultValue = "") String note)
+            throws IOException {
+        Workbench bench = common.workbench();
+        if (model != null) {
+            if (profile == null) {
+                throw new UnreadableInput("Name the family of boards with --profile.");
+            }
+            bench.workspace()
+                    .roles()
+                    .known(new KnownDrives.Known(model, common.profile(profile).id(), works, note));
+        }
+        List<KnownDrives.Known> list = bench.workspace().roles().known().list();
+        common.print(
+                list,
+                list.stream()
+                        .map(each -> each.name() + "  " + each.profile() + "  "
+                                + (each.works() ? "works" : "does not work") + "  " + each.note())
+                        .toList());
         return ExitCode.DONE;
     }
 

@@ -76,7 +76,7 @@ class CommandLineTest {
                 "rehearse | either a scenario file or --board",
                 "rehearse nowhere.yaml | nowhere.yaml",
                 "rehearse --board nobody | nobody",
-                "choose | either a file of needs or --board",
+                "choose | either a file of needs or --board or --all",
                 "firmware status nobody | nobody",
                 "drive new x.img --bytes many --bus sd | many",
                 "drive new x.img --bytes 512 --bus moon | moon",

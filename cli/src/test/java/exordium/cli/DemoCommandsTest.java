@@ -228,4 +228,45 @@ class DemoCommandsTest {
                         .asText())
                 .isEqualTo("spare-card-16");
     }
+
+    @Test
+    void aPlanForAllBoardsSaysWhoKeepsWhoMovesAndWhatIsBought() {
+        JsonNode plan = terminal.json("choose", "--all").json();
+        assertThat(plan.get("boards")).hasSize(10);
+        assertThat(plan.get("boards").findValuesAsText("deed")).contains("keep", "move");
+        for (JsonNode row : plan.get("boards")) {
+            assertThat(row.get("reason").asText()).endsWith(".");
+            if (row.get("board").asText().equals("mast-webcam")) {
+                assertThat(row.get("deed").asText()).isIn("move", "buy");
+            }
+        }
+    }
+
+    @Test
+    void copyingOnAndKnownDrives() {
+        assertThat(terminal.json("medium", "copy-on", "wave-tank-nvme", "spare-card-16")
+                        .json()
+                        .get("fits")
+                        .asBoolean())
+                .isFalse();
+        assertThat(terminal.json("medium", "copy-on", "spare-card-16", "spare-ssd-240")
+                        .json()
+                        .get("fits")
+                        .asBoolean())
+                .isTrue();
+        assertThat(terminal.run(
+                                "medium",
+                                "known",
+                                "Kelpline 256",
+                                "--profile",
+                                "plover-5",
+                                "--note",
+                                "in the wave tank")
+                        .out())
+                .contains("works");
+        assertThat(terminal.run("medium", "known", "Oddball 1", "--profile", "plover-5", "--no-works")
+                        .out())
+                .contains("does not work");
+        assertThat(terminal.run("medium", "known", "Oddball 1").code()).isEqualTo(ExitCode.BAD_INPUT);
+    }
 }

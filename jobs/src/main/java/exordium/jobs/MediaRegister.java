@@ -11,6 +11,7 @@ import exordium.core.inspection.Inspector;
 import exordium.core.inspection.InstalledSystem;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.layout.Twins;
+import exordium.core.storage.CopyOn;
 import exordium.sim.VirtualDrive;
 import exordium.store.Media;
 import java.io.IOException;
@@ -195,6 +196,16 @@ public final class MediaRegister {
         }
         media().merge(from.id(), into.id());
         log(into, "medium-merged", "and " + called(from) + " are one; what was known of both is kept here.");
+    }
+
+    /** Whether what is on one medium can be copied on to another, from the real bytes. */
+    public Finding copyOn(Media.Medium from, Media.Medium to) throws IOException {
+        DriveInspection inspection;
+        try (BlockDevice device = FileDevice.forReading(workbench.driveFile(from.file()), from.size())) {
+            inspection = Inspector.inspect(device);
+        }
+        return CopyOn.check(
+                called(from), from.size(), inspection.leastMedium(), inspection.used(), called(to), to.size());
     }
 
     /** What people call it: its label and its name. */

@@ -2,6 +2,7 @@
 package exordium.jobs;
 
 import exordium.core.quantity.ByteSize;
+import exordium.core.storage.HousePlan;
 import exordium.core.storage.MediumKind;
 import exordium.core.storage.Role;
 import exordium.core.storage.StorageAssessment;
@@ -61,7 +62,8 @@ public final class StorageQuestion {
         }
         List<MediumKind.Medium> candidates = new ArrayList<>();
         for (Media.Medium medium : workbench.workspace().media().all()) {
-            if (!elsewhere.contains(medium.file())) {
+            boolean here = workbench.workspace().media().details(medium.id()).state() == Media.State.HERE;
+            if (here && !elsewhere.contains(medium.file())) {
                 candidates.add(workbench.asCandidate(medium));
             }
         }
@@ -70,5 +72,29 @@ public final class StorageQuestion {
 
     public List<StorageAssessment> ranked(Workbench.BoardAtHand at, Optional<ByteSize> image) throws IOException {
         return choice(at, role(at), image).rank(candidates(at));
+    }
+
+    /** Storage for every board of the register together, from the drawer and from what shops have. */
+    public HousePlan house() throws IOException {
+        List<HousePlan.Case> cases = new ArrayList<>();
+        Set<String> inService = new HashSet<>();
+        for (Boards.Board board : workbench.workspace().boards().all()) {
+            Workbench.BoardAtHand at = workbench.atHand(board);
+            at.board().attached().stream().map(VirtualBoard.Plug::drive).forEach(inService::add);
+            Optional<MediumKind.Medium> current = Optional.empty();
+            Optional<Media.Medium> medium = workbench.mainMedium(at);
+            if (medium.isPresent()) {
+                current = Optional.of(workbench.asCandidate(medium.get()));
+            }
+            cases.add(new HousePlan.Case(board.id(), board.name(), choice(at, role(at), Optional.empty()), current));
+        }
+        List<MediumKind.Medium> drawer = new ArrayList<>();
+        for (Media.Medium medium : workbench.workspace().media().all()) {
+            boolean here = workbench.workspace().media().details(medium.id()).state() == Media.State.HERE;
+            if (here && !inService.contains(medium.file())) {
+                drawer.add(workbench.asCandidate(medium));
+            }
+        }
+        return HousePlan.of(cases, drawer, workbench.media().offered());
     }
 }
