@@ -12,7 +12,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** House rules: what the user decides once, each with the default and its reason. */
-final class RulesView extends VBox {
+final class RulesView extends VBox implements Refreshed {
     private final HouseModel house;
     private final Settings settings;
 
@@ -56,6 +56,10 @@ final class RulesView extends VBox {
                         Parts.heading("Drives of this machine", ""),
                         realDrives());
     }
+
+    /** What is set here is what there is. */
+    @Override
+    public void refresh() {}
 
     private static Node rule(String what, Node control, String reason) {
         return Parts.row(

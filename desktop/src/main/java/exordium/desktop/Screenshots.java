@@ -18,7 +18,9 @@ import javafx.application.Platform;
 import javafx.embed.swing.SwingFXUtils;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.robot.Robot;
 import javafx.util.Duration;
 import javax.imageio.ImageIO;
@@ -42,6 +44,7 @@ final class Screenshots {
         this.folder = folder.toFile();
         this.night = night;
         station("storage", "mast-webcam", Step.STORAGE);
+        shots.add(new Shot("storage-price", this::priceView, Screenshots::always));
         station("image", "store-room-spare", Step.IMAGE);
         shots.add(new Shot("image-writing", this::beginWrite, this::provingHalf));
         shots.add(new Shot("image-proven", () -> {}, () -> !house.busy()));
@@ -52,6 +55,10 @@ final class Screenshots {
         station("copies", "ticket-desk", Step.COPIES);
         shots.addFirst(new Shot("day-sheet", () -> house.go(new Place.Sheet()), Screenshots::always));
         for (Place.Shelf shelf : Place.Shelf.values()) {
+            if (shelf == Place.Shelf.CALENDAR || shelf == Place.Shelf.FIRMWARE) {
+                // Lists like the logbook's; fewer than twenty pictures in all.
+                continue;
+            }
             shots.add(new Shot(
                     "shelf-" + shelf.name().toLowerCase(java.util.Locale.ROOT),
                     () -> house.go(shelf),
@@ -70,6 +77,11 @@ final class Screenshots {
 
     private void station(String name, String board, Step step) {
         shots.add(new Shot(name, () -> house.go(new Place.Station(board, step)), Screenshots::always));
+    }
+
+    private void priceView() {
+        ((CheckBox) shell.lookup("#storage-shops")).setSelected(true);
+        ((ToggleButton) shell.lookup("#view-price")).fire();
     }
 
     private static boolean always() {

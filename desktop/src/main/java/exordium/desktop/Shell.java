@@ -142,7 +142,9 @@ public final class Shell extends StackPane {
                     current.update(detail);
                 }
             });
-        } else if (here != Place.Shelf.RULES) {
+        } else if (content.getChildren().get(0) instanceof Refreshed view) {
+            view.refresh();
+        } else {
             show(here);
         }
     }

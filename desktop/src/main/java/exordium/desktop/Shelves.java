@@ -4,14 +4,12 @@ package exordium.desktop;
 import exordium.core.daysheet.Pennant;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.image.PublishedChecksum;
-import exordium.desktop.draw.FillBar;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.Place;
 import exordium.jobs.DueCalendar;
 import exordium.store.Images;
 import exordium.store.Logbook;
-import exordium.store.Media;
 import java.time.LocalDateTime;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
@@ -38,7 +36,8 @@ final class Shelves {
 
     Node view(Place.Shelf shelf) {
         return switch (shelf) {
-            case MEDIA -> page(shelf, () -> house.workspace().media().all(), this::medium, Media.Medium::name);
+            case MEDIA -> new MediaView(house);
+            case STORAGE_PLAN -> new StoragePlanView(house);
             case IMAGES -> page(shelf, () -> house.workspace().imageShelf().all(), this::image, Images.Image::title);
             case FIRMWARE ->
                 page(
@@ -67,7 +66,6 @@ final class Shelves {
     /** What can be added to a shelf. */
     private static Optional<Place.Form> form(Place.Shelf shelf) {
         return switch (shelf) {
-            case MEDIA -> Optional.of(Place.Form.NEW_DRIVE);
             case IMAGES -> Optional.of(Place.Form.SHELVE_IMAGE);
             default -> Optional.empty();
         };
@@ -118,31 +116,6 @@ final class Shelves {
             super.updateItem(item, empty);
             setGraphic(empty || item == null ? null : line.apply(item));
         }
-    }
-
-    private Node medium(Media.Medium medium) {
-        Pennant state = medium.worn() >= 0.9 ? Pennant.FAILING : medium.worn() >= 0.7 ? Pennant.DUE : Pennant.SET;
-        return Parts.row(
-                12,
-                new PennantGlyph(state),
-                Parts.cell(Parts.label(medium.name(), "strong"), 110),
-                Parts.cell(Parts.label(medium.serial(), "figure"), 100),
-                Parts.cell(
-                        Parts.hint(
-                                Parts.label(medium.size().binary(), "figure"),
-                                medium.size().exact()),
-                        80),
-                Parts.cell(Parts.label(medium.kind(), "soft"), 100),
-                Parts.cell(Parts.label(medium.place(), "soft"), 90),
-                Parts.label(
-                        "written " + medium.written().said()
-                                + medium.ratedWrites()
-                                        .map(rated -> " of " + rated.said())
-                                        .orElse(""),
-                        "figure"),
-                new FillBar(medium.worn()),
-                Parts.label(
-                        Math.round(medium.worn() * 100) + " % worn", medium.worn() >= 0.9 ? "alarm" : "soft", "small"));
     }
 
     private Node image(Images.Image image) {

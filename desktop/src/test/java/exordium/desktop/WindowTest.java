@@ -93,7 +93,7 @@ class WindowTest {
         hand.click("roster-store-room-spare");
 
         hand.click("candidate-spare-card-32");
-        hand.untilPageSays("Tidewell 32 in Store-room spare");
+        hand.untilPageSays("Plug Tidewell 32 in: Card slot");
         hand.click("plug");
         hand.untilPageSays("29.7 GiB");
 
@@ -280,6 +280,61 @@ class WindowTest {
         assertThat(workbench.workspace().settings().realDrives()).isTrue();
         hand.press(KeyCode.CONTROL, KeyCode.D);
         hand.until("no copy is due", () -> cell("ticket-desk", Step.COPIES).contains("Copies: proven"));
+    }
+
+    /** Moving a slider moves the picture, and what was set is kept with the board. */
+    @Test
+    void theRoleIsMovedWithTheKeysAndKept(FxRobot robot) {
+        ready(robot);
+        hand.click("cell-wave-tank-storage");
+        hand.see("role-daily");
+        robot.interact(() -> hand.see("role-years").requestFocus());
+        hand.press(KeyCode.RIGHT);
+        hand.press(KeyCode.RIGHT);
+        hand.until(
+                "the years are shown",
+                () -> hand.page().contains("7 years") || hand.page().contains("6 years"));
+        hand.click("role-quick");
+        hand.click("storage-shops");
+        hand.untilPageSays("short NVMe 256");
+        for (String view : List.of("view-price", "view-beside", "view-working", "view-scale")) {
+            hand.click(view);
+        }
+        hand.until("it is kept", () -> workbench
+                .workspace()
+                .roles()
+                .of("wave-tank")
+                .filter(role -> role.quickStart())
+                .isPresent());
+        hand.press(KeyCode.CONTROL, KeyCode.D);
+        hand.click("cell-wave-tank-storage");
+        hand.until("it is still so", () -> ((javafx.scene.control.CheckBox) hand.see("role-quick")).isSelected());
+    }
+
+    @Test
+    void aMediumIsLabelledLentAndBack(FxRobot robot) {
+        ready(robot);
+        hand.click("roster-media");
+        hand.click("medium-spare-ssd-240");
+        robot.interact(() -> ((TextField) hand.see("medium-label")).setText("Blue"));
+        hand.click("set-label");
+        hand.until("it is called so", () -> workbench
+                .workspace()
+                .media()
+                .details("spare-ssd-240")
+                .label()
+                .equals("Blue"));
+        robot.interact(() -> ((TextField) hand.see("medium-note")).setText("the harbour"));
+        hand.click("lend");
+        hand.untilPageSays("lent to the harbour");
+        hand.click("back");
+        hand.until("it is here", () -> stage.getScene().getRoot().lookup("#lend") != null);
+        hand.click("media-labels");
+        hand.until(
+                "the sheet is there",
+                () -> Files.exists(workbench.workspace().folder().resolve("labels.pdf")));
+        hand.click("roster-storage_plan");
+        hand.untilPageSays("gets Kelpline 240 from the drawer");
     }
 
     /** At 1280x800 nothing is cut off in any view; texts that may be long say the rest on hover. */

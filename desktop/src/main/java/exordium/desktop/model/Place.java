@@ -14,6 +14,7 @@ public sealed interface Place {
     /** One of the shelves and books below the roster. */
     enum Shelf implements Place {
         MEDIA("Media", "every medium, where it is and how worn"),
+        STORAGE_PLAN("Storage plan", "for all boards together: who keeps what, what moves where, what to buy"),
         IMAGES("Images", "what can be written, and whether its published checksum agrees"),
         FIRMWARE("Firmware", "releases by date and channel"),
         CALENDAR("Calendar", "when each board's next copy is due"),

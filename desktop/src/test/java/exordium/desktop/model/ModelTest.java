@@ -4,12 +4,17 @@ package exordium.desktop.model;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.board.StartSource;
+import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Cause;
 import exordium.core.rehearsal.OrderComparison;
+import exordium.core.storage.StorageAssessment;
+import exordium.core.storage.SystemKind;
 import exordium.core.writing.WritePlan;
 import exordium.desktop.DemoHouse;
+import exordium.jobs.MediaRegister;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
 import java.io.IOException;
@@ -230,5 +235,56 @@ class ModelTest {
                 .noneMatch(name -> name.endsWith(".part"));
         house.refresh();
         house.read(() -> 1, one -> {});
+    }
+
+    @Test
+    void aRoleThatMovesChangesWhatComesFirst() throws IOException {
+        StorageDraft draft = new StorageDraft(detail("wave-tank"));
+        draft.shops(true);
+        assertThat(draft.rank()).hasSizeGreaterThan(15);
+        draft.role(draft.role().withQuickStart(true).withSystem(SystemKind.DESKTOP));
+        assertThat(draft.rank().get(0).medium().kind().bus()).isEqualTo("nvme");
+        draft.role(draft.role().withBudget(6));
+        assertThat(draft.rank().stream().filter(StorageAssessment::fits))
+                .allSatisfy(each -> assertThat(each.price()).isLessThanOrEqualTo(6));
+        String chosen = draft.chosen().orElseThrow().medium().id();
+        draft.beside(chosen);
+        assertThat(draft.besideIt().orElseThrow().medium().id()).isNotEqualTo(chosen);
+        assertThat(draft.comparison().orElseThrow().rows()).hasSize(11);
+        assertThat(draft.advice()).isNotEmpty();
+    }
+
+    /** Sliders move under the hand: 200 candidates are ranked in a breath. A bound so wide that only a blunder breaks it. */
+    @Test
+    void rankingIsNoWorkThatGrowsOutOfHand() throws IOException {
+        BoardDetail board = detail("wave-tank");
+        StorageDraft draft = new StorageDraft(board);
+        draft.shops(true);
+        draft.rank();
+        long begin = System.nanoTime();
+        for (int i = 0; i < 12; i++) {
+            draft.role(draft.role().withDailyWrites(ByteSize.ofGigabytes(i + 1)));
+            draft.rank();
+        }
+        assertThat((System.nanoTime() - begin) / 1e9).isLessThan(5);
+    }
+
+    @Test
+    void theDrawerSaysWhereEachMediumIsAndHowItIs() throws InterruptedException {
+        MediaModel media = new MediaModel(house);
+        CountDownLatch read = new CountDownLatch(1);
+        media.read(read::countDown);
+        assertThat(read.await(30, TimeUnit.SECONDS)).isTrue();
+        assertThat(media.entries()).hasSize(12);
+        MediaRegister.Entry worn = media.entries().stream()
+                .filter(entry -> entry.medium().id().equals("mast-webcam-card"))
+                .findFirst()
+                .orElseThrow();
+        assertThat(media.pennant(worn)).isEqualTo(Pennant.FAILING);
+        assertThat(media.where(worn)).isEqualTo("in Mast webcam");
+        assertThat(media.triable(worn)).isFalse();
+        media.choose("wave-tank-nvme");
+        assertThat(media.triable(media.chosen().orElseThrow())).isTrue();
+        assertThat(media.twinsOf(worn)).isEmpty();
     }
 }

@@ -1,0 +1,191 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.model;
+
+import exordium.core.daysheet.Pennant;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Refused;
+import exordium.core.storage.KnownDrives;
+import exordium.jobs.MediaRegister;
+import exordium.jobs.MediaSheets;
+import exordium.jobs.NewIdentity;
+import exordium.store.Media;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.SecureRandom;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+
+/** The drawer of media: what lies in it, which is looked at, and what is done to it. */
+public final class MediaModel {
+    private final HouseModel house;
+    private final MediaRegister register;
+    private List<MediaRegister.Entry> entries = List.of();
+    private List<Finding> twins = List.of();
+    private Optional<String> chosen = Optional.empty();
+
+    private record Reading(List<MediaRegister.Entry> entries, List<Finding> twins) {}
+
+    public MediaModel(HouseModel house) {
+        this.house = house;
+        this.register = new MediaRegister(house.workbench());
+    }
+
+    /** Reads the register, then says so. */
+    public void read(Runnable done) {
+        house.read(() -> new Reading(register.all(), register.twins()), reading -> {
+            entries = reading.entries();
+            twins = reading.twins();
+            if (chosen().isEmpty()) {
+                chosen = entries.stream().findFirst().map(each -> each.medium().id());
+            }
+            done.run();
+        });
+    }
+
+    public List<MediaRegister.Entry> entries() {
+        return entries;
+    }
+
+    public void choose(String medium) {
+        chosen = Optional.of(medium);
+    }
+
+    public Optional<MediaRegister.Entry> chosen() {
+        return entries.stream()
+                .filter(each -> chosen.filter(each.medium().id()::equals).isPresent())
+                .findFirst();
+    }
+
+    public String where(MediaRegister.Entry entry) {
+        return switch (entry.details().state()) {
+            case LENT ->
+                "lent"
+                        + (entry.details().note().isEmpty()
+                                ? ""
+                                : " to " + entry.details().note());
+            case RETIRED -> "retired";
+            case HERE ->
+                entry.board().map(board -> "in " + board).orElse(entry.medium().place());
+        };
+    }
+
+    /** Worn out, going, or only believed: nobody has proven what a medium is that was never written and read back. */
+    public Pennant pennant(MediaRegister.Entry entry) {
+        double worn = entry.medium().worn();
+        if (worn >= 0.9) {
+            return Pennant.FAILING;
+        }
+        if (worn >= 0.7 || !entry.faults().isEmpty() || !twinsOf(entry).isEmpty()) {
+            return Pennant.DUE;
+        }
+        return entry.measurements().isEmpty() ? Pennant.SET : Pennant.PROVEN;
+    }
+
+    public List<Finding> twinsOf(MediaRegister.Entry entry) {
+        String called = register.called(entry.medium());
+        return twins.stream().filter(each -> each.text().contains(called + " ")).toList();
+    }
+
+    /** Says whether what is on one goes on the other; the reading happens off the interface thread. */
+    public void copyOn(MediaRegister.Entry from, MediaRegister.Entry to, Consumer<Finding> words) {
+        if (to != null) {
+            house.look(() -> register.copyOn(from.medium(), to.medium()), words);
+        }
+    }
+
+    /** NVMe drives in a board can be put down as working with its family, or not. */
+    public boolean triable(MediaRegister.Entry entry) {
+        return family(entry).isPresent()
+                && house.workbench()
+                        .media()
+                        .kind(entry.medium().kind())
+                        .filter(kind -> kind.bus().equals("nvme"))
+                        .isPresent();
+    }
+
+    public Optional<String> family(MediaRegister.Entry entry) {
+        return entry.board().flatMap(name -> house.workspace().boards().all().stream()
+                .filter(board -> board.name().equals(name))
+                .map(board -> board.profile())
+                .findFirst());
+    }
+
+    public void known(MediaRegister.Entry entry, boolean works) {
+        String profile = family(entry).orElseThrow();
+        house.perform(() -> {
+            house.workspace().roles().known(new KnownDrives.Known(entry.medium().name(), profile, works, ""));
+            told(
+                    "drive-known",
+                    entry.medium().name() + (works ? " works with a " : " does not work with a ") + profile + ".");
+        });
+    }
+
+    public void lookIntoAll() {
+        house.perform(() -> {
+            List<Finding> found = register.lookIntoAll();
+            house.workspace()
+                    .log()
+                    .add(
+                            Optional.empty(),
+                            exordium.core.finding.Step.STORAGE,
+                            "media-looked",
+                            found.isEmpty()
+                                    ? "Every medium that is here was looked into; no two have the same identifier."
+                                    : found.get(0).text(),
+                            Optional.empty());
+        });
+    }
+
+    public void printLabels() {
+        Path file = house.workspace().folder().resolve("labels.pdf");
+        house.perform(() -> {
+            int count = new MediaSheets(house.workbench()).labels(file);
+            told("media-labels", count + " labels are in " + file + ".");
+        });
+    }
+
+    private Path table() {
+        return house.workspace().folder().resolve("media.csv");
+    }
+
+    public void csvOut() {
+        house.perform(() -> {
+            Files.writeString(table(), new MediaSheets(house.workbench()).csv());
+            told("media-csv", "The register of media is in " + table() + ".");
+        });
+    }
+
+    public void csvIn() {
+        house.perform(() -> {
+            MediaSheets.TakenIn taken = new MediaSheets(house.workbench()).takeIn(table());
+            told("media-csv", taken.changed() + " media taken in from " + table() + ".");
+        });
+    }
+
+    private void told(String kind, String text) {
+        house.workspace().log().add(Optional.empty(), exordium.core.finding.Step.STORAGE, kind, text, Optional.empty());
+    }
+
+    public void label(MediaRegister.Entry entry, String label) {
+        house.perform(() -> register.label(entry.medium(), label));
+    }
+
+    public void state(MediaRegister.Entry entry, Media.State state, String note) {
+        house.perform(() -> register.state(entry.medium(), state, note));
+    }
+
+    public void newIdentifier(MediaRegister.Entry entry, String typed) {
+        house.performOn(entry.medium().file(), () -> {
+            if (!typed.strip().equals(entry.medium().file())) {
+                throw new Refused(Finding.stop(
+                        "target-not-confirmed",
+                        "\"" + typed + "\" is not its name; that is "
+                                + entry.medium().file() + ".",
+                        Basis.computed("the name typed")));
+            }
+            new NewIdentity(house.workbench(), new SecureRandom()::nextLong).give(entry.medium());
+        });
+    }
+}
