@@ -175,6 +175,12 @@ final class MediaView extends VBox implements Refreshed {
                         8,
                         Parts.grow(label),
                         button("set-label", "Label it", () -> model.label(entry, label.getText()))));
+        TextField place = field("medium-place", medium.place(), "where it lies when it is in no board");
+        open.getChildren()
+                .add(Parts.row(
+                        8,
+                        Parts.grow(place),
+                        button("set-place", "Lay it there", () -> model.place(entry, place.getText()))));
         TextField note = field("medium-note", details.note(), "to whom, or why");
         open.getChildren().add(note);
         open.getChildren().add(states(entry, note));
@@ -229,7 +235,11 @@ final class MediaView extends VBox implements Refreshed {
                         words.getStyleClass().add("alarm");
                     }
                 }));
-        return List.of(others, words);
+        Button merge =
+                Parts.button("They are one: merge", () -> model.merge(entry, others.getValue()), "quiet", "small");
+        merge.setId("merge");
+        merge.disableProperty().bind(others.valueProperty().isNull());
+        return List.of(Parts.row(8, others, merge), words);
     }
 
     private HBox states(MediaRegister.Entry entry, TextField note) {

@@ -10,6 +10,7 @@ import exordium.core.storage.KnownDrives;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.MediumKind;
 import exordium.core.storage.Role;
+import exordium.core.storage.Setting;
 import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
 import exordium.core.storage.Supply;
@@ -40,6 +41,8 @@ public record NeedsFile(
         Optional<Boolean> overlay,
         Optional<Boolean> logsInMemory,
         Optional<Boolean> server,
+        Optional<Double> hoursADay,
+        Optional<Setting> place,
         Optional<List<Integer>> carrierLengths,
         Optional<List<AtHand>> drawer,
         Optional<Supply> supply) {
@@ -63,7 +66,8 @@ public record NeedsFile(
         NeedsFile needs = reader.user(file, SCHEMA, NeedsFile.class);
         BoardProfile profile =
                 BoardProfiles.shipped(reader).withFolder(reader, userProfiles).require(needs.profile());
-        return needs.question(profile, MediaCatalogue.shipped(reader), smallestLabel);
+        MediaCatalogue media = MediaCatalogue.shipped(reader).withFolder(reader, userProfiles.resolve("media"));
+        return needs.question(profile, media, smallestLabel);
     }
 
     Question question(BoardProfile board, MediaCatalogue catalogue, int smallestLabel) throws UnreadableInput {
@@ -102,7 +106,9 @@ public record NeedsFile(
                 .withSlotReachable(slotReachable.orElse(role.slotReachable()))
                 .withOverlay(overlay.orElse(role.overlay()))
                 .withLogsInMemory(logsInMemory.orElse(role.logsInMemory()))
-                .withServer(server.orElse(role.server()));
+                .withServer(server.orElse(role.server()))
+                .withHoursADay(hoursADay.orElse(role.hoursADay()))
+                .withPlace(place.orElse(role.place()));
     }
 
     private List<MediumKind.Medium> media(MediaCatalogue catalogue) throws UnreadableInput {

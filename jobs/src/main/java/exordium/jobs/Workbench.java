@@ -27,11 +27,12 @@ public final class Workbench {
     private final FirmwareCatalogue firmware;
     private final ZoneId zone;
 
-    private Workbench(Workspace workspace, ProfileReader reader, BoardProfiles profiles, ZoneId zone) {
+    private Workbench(
+            Workspace workspace, ProfileReader reader, BoardProfiles profiles, MediaCatalogue media, ZoneId zone) {
         this.workspace = workspace;
         this.reader = reader;
         this.profiles = profiles;
-        this.media = MediaCatalogue.shipped(reader);
+        this.media = media;
         this.firmware = FirmwareCatalogue.shipped(reader);
         this.zone = zone;
     }
@@ -41,7 +42,9 @@ public final class Workbench {
         ProfileReader reader = new ProfileReader();
         BoardProfiles profiles = BoardProfiles.shipped(reader)
                 .withFolder(reader, workspace.folder().resolve("profiles"));
-        return new Workbench(workspace, reader, profiles, zone);
+        MediaCatalogue media = MediaCatalogue.shipped(reader)
+                .withFolder(reader, workspace.folder().resolve("profiles").resolve("media"));
+        return new Workbench(workspace, reader, profiles, media, zone);
     }
 
     public Workspace workspace() {

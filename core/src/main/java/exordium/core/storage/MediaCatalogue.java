@@ -1,13 +1,21 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.storage;
 
+import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
+import java.io.IOException;
+import java.nio.file.DirectoryStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /** The shipped kinds of media, generic ones of each that can be bought, and enclosures. */
 public record MediaCatalogue(List<MediumKind> kinds, List<Enclosure> enclosures, List<Offer> offers) {
+    public static final String SCHEMA = "/exordium/profiles/media.schema.json";
     public static final String RESOURCE = "/exordium/profiles/media.yaml";
 
     /** Something a shop has; price in euros. */
@@ -34,5 +42,38 @@ public record MediaCatalogue(List<MediumKind> kinds, List<Enclosure> enclosures,
                         ByteSize.ZERO,
                         offer.price()))
                 .toList();
+    }
+
+    /**
+     * Adds every .yaml of a folder that exists; what has an id of the shipped catalogue takes its place.
+     *
+     * @throws UnreadableInput naming the first file that breaks the schema, or an offer of a kind there is not
+     */
+    public MediaCatalogue withFolder(ProfileReader reader, Path folder) throws IOException {
+        if (!Files.isDirectory(folder)) {
+            return this;
+        }
+        Map<String, MediumKind> allKinds = new LinkedHashMap<>();
+        kinds.forEach(kind -> allKinds.put(kind.id(), kind));
+        Map<String, Enclosure> allEnclosures = new LinkedHashMap<>();
+        enclosures.forEach(box -> allEnclosures.put(box.id(), box));
+        Map<String, Offer> allOffers = new LinkedHashMap<>();
+        offers.forEach(offer -> allOffers.put(offer.id(), offer));
+        try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, "*.yaml")) {
+            for (Path file : files) {
+                MediaCatalogue own = reader.user(file, SCHEMA, MediaCatalogue.class);
+                own.kinds().forEach(kind -> allKinds.put(kind.id(), kind));
+                own.enclosures().forEach(box -> allEnclosures.put(box.id(), box));
+                for (Offer offer : own.offers()) {
+                    if (!allKinds.containsKey(offer.kind())) {
+                        throw new UnreadableInput(file.getFileName() + ": " + offer.id() + " is of the kind "
+                                + offer.kind() + ", which there is not.");
+                    }
+                    allOffers.put(offer.id(), offer);
+                }
+            }
+        }
+        return new MediaCatalogue(
+                List.copyOf(allKinds.values()), List.copyOf(allEnclosures.values()), List.copyOf(allOffers.values()));
     }
 }

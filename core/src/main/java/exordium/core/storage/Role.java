@@ -17,6 +17,8 @@ import exordium.core.quantity.ByteSize;
  * @param overlay whether the system is made read-only
  * @param logsInMemory whether logs are kept in memory
  * @param server whether a server for network roots is there
+ * @param hoursADay it runs; what it writes in a day is told for all 24
+ * @param place where it stands
  */
 public record Role(
         SystemKind system,
@@ -32,7 +34,9 @@ public record Role(
         boolean slotReachable,
         boolean overlay,
         boolean logsInMemory,
-        boolean server) {
+        boolean server,
+        double hoursADay,
+        Setting place) {
     /** A lite system that keeps logs, for five years; a copy every 30 days: common practice, no source. */
     public static final Role USUAL = new Role(
             SystemKind.LITE,
@@ -48,10 +52,18 @@ public record Role(
             true,
             false,
             false,
-            false);
+            false,
+            24,
+            Setting.DESK);
 
     public Role {
-        if (years < 1 || years > 30 || lostDays < 0 || portsNeeded < 0 || !(budget >= 0)) {
+        if (years < 1
+                || years > 30
+                || lostDays < 0
+                || portsNeeded < 0
+                || !(budget >= 0)
+                || !(hoursADay >= 0)
+                || hoursADay > 24) {
             throw new IllegalArgumentException("not a role: " + years + " years, " + lostDays + " days, " + portsNeeded
                     + " ports, " + budget + " euros");
         }
@@ -62,7 +74,8 @@ public record Role(
         if (overlay) {
             return ByteSize.ZERO;
         }
-        return logsInMemory ? ByteSize.of(Math.round(dailyWrites.bytes() * (1 - habit.logShare()))) : dailyWrites;
+        double share = (logsInMemory ? 1 - habit.logShare() : 1) * hoursADay / 24;
+        return ByteSize.of(Math.round(dailyWrites.bytes() * share));
     }
 
     /** Room wanted at the end of its years, beside the system. */
@@ -85,7 +98,9 @@ public record Role(
                 slotReachable,
                 overlay,
                 logsInMemory,
-                server);
+                server,
+                hoursADay,
+                place);
     }
 
     public Role withGrowth(ByteSize aYear) {
@@ -103,7 +118,9 @@ public record Role(
                 slotReachable,
                 overlay,
                 logsInMemory,
-                server);
+                server,
+                hoursADay,
+                place);
     }
 
     public Role withSystem(SystemKind kind) {
@@ -121,7 +138,9 @@ public record Role(
                 slotReachable,
                 overlay,
                 logsInMemory,
-                server);
+                server,
+                hoursADay,
+                place);
     }
 
     /** Another habit comes with its usual day. */
@@ -140,7 +159,9 @@ public record Role(
                 slotReachable,
                 overlay,
                 logsInMemory,
-                server);
+                server,
+                hoursADay,
+                place);
     }
 
     public Role withDailyWrites(ByteSize aDay) {
@@ -158,7 +179,9 @@ public record Role(
                 slotReachable,
                 overlay,
                 logsInMemory,
-                server);
+                server,
+                hoursADay,
+                place);
     }
 
     public Role withYears(int wanted) {
@@ -176,7 +199,9 @@ public record Role(
                 slotReachable,
                 overlay,
                 logsInMemory,
-                server);
+                server,
+                hoursADay,
+                place);
     }
 
     public Role withQuickStart(boolean matters) {
@@ -194,7 +219,9 @@ public record Role(
                 slotReachable,
                 overlay,
                 logsInMemory,
-                server);
+                server,
+                hoursADay,
+                place);
     }
 
     public Role withBudget(double euros) {
@@ -212,7 +239,9 @@ public record Role(
                 slotReachable,
                 overlay,
                 logsInMemory,
-                server);
+                server,
+                hoursADay,
+                place);
     }
 
     public Role withPortsNeeded(int ports) {
@@ -230,7 +259,9 @@ public record Role(
                 slotReachable,
                 overlay,
                 logsInMemory,
-                server);
+                server,
+                hoursADay,
+                place);
     }
 
     public Role withSlotReachable(boolean reachable) {
@@ -248,7 +279,9 @@ public record Role(
                 reachable,
                 overlay,
                 logsInMemory,
-                server);
+                server,
+                hoursADay,
+                place);
     }
 
     public Role withOverlay(boolean on) {
@@ -266,7 +299,9 @@ public record Role(
                 slotReachable,
                 on,
                 logsInMemory,
-                server);
+                server,
+                hoursADay,
+                place);
     }
 
     public Role withLogsInMemory(boolean on) {
@@ -284,7 +319,9 @@ public record Role(
                 slotReachable,
                 overlay,
                 on,
-                server);
+                server,
+                hoursADay,
+                place);
     }
 
     public Role withServer(boolean there) {
@@ -302,7 +339,9 @@ public record Role(
                 slotReachable,
                 overlay,
                 logsInMemory,
-                there);
+                there,
+                hoursADay,
+                place);
     }
 
     public Role withLostDays(int days) {
@@ -320,6 +359,48 @@ public record Role(
                 slotReachable,
                 overlay,
                 logsInMemory,
-                server);
+                server,
+                hoursADay,
+                place);
+    }
+
+    public Role withHoursADay(double hours) {
+        return new Role(
+                system,
+                data,
+                growth,
+                habit,
+                dailyWrites,
+                years,
+                lostDays,
+                quickStart,
+                budget,
+                portsNeeded,
+                slotReachable,
+                overlay,
+                logsInMemory,
+                server,
+                hours,
+                place);
+    }
+
+    public Role withPlace(Setting where) {
+        return new Role(
+                system,
+                data,
+                growth,
+                habit,
+                dailyWrites,
+                years,
+                lostDays,
+                quickStart,
+                budget,
+                portsNeeded,
+                slotReachable,
+                overlay,
+                logsInMemory,
+                server,
+                hoursADay,
+                where);
     }
 }

@@ -46,6 +46,18 @@ public final class RoleFindings {
                             role.habit().logShare() * 100),
                     Basis.practice()));
         }
+        if (role.place() == Setting.ROOF) {
+            findings.add(Finding.caution(
+                    "roof",
+                    "Whatever stands up there is changed on a ladder: not alone, and what lasts is worth its price.",
+                    Basis.practice()));
+        }
+        if (role.place() != Setting.DESK && role.slotReachable()) {
+            findings.add(Finding.note(
+                    "reach-doubtful",
+                    "It stands " + role.place().title() + ": look whether the card slot can really be reached there.",
+                    Basis.practice()));
+        }
         if (role.habit().records() && role.lostDays() < 7) {
             findings.add(Finding.caution(
                     "copies-often",

@@ -21,6 +21,14 @@ public final class StorageChoice {
     /** Under this much of merit two media are equal for all anybody knows. */
     static final double TIE = 0.015;
 
+    /** Those that fit, by merit, then price, then size; the last word is the name's, so that the order is always the same. */
+    static final Comparator<StorageAssessment> BEST_FIRST = Comparator.comparing(
+                    (StorageAssessment each) -> !each.fits())
+            .thenComparing(StorageAssessment::merit, Comparator.reverseOrder())
+            .thenComparing(StorageAssessment::price)
+            .thenComparing(each -> each.medium().size())
+            .thenComparing(each -> each.medium().id());
+
     private static final double TIGHT_WATTS = 1.5;
     private static final Basis SIZES = Basis.computed("the real bytes");
 
@@ -102,14 +110,8 @@ public final class StorageChoice {
 
     /** Those that fit first, by merit; equal ones are told apart by price, then size, and say so. */
     public List<StorageAssessment> rank(List<MediumKind.Medium> media) {
-        List<StorageAssessment> ranked = new ArrayList<>(media.stream()
-                .map(this::assess)
-                .sorted(Comparator.comparing((StorageAssessment each) -> !each.fits())
-                        .thenComparing(StorageAssessment::merit, Comparator.reverseOrder())
-                        .thenComparing(StorageAssessment::price)
-                        .thenComparing(each -> each.medium().size())
-                        .thenComparing(each -> each.medium().id()))
-                .toList());
+        List<StorageAssessment> ranked = new ArrayList<>(
+                media.stream().map(this::assess).sorted(BEST_FIRST).toList());
         for (int i = 0; i + 1 < ranked.size(); i++) {
             StorageAssessment better = ranked.get(i);
             StorageAssessment next = ranked.get(i + 1);

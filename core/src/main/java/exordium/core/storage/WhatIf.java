@@ -29,25 +29,31 @@ public final class WhatIf {
 
     /** A sentence; empty where it comes first already, or no single change makes it. */
     public Optional<String> wins(String medium) {
-        if (first(choice.need()).filter(medium::equals).isPresent()) {
+        MediumKind.Medium wanted = media.stream()
+                .filter(each -> each.id().equals(medium))
+                .findFirst()
+                .orElseThrow(() -> new IllegalArgumentException("not up for choice: " + medium));
+        List<MediumKind.Medium> rivals = choice.rank(media).stream()
+                .map(StorageAssessment::medium)
+                .filter(each -> !each.equals(wanted))
+                .toList();
+        if (comesFirst(wanted, rivals, choice)) {
             return Optional.empty();
         }
-        for (Map.Entry<String, StorageNeed> change : changes(medium).entrySet()) {
-            if (first(change.getValue()).filter(medium::equals).isPresent()) {
-                return Optional.of("It would come first if " + change.getKey() + ".");
-            }
-        }
-        return Optional.empty();
-    }
-
-    private Optional<String> first(StorageNeed need) {
-        return choice.with(need).rank(media).stream()
+        return changes(wanted).entrySet().stream()
+                .filter(change -> comesFirst(wanted, rivals, choice.with(change.getValue())))
                 .findFirst()
-                .filter(StorageAssessment::fits)
-                .map(each -> each.medium().id());
+                .map(change -> "It would come first if " + change.getKey() + ".");
     }
 
-    private Map<String, StorageNeed> changes(String medium) {
+    /** The likely rivals are tried first, so that most changes are settled by one or two of them. */
+    private static boolean comesFirst(MediumKind.Medium wanted, List<MediumKind.Medium> rivals, StorageChoice choice) {
+        StorageAssessment own = choice.assess(wanted);
+        return own.fits()
+                && rivals.stream().noneMatch(rival -> StorageChoice.BEST_FIRST.compare(choice.assess(rival), own) < 0);
+    }
+
+    private Map<String, StorageNeed> changes(MediumKind.Medium medium) {
         StorageNeed need = choice.need();
         Role role = need.role();
         Map<String, StorageNeed> changes = new LinkedHashMap<>();
@@ -63,11 +69,7 @@ public final class WhatIf {
         if (!role.logsInMemory()) {
             changes.put("logs were kept in memory", need.with(role.withLogsInMemory(true)));
         }
-        double price = choice.assess(media.stream()
-                        .filter(each -> each.id().equals(medium))
-                        .findFirst()
-                        .orElseThrow())
-                .price();
+        double price = choice.assess(medium).price();
         if (role.budget() > 0 && price > role.budget()) {
             changes.put(
                     String.format(Locale.ROOT, "the budget were %.0f euros", Math.ceil(price)),

@@ -2,8 +2,10 @@
 package exordium.core.storage;
 
 import exordium.core.quantity.ByteRate;
+import exordium.core.quantity.Span;
 import exordium.core.quantity.Watts;
 import exordium.core.storage.StorageAssessment.Working;
+import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
@@ -23,6 +25,8 @@ final class Workings {
             Watts margin,
             double price) {
         Role role = need.role();
+        Duration start = Duration.ofMillis(
+                Math.round(need.host().startSeconds() * DriveShare.slowness(read.effective()) * 1000));
         String links = read.stages().stream()
                 .map(stage -> stage.title() + " " + stage.ceiling().said())
                 .collect(Collectors.joining(", "));
@@ -66,6 +70,17 @@ final class Workings {
                         medium.ratedWrites().isPresent()
                                 ? "its rating; amplification common practice, no source"
                                 : "size x " + medium.kind().cycles() + " cycles, common practice, no source"),
+                new Working(
+                        "start about " + Span.said(start),
+                        "usual start x (0.8 + 0.2 x 90 MB/s / rate)",
+                        Span.said(Duration.ofMillis(Math.round(need.host().startSeconds() * 1000))) + ", "
+                                + read.effective().said(),
+                        "common practice, no source"),
+                new Working(
+                        "copying it about " + Span.said(read.effective().timeFor(need.wantedNow())),
+                        "system and data / rate",
+                        need.wantedNow().said() + " / " + read.effective().said(),
+                        "the slowest link of the chain"),
                 new Working(
                         "power left " + margin.said(),
                         "supply - board - medium",

@@ -11,6 +11,9 @@ import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Watts;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import net.jqwik.api.ForAll;
@@ -18,6 +21,7 @@ import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
 import net.jqwik.api.constraints.LongRange;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -228,6 +232,7 @@ class StorageChoiceTest {
         assertThat(logs.writesThatArrive().bytes()).isEqualTo(1_000_000_000L);
         assertThat(logs.withLogsInMemory(true).writesThatArrive().bytes()).isEqualTo(200_000_000L);
         assertThat(logs.withOverlay(true).writesThatArrive().bytes()).isZero();
+        assertThat(logs.withHoursADay(6).writesThatArrive().bytes()).isEqualTo(250_000_000L);
     }
 
     @Test
@@ -240,7 +245,7 @@ class StorageChoiceTest {
     @Test
     void everyFigureComesWithItsWorking() {
         StorageAssessment each = choice(3_000_000_000L, 1_000_000_000L, STRONG).assess(medium("card-quick", 31.9));
-        assertThat(each.workings()).hasSize(6).allSatisfy(working -> {
+        assertThat(each.workings()).hasSize(8).allSatisfy(working -> {
             assertThat(working.formula()).isNotBlank();
             assertThat(working.inputs()).matches(".*\\d.*");
             assertThat(working.basis()).isNotBlank();
@@ -336,5 +341,43 @@ class StorageChoiceTest {
         assertThat(each.readChain().stages())
                 .allMatch(stage -> each.effectiveRead().compareTo(stage.ceiling()) <= 0);
         assertThat(each.randomRead().compareTo(each.effectiveRead())).isLessThanOrEqualTo(0);
+    }
+
+    @Test
+    void ownersKeepACatalogueOfTheirOwn(@TempDir Path folder) throws IOException {
+        ProfileReader reader = new ProfileReader();
+        assertThat(MEDIA.withFolder(reader, folder.resolve("none"))).isEqualTo(MEDIA);
+        Files.writeString(
+                folder.resolve("mine.yaml"),
+                "kinds: []\nenclosures: []\noffers:\n  - {id: quick-32, name: market card, kind: card-quick, size: 31.9 GB, price: 3}\n");
+        MediaCatalogue own = MEDIA.withFolder(reader, folder);
+        assertThat(own.offers()).hasSameSizeAs(MEDIA.offers());
+        assertThat(own.offered())
+                .filteredOn(each -> each.id().equals("quick-32"))
+                .extracting(MediumKind.Medium::price)
+                .containsExactly(3.0);
+        Files.writeString(
+                folder.resolve("mine.yaml"),
+                "kinds: []\nenclosures: []\noffers:\n  - {id: x, name: x, kind: wax, size: 1 GB, price: 3}\n");
+        assertThatThrownBy(() -> MEDIA.withFolder(reader, folder))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("wax");
+        Files.writeString(folder.resolve("mine.yaml"), "offers: 7\n");
+        assertThatThrownBy(() -> MEDIA.withFolder(reader, folder))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("mine.yaml");
+    }
+
+    /** What is to be said of the role whatever the medium. */
+    @Test
+    void theRoleItselfIsJudged() {
+        assertThat(RoleFindings.of(need(1, Role.USUAL.withPlace(Setting.ROOF), STRONG)))
+                .extracting(Finding::code)
+                .contains("roof", "reach-doubtful", "logs-in-memory");
+        assertThat(RoleFindings.of(need(1, Role.USUAL.withHabit(WriteHabit.NEVER_CHANGES), STRONG)))
+                .extracting(Finding::code)
+                .contains("overlay-fits");
+        assertThatThrownBy(() -> Role.USUAL.withYears(0)).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> Role.USUAL.withHoursADay(25)).isInstanceOf(IllegalArgumentException.class);
     }
 }

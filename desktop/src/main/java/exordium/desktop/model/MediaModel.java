@@ -172,6 +172,16 @@ public final class MediaModel {
         house.perform(() -> register.label(entry.medium(), label));
     }
 
+    public void place(MediaRegister.Entry entry, String place) {
+        house.perform(() -> house.workspace().media().place(entry.medium().id(), place.strip()));
+    }
+
+    /** Everything known of this entry goes to the other. */
+    public void merge(MediaRegister.Entry from, MediaRegister.Entry into) {
+        chosen = Optional.of(into.medium().id());
+        house.perform(() -> register.merge(from.medium(), into.medium()));
+    }
+
     public void state(MediaRegister.Entry entry, Media.State state, String note) {
         house.perform(() -> register.state(entry.medium(), state, note));
     }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.model;
 
+import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.Beside;
@@ -16,6 +17,7 @@ import exordium.jobs.StorageQuestion;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 
 /** A choice of storage being made: the role as it is moved, what is up for choice, the one that is looked at. */
 public final class StorageDraft {
@@ -102,22 +104,29 @@ public final class StorageDraft {
         return choice().need();
     }
 
-    /** What is to be said of the one looked at, with what would make it win, and of the role. */
+    /** What is to be said of the one looked at and of the role. */
     public List<Finding> advice() {
+        return advice(Optional.empty());
+    }
+
+    /** The same with what would make it come first, as {@link #whatIf} found it. */
+    public List<Finding> advice(Optional<String> wins) {
         List<Finding> findings = new ArrayList<>();
-        chosen().ifPresent(one -> {
-            findings.addAll(one.findings());
-            whatIf().wins(one.medium().id())
-                    .ifPresent(words -> findings.add(Finding.note(
-                            "would-win-if",
-                            words,
-                            exordium.core.finding.Basis.computed("the whole choice, tried again"))));
-        });
+        chosen().ifPresent(one -> findings.addAll(one.findings()));
+        wins.ifPresent(words ->
+                findings.add(Finding.note("would-win-if", words, Basis.computed("the whole choice, tried again"))));
         findings.addAll(RoleFindings.of(need()));
         return Finding.worstFirst(findings);
     }
 
-    private WhatIf whatIf() {
+    /** The question what would make the one looked at come first, as things are now; its answer may be worked out elsewhere. */
+    public Supplier<Optional<String>> whatIf() {
+        WhatIf asked = asked();
+        Optional<String> one = chosen().map(each -> each.medium().id());
+        return () -> one.flatMap(asked::wins);
+    }
+
+    private WhatIf asked() {
         Supply usual = board.at().profile().power().supply();
         return new WhatIf(choice(), media(), usual, board.at().profile().power().usbAllowance(usual));
     }

@@ -2,7 +2,9 @@
 package exordium.desktop.station;
 
 import exordium.core.quantity.ByteSize;
+import exordium.core.quantity.Span;
 import exordium.core.storage.Role;
+import exordium.core.storage.Setting;
 import exordium.core.storage.SystemKind;
 import exordium.core.storage.WriteHabit;
 import exordium.desktop.Parts;
@@ -40,7 +42,9 @@ final class RoleSliders extends VBox {
             change.accept(was -> was.withHabit(now));
             daily.setValue(share(now.usual().bytes() / 1e9, LEAST_DAILY, MOST_DAILY));
         });
-        getChildren().addAll(Parts.heading("What it is for", ""), system, habit);
+        ComboBox<Setting> place = box("role-place", Setting.values(), role.place(), Setting::title);
+        place.valueProperty().addListener((property, before, now) -> change.accept(was -> was.withPlace(now)));
+        getChildren().addAll(Parts.heading("What it is for", ""), system, habit, place);
         daily = slider(
                 "role-daily",
                 "written a day",
@@ -83,6 +87,20 @@ final class RoleSliders extends VBox {
                 4,
                 at -> String.valueOf(Math.round(at)),
                 at -> was -> was.withPortsNeeded((int) Math.round(at)));
+        slider(
+                "role-hours",
+                "hours a day it runs",
+                role.hoursADay(),
+                24,
+                at -> Math.round(at) + " h",
+                at -> was -> was.withHoursADay(Math.round(at)));
+        slider(
+                "role-lost",
+                "days of work that may be lost",
+                role.lostDays(),
+                90,
+                at -> Span.days(Math.round(at)),
+                at -> was -> was.withLostDays((int) Math.round(at)));
         check("role-quick", "seconds at the start matter", role.quickStart(), on -> was -> was.withQuickStart(on));
         check(
                 "role-reach",

@@ -20,6 +20,7 @@ import exordium.store.Images;
 import exordium.store.Media;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.Supplier;
 import java.util.function.UnaryOperator;
 import javafx.animation.PauseTransition;
 import javafx.scene.Node;
@@ -45,6 +46,8 @@ final class StorageStation extends Station {
     private final ComboBox<String> other = new ComboBox<>();
     /** A role that is still being moved is not put down at every pixel. */
     private final PauseTransition keep = new PauseTransition(Duration.millis(600));
+    /** What would make another come first takes a moment: it is asked once nothing moves any more. */
+    private final PauseTransition ask = new PauseTransition(Duration.millis(200));
 
     /** The ways to look at a choice. */
     private enum View {
@@ -78,6 +81,7 @@ final class StorageStation extends Station {
             show();
         });
         keep.setOnFinished(event -> keepRole());
+        ask.setOnFinished(event -> askWhatIf());
     }
 
     /** The image whose system the board runs now, else any. */
@@ -144,6 +148,8 @@ final class StorageStation extends Station {
 
     @Override
     void leave() {
+        ask.stop();
+        adviceGoesTo(findings -> {});
         if (keep.getStatus() == javafx.animation.Animation.Status.RUNNING) {
             keep.stop();
             keepRole();
@@ -184,6 +190,20 @@ final class StorageStation extends Station {
             case WORKING -> chosen.ifPresent(this::workings);
         }
         advise(draft.advice());
+        ask.playFromStart();
+    }
+
+    private void askWhatIf() {
+        Supplier<Optional<String>> question = draft.whatIf();
+        StorageNeed asked = draft.need();
+        Optional<String> about = draft.chosen().map(each -> each.medium().id());
+        house.look(question::get, answer -> {
+            boolean stands = asked.equals(draft.need())
+                    && about.equals(draft.chosen().map(each -> each.medium().id()));
+            if (stands && answer.isPresent()) {
+                advise(draft.advice(answer));
+            }
+        });
     }
 
     private void beside() {

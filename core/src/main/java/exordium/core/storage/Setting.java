@@ -1,0 +1,33 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.storage;
+
+import com.fasterxml.jackson.annotation.JsonCreator;
+import com.fasterxml.jackson.annotation.JsonValue;
+import java.util.Locale;
+
+/** Where a board stands, as far as that matters for getting at it. */
+public enum Setting {
+    DESK("on a desk"),
+    BOX("in a closed box"),
+    ROOF("on a roof or a mast");
+
+    private final String title;
+
+    Setting(String title) {
+        this.title = title;
+    }
+
+    @JsonCreator
+    public static Setting of(String code) {
+        return valueOf(code.toUpperCase(Locale.ROOT));
+    }
+
+    @JsonValue
+    public String code() {
+        return name().toLowerCase(Locale.ROOT);
+    }
+
+    public String title() {
+        return title;
+    }
+}
