@@ -12,6 +12,8 @@ import exordium.desktop.model.Place;
 import exordium.jobs.MediaRegister;
 import exordium.store.Media;
 import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -28,6 +30,7 @@ final class MediaView extends VBox implements Refreshed {
     private final MediaModel model;
     private final FlowPane drawer = new FlowPane(8, 8);
     private final VBox open = new VBox(8);
+    private String laid = "";
 
     MediaView(HouseModel house) {
         super(10);
@@ -55,11 +58,11 @@ final class MediaView extends VBox implements Refreshed {
         ScrollPane scroll = new ScrollPane(drawer);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
-        ScrollPane laid = new ScrollPane(open);
-        laid.setFitToWidth(true);
-        laid.setFocusTraversable(false);
-        laid.getStyleClass().add("advice");
-        getChildren().addAll(title, Parts.grow(new HBox(14, Parts.grow(scroll), laid)));
+        ScrollPane one = new ScrollPane(open);
+        one.setFitToWidth(true);
+        one.setFocusTraversable(false);
+        one.getStyleClass().add("advice");
+        getChildren().addAll(title, Parts.grow(new HBox(14, Parts.grow(scroll), one)));
         model.read(this::show);
     }
 
@@ -73,12 +76,32 @@ final class MediaView extends VBox implements Refreshed {
         String focus = owner == null ? null : owner.getId();
         drawer.getChildren().clear();
         model.entries().forEach(entry -> drawer.getChildren().add(card(entry)));
+        Map<String, String> typed = typed();
         open.getChildren().clear();
-        model.chosen().ifPresent(this::lay);
+        model.chosen().ifPresent(entry -> {
+            lay(entry);
+            if (entry.medium().id().equals(laid)) {
+                typed.forEach((id, text) -> {
+                    if (lookup("#" + id) instanceof TextField field) {
+                        field.setText(text);
+                    }
+                });
+            }
+            laid = entry.medium().id();
+        });
         Node again = focus == null ? null : lookup("#" + focus);
         if (again != null) {
             again.requestFocus();
         }
+    }
+
+    /** What was typed and not yet used; news of the drawer do not wipe it away. */
+    private Map<String, String> typed() {
+        return open.lookupAll(".text-field").stream()
+                .filter(TextField.class::isInstance)
+                .map(TextField.class::cast)
+                .filter(field -> field.getId() != null && !field.getText().equals(field.getUserData()))
+                .collect(Collectors.toMap(TextField::getId, TextField::getText));
     }
 
     private Button card(MediaRegister.Entry entry) {
@@ -235,8 +258,17 @@ final class MediaView extends VBox implements Refreshed {
                         words.getStyleClass().add("alarm");
                     }
                 }));
-        Button merge =
-                Parts.button("They are one: merge", () -> model.merge(entry, others.getValue()), "quiet", "small");
+        Button merge = Parts.button("They are one: merge", () -> {}, "quiet", "small");
+        merge.setOnAction(event -> {
+            MediaRegister.Entry other = others.getValue();
+            String sure = "Yes, " + entry.details().label() + " goes into "
+                    + other.details().label();
+            if (merge.getText().equals(sure)) {
+                model.merge(entry, other);
+            } else {
+                merge.setText(sure);
+            }
+        });
         merge.setId("merge");
         merge.disableProperty().bind(others.valueProperty().isNull());
         return List.of(Parts.row(8, others, merge), words);
@@ -267,6 +299,7 @@ final class MediaView extends VBox implements Refreshed {
     private static TextField field(String id, String text, String prompt) {
         TextField field = new TextField(text);
         field.setId(id);
+        field.setUserData(text);
         field.setPromptText(prompt);
         field.setAccessibleText(prompt);
         return field;

@@ -325,6 +325,10 @@ class WindowTest {
                 .label()
                 .equals("Blue"));
         robot.interact(() -> ((TextField) hand.see("medium-note")).setText("the harbour"));
+        hand.untilPageSays("Kelpline 240  Blue");
+        robot.interact(() -> assertThat(((TextField) hand.see("medium-note")).getText())
+                .as("typed while the drawer was read anew")
+                .isEqualTo("the harbour"));
         hand.click("lend");
         hand.untilPageSays("lent to the harbour");
         hand.click("back");

@@ -8,6 +8,7 @@ import exordium.core.quantity.Watts;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 
 /**
  * What one medium would do for one board, with the numbers the judgement rests on.
@@ -16,6 +17,7 @@ import java.util.Optional;
  * @param headroom bytes left today, headroomAtTheEnd: at the end of the role's years
  * @param enduranceYears the mean case; cautiousYears: twice the amplification and six tenths of the rating
  * @param price in euros, with what is needed to plug it in
+ * @param worker writes out how the figures came about, which is wanted of one medium in many
  * @param merit from 0 to 1, the weighted sum of the parts
  */
 public record StorageAssessment(
@@ -37,7 +39,7 @@ public record StorageAssessment(
         double price,
         double merit,
         List<MeritPart> parts,
-        List<Working> workings,
+        Supplier<List<Working>> worker,
         List<Finding> findings) {
 
     /** One ground of the ranking: how well it does, from 0 to 1, how much that weighs here, and in words. */
@@ -49,6 +51,10 @@ public record StorageAssessment(
 
     /** How one figure came about. */
     public record Working(String figure, String formula, String inputs, String basis) {}
+
+    public List<Working> workings() {
+        return worker.get();
+    }
 
     public ByteRate effectiveRead() {
         return readChain.effective();
@@ -83,7 +89,7 @@ public record StorageAssessment(
                 price,
                 merit,
                 parts,
-                workings,
+                worker,
                 Finding.worstFirst(more));
     }
 }

@@ -104,7 +104,7 @@ public final class StorageChoice {
                 price,
                 Merit.of(parts, cautions),
                 parts,
-                Workings.of(need, medium, way, read, random, life, draw, margin, price),
+                () -> Workings.of(need, medium, way, read, random, life, draw, margin, price),
                 Finding.worstFirst(findings));
     }
 

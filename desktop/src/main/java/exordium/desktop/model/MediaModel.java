@@ -24,6 +24,7 @@ public final class MediaModel {
     private List<MediaRegister.Entry> entries = List.of();
     private List<Finding> twins = List.of();
     private Optional<String> chosen = Optional.empty();
+    private Optional<Reading> last = Optional.empty();
 
     private record Reading(List<MediaRegister.Entry> entries, List<Finding> twins) {}
 
@@ -32,9 +33,13 @@ public final class MediaModel {
         this.register = new MediaRegister(house.workbench());
     }
 
-    /** Reads the register, then says so. */
+    /** Reads the register, then says so where anything is new in it. */
     public void read(Runnable done) {
         house.read(() -> new Reading(register.all(), register.twins()), reading -> {
+            if (last.filter(reading::equals).isPresent()) {
+                return;
+            }
+            last = Optional.of(reading);
             entries = reading.entries();
             twins = reading.twins();
             if (chosen().isEmpty()) {

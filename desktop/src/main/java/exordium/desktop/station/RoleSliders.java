@@ -96,7 +96,7 @@ final class RoleSliders extends VBox {
                 at -> was -> was.withHoursADay(Math.round(at)));
         slider(
                 "role-lost",
-                "days of work that may be lost",
+                "days one may lose",
                 role.lostDays(),
                 90,
                 at -> Span.days(Math.round(at)),

@@ -252,6 +252,11 @@ class ModelTest {
         assertThat(draft.besideIt().orElseThrow().medium().id()).isNotEqualTo(chosen);
         assertThat(draft.comparison().orElseThrow().rows()).hasSize(11);
         assertThat(draft.advice()).isNotEmpty();
+        assertThat(draft.advice(Optional.of("It would come first if pigs flew.")))
+                .hasSize(draft.advice().size() + 1);
+        draft.role(draft.role().withBudget(0));
+        draft.choose(draft.rank().get(0).medium().id());
+        assertThat(draft.whatIf().get()).isEmpty();
     }
 
     /** Sliders move under the hand: 200 candidates are ranked in a breath. A bound so wide that only a blunder breaks it. */
