@@ -53,6 +53,10 @@ final class RulesView extends VBox implements Refreshed {
                                 "No card smaller than",
                                 smallest(),
                                 "16 GB. One school says 8 will do for a small system, one says never under 32 for long use."),
+                        rule(
+                                "NVMe runs at PCIe",
+                                choice("rule-pcie", List.of(2, 3), settings.pcie(), ".0", settings::pcie),
+                                "2.0. It is what such boards are rated for; 3.0 reads faster in one piece, at your own risk."),
                         Parts.heading("Drives of this machine", ""),
                         realDrives());
     }

@@ -4,6 +4,7 @@ package exordium.jobs;
 import exordium.core.firmware.Channel;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
+import exordium.core.storage.Setting;
 import exordium.core.storage.Supply;
 import java.time.LocalDate;
 import java.util.List;
@@ -44,6 +45,7 @@ record DemoScenario(
             Optional<Channel> channel,
             boolean lightlyUsed,
             Optional<Boolean> slotReachable,
+            Optional<Setting> setting,
             ByteSize dailyWrites,
             LocalDate firmware,
             String config,

@@ -13,6 +13,7 @@ import exordium.core.inspection.UnpackedImage;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
+import exordium.core.storage.Role;
 import exordium.core.writing.Verdict;
 import exordium.sim.DriveDescription;
 import exordium.sim.VirtualBoard;
@@ -227,6 +228,15 @@ public final class DemoWorkspace {
                         board.overlay(),
                         plugs)
                 .save(reader, workspace.boardFile(board.id()));
+        board.setting().ifPresent(where -> workspace
+                .roles()
+                .put(
+                        board.id(),
+                        Role.USUAL
+                                .withDailyWrites(board.dailyWrites())
+                                .withSlotReachable(board.slotReachable().orElse(true))
+                                .withOverlay(board.overlay())
+                                .withPlace(where)));
     }
 
     private String kindOf(String medium) {

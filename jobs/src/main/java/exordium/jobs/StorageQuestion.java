@@ -43,8 +43,9 @@ public final class StorageQuestion {
                 at.profile().host(at.board().supply(), at.board().memory()),
                 StorageNeed.leastOf(workbench.workspace().settings().smallestLabel()),
                 at.profile().sockets());
+        boolean beyond = workbench.workspace().settings().pcie() == 3;
         return new StorageChoice(
-                need,
+                beyond ? need.withPcie3() : need,
                 workbench.media().enclosures(),
                 workbench.workspace().roles().known(),
                 at.profile().id());

@@ -9,12 +9,15 @@ import exordium.core.daysheet.DaySheet;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.storage.Link;
+import exordium.core.storage.Setting;
 import exordium.core.testing.GeneralTools;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -36,6 +39,32 @@ class DemoWorkspaceTest {
                 .contains(Pennant.PROVEN, Pennant.SET, Pennant.DUE, Pennant.FAILING);
         assertThat(sheet.board("store-room-spare").cell(Step.STORAGE).pennant()).isEqualTo(Pennant.UNKNOWN);
         assertThat(sheet.wouldNotStart()).isEqualTo(1);
+    }
+
+    @Test
+    void houseRulesAndPlacesReachTheChoiceOfStorage() throws IOException {
+        House house = House.demo(folder);
+        StorageQuestion question = new StorageQuestion(house.bench);
+        Workbench.BoardAtHand tank = house.bench.atHand(house.bench.workspace().boards().all().stream()
+                .filter(board -> board.id().equals("wave-tank"))
+                .findFirst()
+                .orElseThrow());
+        assertThat(question.choice(tank, question.role(tank), Optional.empty())
+                        .need()
+                        .sockets())
+                .noneMatch(socket -> socket.link() == Link.PCIE3_X1);
+        house.bench.workspace().settings().pcie(3);
+        assertThat(question.choice(tank, question.role(tank), Optional.empty())
+                        .need()
+                        .sockets())
+                .anyMatch(socket -> socket.link() == Link.PCIE3_X1);
+        assertThat(house.bench
+                        .workspace()
+                        .roles()
+                        .of("mast-webcam")
+                        .orElseThrow()
+                        .place())
+                .isEqualTo(Setting.ROOF);
     }
 
     @ParameterizedTest

@@ -15,6 +15,8 @@ public final class Settings {
     private static final String COPY_DAYS_LIGHT = "copy-days-light";
     private static final String SMALLEST_CARD = "smallest-card";
 
+    private static final String PCIE = "pcie";
+
     private final Jdbi jdbi;
 
     Settings(Jdbi jdbi) {
@@ -74,6 +76,15 @@ public final class Settings {
 
     public void smallestLabel(int gigabytes) {
         put(SMALLEST_CARD, String.valueOf(gigabytes));
+    }
+
+    /** House rule: the PCIe generation NVMe drives are run at, 2 or 3; 2, the rated one, unless set. */
+    public int pcie() {
+        return number(PCIE, 2);
+    }
+
+    public void pcie(int generation) {
+        put(PCIE, String.valueOf(generation));
     }
 
     private int number(String key, int usual) {

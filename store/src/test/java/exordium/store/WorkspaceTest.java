@@ -246,11 +246,13 @@ class WorkspaceTest {
         assertThat(settings.textSize()).isEqualTo(100);
         assertThat(settings.copyRule()).isEqualTo(CopyRule.USUAL);
         assertThat(settings.smallestLabel()).isEqualTo(16);
+        assertThat(settings.pcie()).isEqualTo(2);
         settings.realDrives(true);
         settings.nightChart(true);
         settings.textSize(500);
         settings.copyRule(new CopyRule(14, 60));
         settings.smallestLabel(32);
+        settings.pcie(3);
         settings.workspaceName("Gannet Point");
         Settings again = reopened().settings();
         assertThat(again.realDrives()).isTrue();
@@ -258,6 +260,7 @@ class WorkspaceTest {
         assertThat(again.textSize()).isEqualTo(150);
         assertThat(again.copyRule()).isEqualTo(new CopyRule(14, 60));
         assertThat(again.smallestLabel()).isEqualTo(32);
+        assertThat(again.pcie()).isEqualTo(3);
         assertThat(again.workspaceName()).isEqualTo("Gannet Point");
     }
 

@@ -273,6 +273,13 @@ public final class StorageChoice {
                     "The slot cannot be reached: when this card dies, the box has to be taken apart.",
                     Basis.practice()));
         }
+        if (way.socket().filter(socket -> socket.link() == Link.PCIE3_X1).isPresent()) {
+            findings.add(Finding.note(
+                    "beyond-rating",
+                    "PCIe 3.0 is outside what such boards are rated for: it raises the sequential rate, hardly the"
+                            + " random one, at your own risk.",
+                    Basis.houseRule("PCIe 2.0 or 3.0")));
+        }
         if (medium.kind().bus().equals("nvme") && way.works()) {
             known.of(medium.name(), profile)
                     .ifPresentOrElse(

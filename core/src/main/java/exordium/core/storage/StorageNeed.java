@@ -41,6 +41,10 @@ public record StorageNeed(
         public boolean fastUsb() {
             return buses.contains("usb") && link != Link.USB_2;
         }
+
+        private Socket atPcie3() {
+            return link == Link.PCIE2_X1 ? new Socket(port, title, buses, Link.PCIE3_X1, lengths) : this;
+        }
     }
 
     /** The least real size that carries this label, in decimal gigabytes. */
@@ -55,6 +59,17 @@ public record StorageNeed(
     public StorageNeed with(Supply other, Watts usbAllowance) {
         Host fed = new Host(host.draw(), usbAllowance, host.width(), host.memory(), host.startSeconds());
         return new StorageNeed(image, role, other, fed, smallest, sockets);
+    }
+
+    /** The same with PCIe driven beyond what such boards are rated for, where the house rule wants that. */
+    public StorageNeed withPcie3() {
+        return new StorageNeed(
+                image,
+                role,
+                supply,
+                host,
+                smallest,
+                sockets.stream().map(Socket::atPcie3).toList());
     }
 
     /** Room wanted now: the image, or the usual room of the system, and the data. */

@@ -255,6 +255,21 @@ class StorageChoiceTest {
                 .containsExactly("life", "speed", "price", "room", "reach", "ports", "power");
     }
 
+    /** PCI Express 3.0: 8 GT/s, 128b/130b = 984.6 MB/s; random hardly changes, common practice, no source. */
+    @Test
+    void pcieBeyondItsRatingRaisesSequentialNotRandomAndIsSaid() {
+        MediumKind.Medium quick = medium("ssd-nvme", 256);
+        StorageNeed need = need(1_000_000_000L, Role.USUAL, STRONG);
+        StorageAssessment rated = choice(need).assess(quick);
+        StorageAssessment beyond = choice(need.withPcie3()).assess(quick);
+        assertThat(beyond.effectiveRead().megabytesPerSecond()).isEqualTo(984.6);
+        assertThat(beyond.randomRead()).isEqualTo(rated.randomRead());
+        assertThat(beyond.findings()).extracting(Finding::code).contains("beyond-rating");
+        assertThat(rated.findings()).extracting(Finding::code).doesNotContain("beyond-rating");
+        assertThat(choice(need.withPcie3()).assess(medium("card-quick", 31.9)).effectiveRead())
+                .isEqualTo(choice(need).assess(medium("card-quick", 31.9)).effectiveRead());
+    }
+
     @Test
     void knownDrivesCountAndUnknownOnesAreALittleSurprise() {
         StorageNeed need = need(1_000_000_000L, Role.USUAL, STRONG);
