@@ -2,6 +2,7 @@
 package exordium.core.storage;
 
 import exordium.core.quantity.ByteSize;
+import java.util.function.Consumer;
 
 /**
  * What a board is for, in its user's words turned into numbers that can be edited.
@@ -83,324 +84,136 @@ public record Role(
         return data.plus(ByteSize.of(growth.bytes() * years));
     }
 
-    public Role withData(ByteSize now) {
-        return new Role(
-                system,
-                now,
-                growth,
-                habit,
-                dailyWrites,
-                years,
-                lostDays,
-                quickStart,
-                budget,
-                portsNeeded,
-                slotReachable,
-                overlay,
-                logsInMemory,
-                server,
-                hoursADay,
-                place);
+    public Role withSystem(SystemKind system) {
+        return changed(draft -> draft.system = system);
     }
 
-    public Role withGrowth(ByteSize aYear) {
-        return new Role(
-                system,
-                data,
-                aYear,
-                habit,
-                dailyWrites,
-                years,
-                lostDays,
-                quickStart,
-                budget,
-                portsNeeded,
-                slotReachable,
-                overlay,
-                logsInMemory,
-                server,
-                hoursADay,
-                place);
+    public Role withData(ByteSize data) {
+        return changed(draft -> draft.data = data);
     }
 
-    public Role withSystem(SystemKind kind) {
-        return new Role(
-                kind,
-                data,
-                growth,
-                habit,
-                dailyWrites,
-                years,
-                lostDays,
-                quickStart,
-                budget,
-                portsNeeded,
-                slotReachable,
-                overlay,
-                logsInMemory,
-                server,
-                hoursADay,
-                place);
+    public Role withGrowth(ByteSize growth) {
+        return changed(draft -> draft.growth = growth);
     }
 
     /** Another habit comes with its usual day. */
-    public Role withHabit(WriteHabit other) {
-        return new Role(
-                system,
-                data,
-                growth,
-                other,
-                other.usual(),
-                years,
-                lostDays,
-                quickStart,
-                budget,
-                portsNeeded,
-                slotReachable,
-                overlay,
-                logsInMemory,
-                server,
-                hoursADay,
-                place);
+    public Role withHabit(WriteHabit habit) {
+        return changed(draft -> {
+            draft.habit = habit;
+            draft.dailyWrites = habit.usual();
+        });
     }
 
-    public Role withDailyWrites(ByteSize aDay) {
-        return new Role(
-                system,
-                data,
-                growth,
-                habit,
-                aDay,
-                years,
-                lostDays,
-                quickStart,
-                budget,
-                portsNeeded,
-                slotReachable,
-                overlay,
-                logsInMemory,
-                server,
-                hoursADay,
-                place);
+    public Role withDailyWrites(ByteSize dailyWrites) {
+        return changed(draft -> draft.dailyWrites = dailyWrites);
     }
 
-    public Role withYears(int wanted) {
-        return new Role(
-                system,
-                data,
-                growth,
-                habit,
-                dailyWrites,
-                wanted,
-                lostDays,
-                quickStart,
-                budget,
-                portsNeeded,
-                slotReachable,
-                overlay,
-                logsInMemory,
-                server,
-                hoursADay,
-                place);
+    public Role withYears(int years) {
+        return changed(draft -> draft.years = years);
     }
 
-    public Role withQuickStart(boolean matters) {
-        return new Role(
-                system,
-                data,
-                growth,
-                habit,
-                dailyWrites,
-                years,
-                lostDays,
-                matters,
-                budget,
-                portsNeeded,
-                slotReachable,
-                overlay,
-                logsInMemory,
-                server,
-                hoursADay,
-                place);
+    public Role withLostDays(int lostDays) {
+        return changed(draft -> draft.lostDays = lostDays);
     }
 
-    public Role withBudget(double euros) {
-        return new Role(
-                system,
-                data,
-                growth,
-                habit,
-                dailyWrites,
-                years,
-                lostDays,
-                quickStart,
-                euros,
-                portsNeeded,
-                slotReachable,
-                overlay,
-                logsInMemory,
-                server,
-                hoursADay,
-                place);
+    public Role withQuickStart(boolean quickStart) {
+        return changed(draft -> draft.quickStart = quickStart);
     }
 
-    public Role withPortsNeeded(int ports) {
-        return new Role(
-                system,
-                data,
-                growth,
-                habit,
-                dailyWrites,
-                years,
-                lostDays,
-                quickStart,
-                budget,
-                ports,
-                slotReachable,
-                overlay,
-                logsInMemory,
-                server,
-                hoursADay,
-                place);
+    public Role withBudget(double budget) {
+        return changed(draft -> draft.budget = budget);
     }
 
-    public Role withSlotReachable(boolean reachable) {
-        return new Role(
-                system,
-                data,
-                growth,
-                habit,
-                dailyWrites,
-                years,
-                lostDays,
-                quickStart,
-                budget,
-                portsNeeded,
-                reachable,
-                overlay,
-                logsInMemory,
-                server,
-                hoursADay,
-                place);
+    public Role withPortsNeeded(int portsNeeded) {
+        return changed(draft -> draft.portsNeeded = portsNeeded);
     }
 
-    public Role withOverlay(boolean on) {
-        return new Role(
-                system,
-                data,
-                growth,
-                habit,
-                dailyWrites,
-                years,
-                lostDays,
-                quickStart,
-                budget,
-                portsNeeded,
-                slotReachable,
-                on,
-                logsInMemory,
-                server,
-                hoursADay,
-                place);
+    public Role withSlotReachable(boolean slotReachable) {
+        return changed(draft -> draft.slotReachable = slotReachable);
     }
 
-    public Role withLogsInMemory(boolean on) {
-        return new Role(
-                system,
-                data,
-                growth,
-                habit,
-                dailyWrites,
-                years,
-                lostDays,
-                quickStart,
-                budget,
-                portsNeeded,
-                slotReachable,
-                overlay,
-                on,
-                server,
-                hoursADay,
-                place);
+    public Role withOverlay(boolean overlay) {
+        return changed(draft -> draft.overlay = overlay);
     }
 
-    public Role withServer(boolean there) {
-        return new Role(
-                system,
-                data,
-                growth,
-                habit,
-                dailyWrites,
-                years,
-                lostDays,
-                quickStart,
-                budget,
-                portsNeeded,
-                slotReachable,
-                overlay,
-                logsInMemory,
-                there,
-                hoursADay,
-                place);
+    public Role withLogsInMemory(boolean logsInMemory) {
+        return changed(draft -> draft.logsInMemory = logsInMemory);
     }
 
-    public Role withLostDays(int days) {
-        return new Role(
-                system,
-                data,
-                growth,
-                habit,
-                dailyWrites,
-                years,
-                days,
-                quickStart,
-                budget,
-                portsNeeded,
-                slotReachable,
-                overlay,
-                logsInMemory,
-                server,
-                hoursADay,
-                place);
+    public Role withServer(boolean server) {
+        return changed(draft -> draft.server = server);
     }
 
-    public Role withHoursADay(double hours) {
-        return new Role(
-                system,
-                data,
-                growth,
-                habit,
-                dailyWrites,
-                years,
-                lostDays,
-                quickStart,
-                budget,
-                portsNeeded,
-                slotReachable,
-                overlay,
-                logsInMemory,
-                server,
-                hours,
-                place);
+    public Role withHoursADay(double hoursADay) {
+        return changed(draft -> draft.hoursADay = hoursADay);
     }
 
-    public Role withPlace(Setting where) {
-        return new Role(
-                system,
-                data,
-                growth,
-                habit,
-                dailyWrites,
-                years,
-                lostDays,
-                quickStart,
-                budget,
-                portsNeeded,
-                slotReachable,
-                overlay,
-                logsInMemory,
-                server,
-                hoursADay,
-                where);
+    public Role withPlace(Setting place) {
+        return changed(draft -> draft.place = place);
+    }
+
+    private Role changed(Consumer<Draft> change) {
+        Draft draft = new Draft(this);
+        change.accept(draft);
+        return draft.role();
+    }
+
+    /** A role while one thing of it is changed. */
+    private static final class Draft {
+        private SystemKind system;
+        private ByteSize data;
+        private ByteSize growth;
+        private WriteHabit habit;
+        private ByteSize dailyWrites;
+        private int years;
+        private int lostDays;
+        private boolean quickStart;
+        private double budget;
+        private int portsNeeded;
+        private boolean slotReachable;
+        private boolean overlay;
+        private boolean logsInMemory;
+        private boolean server;
+        private double hoursADay;
+        private Setting place;
+
+        Draft(Role of) {
+            system = of.system;
+            data = of.data;
+            growth = of.growth;
+            habit = of.habit;
+            dailyWrites = of.dailyWrites;
+            years = of.years;
+            lostDays = of.lostDays;
+            quickStart = of.quickStart;
+            budget = of.budget;
+            portsNeeded = of.portsNeeded;
+            slotReachable = of.slotReachable;
+            overlay = of.overlay;
+            logsInMemory = of.logsInMemory;
+            server = of.server;
+            hoursADay = of.hoursADay;
+            place = of.place;
+        }
+
+        Role role() {
+            return new Role(
+                    system,
+                    data,
+                    growth,
+                    habit,
+                    dailyWrites,
+                    years,
+                    lostDays,
+                    quickStart,
+                    budget,
+                    portsNeeded,
+                    slotReachable,
+                    overlay,
+                    logsInMemory,
+                    server,
+                    hoursADay,
+                    place);
+        }
     }
 }

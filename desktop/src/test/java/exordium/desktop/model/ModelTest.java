@@ -23,6 +23,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -291,5 +292,43 @@ class ModelTest {
         media.choose("wave-tank-nvme");
         assertThat(media.triable(media.chosen().orElseThrow())).isTrue();
         assertThat(media.twinsOf(worn)).isEmpty();
+    }
+
+    /** News of the drawer are told only when there are any, so that nothing typed into a page is disturbed. */
+    @Test
+    void aMediumIsCalledLaidSomewhereAndMergedAndOnlyNewsAreTold() throws Exception {
+        MediaModel media = new MediaModel(house);
+        readAnew(media);
+        AtomicInteger told = new AtomicInteger();
+        media.read(told::incrementAndGet);
+        CountDownLatch after = new CountDownLatch(1);
+        house.read(() -> 1, one -> after.countDown());
+        assertThat(after.await(30, TimeUnit.SECONDS)).isTrue();
+        assertThat(told).hasValue(0);
+        MediaRegister.Entry spare = entry(media, "spare-card-16");
+        media.label(spare, "Wave");
+        media.place(spare, "  biscuit tin ");
+        readAnew(media);
+        assertThat(entry(media, "spare-card-16").details().label()).isEqualTo("Wave");
+        assertThat(media.where(entry(media, "spare-card-16"))).isEqualTo("biscuit tin");
+        media.merge(entry(media, "spare-card-16"), entry(media, "spare-card-32"));
+        readAnew(media);
+        MediaRegister.Entry merged = entry(media, "spare-card-16");
+        assertThat(media.where(merged)).isEqualTo("retired");
+        assertThat(merged.details().note()).isEqualTo("is the same as spare-card-32");
+        assertThat(media.chosen().orElseThrow().medium().id()).isEqualTo("spare-card-32");
+    }
+
+    private static void readAnew(MediaModel media) throws InterruptedException {
+        CountDownLatch read = new CountDownLatch(1);
+        media.read(read::countDown);
+        assertThat(read.await(30, TimeUnit.SECONDS)).isTrue();
+    }
+
+    private static MediaRegister.Entry entry(MediaModel media, String id) {
+        return media.entries().stream()
+                .filter(each -> each.medium().id().equals(id))
+                .findFirst()
+                .orElseThrow();
     }
 }
