@@ -5,13 +5,13 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
-import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /** The shipped kinds of media, generic ones of each that can be bought, and enclosures. */
 public record MediaCatalogue(List<MediumKind> kinds, List<Enclosure> enclosures, List<Offer> offers) {
@@ -59,18 +59,26 @@ public record MediaCatalogue(List<MediumKind> kinds, List<Enclosure> enclosures,
         enclosures.forEach(box -> allEnclosures.put(box.id(), box));
         Map<String, Offer> allOffers = new LinkedHashMap<>();
         offers.forEach(offer -> allOffers.put(offer.id(), offer));
-        try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, "*.yaml")) {
-            for (Path file : files) {
-                MediaCatalogue own = reader.user(file, SCHEMA, MediaCatalogue.class);
-                own.kinds().forEach(kind -> allKinds.put(kind.id(), kind));
-                own.enclosures().forEach(box -> allEnclosures.put(box.id(), box));
-                for (Offer offer : own.offers()) {
-                    if (!allKinds.containsKey(offer.kind())) {
-                        throw new UnreadableInput(file.getFileName() + ": " + offer.id() + " is of the kind "
-                                + offer.kind() + ", which there is not.");
-                    }
-                    allOffers.put(offer.id(), offer);
-                }
+        List<Path> files;
+        try (Stream<Path> listed = Files.list(folder)) {
+            files = listed.filter(file -> file.toString().endsWith(".yaml"))
+                    .sorted()
+                    .toList();
+        }
+        Map<String, Path> told = new LinkedHashMap<>();
+        for (Path file : files) {
+            MediaCatalogue own = reader.user(file, SCHEMA, MediaCatalogue.class);
+            own.kinds().forEach(kind -> allKinds.put(kind.id(), kind));
+            own.enclosures().forEach(box -> allEnclosures.put(box.id(), box));
+            own.offers().forEach(offer -> {
+                allOffers.put(offer.id(), offer);
+                told.put(offer.id(), file);
+            });
+        }
+        for (Offer offer : allOffers.values()) {
+            if (!allKinds.containsKey(offer.kind())) {
+                throw new UnreadableInput(told.get(offer.id()).getFileName() + ": " + offer.id() + " is of the kind "
+                        + offer.kind() + ", which there is not.");
             }
         }
         return new MediaCatalogue(

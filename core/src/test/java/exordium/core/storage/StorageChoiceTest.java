@@ -377,6 +377,14 @@ class StorageChoiceTest {
         assertThatThrownBy(() -> MEDIA.withFolder(reader, folder))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("wax");
+        Files.writeString(
+                folder.resolve("zinc.yaml"),
+                "kinds:\n  - {id: wax, also: [], title: wax disc, form: card, bus: sd, adapters: [], readRate: 1.0e6,"
+                        + " writeRate: 1.0e6, readIops: 1, writeIops: 1, cycles: 3, watts: 1}\n"
+                        + "enclosures: []\noffers: []\n");
+        assertThat(MEDIA.withFolder(reader, folder).offered())
+                .as("a kind told in a later file")
+                .anyMatch(each -> each.kind().id().equals("wax"));
         Files.writeString(folder.resolve("mine.yaml"), "offers: 7\n");
         assertThatThrownBy(() -> MEDIA.withFolder(reader, folder))
                 .isInstanceOf(UnreadableInput.class)
