@@ -3,6 +3,7 @@ package exordium.desktop;
 
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
+import exordium.core.storage.Wear;
 import exordium.desktop.draw.FillBar;
 import exordium.desktop.draw.PaceLine;
 import exordium.desktop.draw.PennantGlyph;
@@ -123,7 +124,7 @@ final class MediaView extends VBox implements Refreshed {
                         new FillBar(medium.worn()),
                         Parts.label(
                                 Math.round(medium.worn() * 100) + " % worn",
-                                medium.worn() >= 0.9 ? "alarm" : "soft",
+                                Wear.out(medium.worn()) ? "alarm" : "soft",
                                 "small")));
         Button card = new Button();
         card.setGraphic(content);

@@ -42,7 +42,11 @@ public final class MediaRegister {
             Media.Details details,
             Optional<String> board,
             List<Media.Measurement> measurements,
-            List<Media.Fault> faults) {}
+            List<Media.Fault> faults) {
+        String called() {
+            return MediaRegister.called(medium, details);
+        }
+    }
 
     /** All that are not retired, in the order of their labels; retired ones at the end. */
     public List<Entry> all() throws IOException {
@@ -99,13 +103,25 @@ public final class MediaRegister {
         return twins();
     }
 
-    /** Which media have one and the same identifier, as they were last looked into. */
-    public List<Finding> twins() {
+    /** Which media that are not retired have one and the same identifier, as they were last looked into. */
+    public List<Finding> twins() throws IOException {
+        return Twins.among(identifiers(all()));
+    }
+
+    /** The same for one medium among all: by its identifier, not by what is said of it. */
+    public static List<Finding> twinsOf(Entry entry, List<Entry> all) {
+        Map<String, String> same = identifiers(all);
+        String own = same.get(entry.called());
+        same.values().removeIf(id -> !id.equals(own));
+        return Twins.among(same);
+    }
+
+    private static Map<String, String> identifiers(List<Entry> entries) {
         Map<String, String> identifiers = new HashMap<>();
-        for (Media.Medium medium : media().all()) {
-            media().details(medium.id()).diskId().ifPresent(id -> identifiers.put(called(medium), id));
-        }
-        return Twins.among(identifiers);
+        entries.stream()
+                .filter(each -> each.details().state() != Media.State.RETIRED)
+                .forEach(each -> each.details().diskId().ifPresent(id -> identifiers.put(each.called(), id)));
+        return identifiers;
     }
 
     /** The medium that a drive is, by its serial, else by the identifier on it; empty where it was never here. */
@@ -210,8 +226,11 @@ public final class MediaRegister {
 
     /** What people call it: its label and its name. */
     public String called(Media.Medium medium) {
-        String label = media().details(medium.id()).label();
-        return label.isEmpty() ? medium.name() : medium.name() + " " + label;
+        return called(medium, media().details(medium.id()));
+    }
+
+    private static String called(Media.Medium medium, Media.Details details) {
+        return details.label().isEmpty() ? medium.name() : medium.name() + " " + details.label();
     }
 
     private static Media.Details with(Media.Details was, String label, Media.State state, String note) {

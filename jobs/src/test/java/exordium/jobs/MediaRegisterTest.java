@@ -107,6 +107,24 @@ class MediaRegisterTest {
         assertThat(GeneralTools.run("debugfs", "-R", "stat /etc/fstab", image)).contains("Mode:  0644");
     }
 
+    /** What is retired, or merged into another, is in nobody's way any more. */
+    @Test
+    void onlyMediaInUseAreTwinsAndEachKnowsItsOwn() throws IOException {
+        clone("tide-clock-card.img", "spare-card-32.img");
+        register.lookIntoAll();
+        for (MediaRegister.Entry each : register.all()) {
+            boolean twin = List.of("tide-clock-card", "spare-card-32")
+                    .contains(each.medium().id());
+            assertThat(MediaRegister.twinsOf(each, register.all()))
+                    .as(each.medium().id())
+                    .hasSize(twin ? 1 : 0);
+        }
+        register.state(medium("spare-card-32"), Media.State.RETIRED, "");
+        assertThat(register.twins()).isEmpty();
+        assertThat(register.all()).allSatisfy(each -> assertThat(MediaRegister.twinsOf(each, register.all()))
+                .isEmpty());
+    }
+
     /** Both in one board: before, the root comes from chance; afterwards it starts. */
     @Test
     void theBoardStartsFromTheCloneOnceItIsNoTwin() throws IOException {

@@ -9,6 +9,7 @@ import exordium.core.firmware.FirmwareStatus;
 import exordium.core.quantity.Span;
 import exordium.core.rehearsal.Cause;
 import exordium.core.rehearsal.Trace;
+import exordium.core.storage.Wear;
 import exordium.core.writing.Verdict;
 import java.util.List;
 import java.util.Locale;
@@ -16,9 +17,6 @@ import java.util.Optional;
 
 /** From facts to pennants, one rule a step. */
 final class CellRules {
-    /** From here on a medium is to be replaced. Common practice, no source. */
-    private static final double WORN = 0.9;
-
     private static final double NEARLY_FULL = 0.85;
     private static final long DAYS_BEFORE_DUE = 90;
     private static final double DAYS_A_MONTH = 30.44;
@@ -51,7 +49,7 @@ final class CellRules {
                 ? 0
                 : (double) medium.used().bytes() / medium.size().bytes();
         String worn = percent(medium.worn());
-        if (medium.worn() >= WORN) {
+        if (Wear.out(medium.worn())) {
             return new Cell(
                     Step.STORAGE,
                     Pennant.FAILING,

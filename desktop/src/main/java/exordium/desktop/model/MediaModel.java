@@ -6,6 +6,7 @@ import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.storage.KnownDrives;
+import exordium.core.storage.Wear;
 import exordium.jobs.MediaRegister;
 import exordium.jobs.MediaSheets;
 import exordium.jobs.NewIdentity;
@@ -22,11 +23,8 @@ public final class MediaModel {
     private final HouseModel house;
     private final MediaRegister register;
     private List<MediaRegister.Entry> entries = List.of();
-    private List<Finding> twins = List.of();
     private Optional<String> chosen = Optional.empty();
-    private Optional<Reading> last = Optional.empty();
-
-    private record Reading(List<MediaRegister.Entry> entries, List<Finding> twins) {}
+    private boolean never = true;
 
     public MediaModel(HouseModel house) {
         this.house = house;
@@ -35,13 +33,12 @@ public final class MediaModel {
 
     /** Reads the register, then says so where anything is new in it. */
     public void read(Runnable done) {
-        house.read(() -> new Reading(register.all(), register.twins()), reading -> {
-            if (last.filter(reading::equals).isPresent()) {
+        house.read(register::all, now -> {
+            if (!never && now.equals(entries)) {
                 return;
             }
-            last = Optional.of(reading);
-            entries = reading.entries();
-            twins = reading.twins();
+            never = false;
+            entries = now;
             if (chosen().isEmpty()) {
                 chosen = entries.stream().findFirst().map(each -> each.medium().id());
             }
@@ -79,18 +76,17 @@ public final class MediaModel {
     /** Worn out, going, or only believed: nobody has proven what a medium is that was never written and read back. */
     public Pennant pennant(MediaRegister.Entry entry) {
         double worn = entry.medium().worn();
-        if (worn >= 0.9) {
+        if (Wear.out(worn)) {
             return Pennant.FAILING;
         }
-        if (worn >= 0.7 || !entry.faults().isEmpty() || !twinsOf(entry).isEmpty()) {
+        if (Wear.going(worn) || !entry.faults().isEmpty() || !twinsOf(entry).isEmpty()) {
             return Pennant.DUE;
         }
         return entry.measurements().isEmpty() ? Pennant.SET : Pennant.PROVEN;
     }
 
     public List<Finding> twinsOf(MediaRegister.Entry entry) {
-        String called = register.called(entry.medium());
-        return twins.stream().filter(each -> each.text().contains(called + " ")).toList();
+        return MediaRegister.twinsOf(entry, entries);
     }
 
     /** Says whether what is on one goes on the other; the reading happens off the interface thread. */

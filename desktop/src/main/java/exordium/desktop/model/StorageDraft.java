@@ -12,6 +12,7 @@ import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
 import exordium.core.storage.Supply;
+import exordium.core.storage.Wear;
 import exordium.core.storage.WhatIf;
 import exordium.jobs.StorageQuestion;
 import java.util.ArrayList;
@@ -72,7 +73,7 @@ public final class StorageDraft {
         ranked = choice().rank(media());
         if (chosen.flatMap(this::find).isEmpty()) {
             chosen = board.medium()
-                    .filter(medium -> medium.worn() < 0.9)
+                    .filter(medium -> !Wear.out(medium.worn()))
                     .map(medium -> medium.id())
                     .filter(id -> find(id).isPresent())
                     .or(() -> ranked.stream().findFirst().map(each -> each.medium()
