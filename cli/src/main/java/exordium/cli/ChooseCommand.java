@@ -9,7 +9,7 @@ import exordium.core.storage.HousePlan;
 import exordium.core.storage.RoleFindings;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageNeed;
-import exordium.core.storage.Supply;
+import exordium.core.storage.StorageRules;
 import exordium.core.storage.WhatIf;
 import exordium.jobs.Inspections;
 import exordium.jobs.NeedsFile;
@@ -30,8 +30,6 @@ import picocli.CommandLine.Parameters;
 /** {@code choose}: judges the catalogue's media for what a board needs. */
 @Command(name = "choose", description = "Judge media for what a board needs.")
 final class ChooseCommand implements Callable<Integer> {
-    private static final int SMALLEST_LABEL = 16;
-
     @Mixin
     private Common common;
 
@@ -77,9 +75,7 @@ final class ChooseCommand implements Callable<Integer> {
         if ((file == null) == (board == null)) {
             throw new UnreadableInput("Give either a file of needs or --board or --all.");
         }
-        NeedsFile.Question question = board == null
-                ? NeedsFile.read(common.reader(), file, common.folder().resolve("profiles"), SMALLEST_LABEL)
-                : ofRegister();
+        NeedsFile.Question question = board == null ? ofFile() : ofRegister();
         print(question);
         return ExitCode.DONE;
     }
@@ -109,6 +105,14 @@ final class ChooseCommand implements Callable<Integer> {
         return ExitCode.DONE;
     }
 
+    /** House rules of the workspace count where there is one. */
+    private NeedsFile.Question ofFile() throws IOException {
+        StorageRules rules = common.hasWorkspace()
+                ? common.workbench().workspace().settings().storageRules()
+                : StorageRules.USUAL;
+        return NeedsFile.read(common.reader(), file, common.folder().resolve("profiles"), rules);
+    }
+
     private NeedsFile.Question ofRegister() throws IOException {
         Workbench bench = common.workbench();
         Optional<ByteSize> least = Optional.empty();
@@ -123,12 +127,7 @@ final class ChooseCommand implements Callable<Integer> {
 
     private void print(NeedsFile.Question question) {
         List<StorageAssessment> ranked = question.choice().rank(question.media());
-        Supply usual = question.profile().power().supply();
-        WhatIf whatIf = new WhatIf(
-                question.choice(),
-                question.media(),
-                usual,
-                question.profile().power().usbAllowance(usual));
+        WhatIf whatIf = StorageQuestion.whatIf(question.choice(), question.media(), question.profile());
         List<Finding> general = RoleFindings.of(question.choice().need());
         List<CandidateOut> out = new ArrayList<>();
         List<String> lines = new ArrayList<>();

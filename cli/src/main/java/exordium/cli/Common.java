@@ -68,6 +68,10 @@ final class Common {
         return Workspace.usualFolder();
     }
 
+    boolean hasWorkspace() {
+        return Workspace.isOne(folder());
+    }
+
     Workspace workspace() throws IOException {
         return Workspace.open(folder(), Clock.systemUTC());
     }

@@ -6,9 +6,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.fasterxml.jackson.databind.JsonNode;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.Arrays;
 import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
@@ -290,6 +292,17 @@ class CommandLineTest {
         assertThat(candidates.get(0).get("rank").asInt()).isEqualTo(1);
         assertThat(candidates.get(0).get("effectiveReadRate").asDouble()).isEqualTo(500e6);
         assertThat(candidates.get(0).get("bottleneck").asText()).isEqualTo("PCIe 2.0 x1");
+        // House rules count here as well, where there is a workspace.
+        Path house = folder.resolve("house");
+        Workspace.open(house, Clock.systemUTC()).settings().pcie(3);
+        assertThat(new Terminal(house)
+                        .json("choose", needs.toString())
+                        .json()
+                        .get("candidates")
+                        .get(0)
+                        .get("bottleneck")
+                        .asText())
+                .isEqualTo("PCIe 3.0 x1");
     }
 
     @Test

@@ -92,6 +92,7 @@ public final class App extends Application {
         stage.setOnHidden(event -> firstSheet.unsubscribe());
         stage.show();
         house.refresh();
+        house.drives().start();
         return house;
     }
 

@@ -63,7 +63,7 @@ final class MediaView extends VBox implements Refreshed {
         one.setFitToWidth(true);
         one.setFocusTraversable(false);
         one.getStyleClass().add("advice");
-        getChildren().addAll(title, Parts.grow(new HBox(14, Parts.grow(scroll), one)));
+        getChildren().addAll(title, new PluggedStrip(house), Parts.grow(new HBox(14, Parts.grow(scroll), one)));
         model.read(this::show);
     }
 

@@ -1,10 +1,17 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop;
 
+import exordium.core.bootorder.FirstTried;
 import exordium.core.copies.CopyRule;
+import exordium.core.copies.WayBack;
+import exordium.core.firmware.Channel;
+import exordium.core.firststart.SetUpAt;
+import exordium.core.storage.Reliability;
 import exordium.desktop.model.HouseModel;
 import exordium.store.Settings;
 import java.util.List;
+import java.util.function.Consumer;
+import java.util.function.Function;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
@@ -48,15 +55,75 @@ final class RulesView extends VBox implements Refreshed {
                                         settings.copyRule().daysWhenLightlyUsed(),
                                         false),
                                 "90 days. What hardly changes is hardly lost."),
+                        rule(
+                                "A dead medium comes back from",
+                                choice(
+                                        "rule-way-back",
+                                        List.of(WayBack.values()),
+                                        settings.wayBack(),
+                                        WayBack::title,
+                                        settings::wayBack),
+                                "A copy. What took work to set up is not set up twice."),
                         Parts.heading("Storage", ""),
                         rule(
                                 "No card smaller than",
-                                smallest(),
+                                number(
+                                        "rule-smallest",
+                                        List.of(8, 16, 32),
+                                        settings.smallestLabel(),
+                                        " GB",
+                                        settings::smallestLabel),
                                 "16 GB. One school says 8 will do for a small system, one says never under 32 for long use."),
                         rule(
                                 "NVMe runs at PCIe",
-                                choice("rule-pcie", List.of(2, 3), settings.pcie(), ".0", settings::pcie),
+                                number("rule-pcie", List.of(2, 3), settings.pcie(), ".0", settings::pcie),
                                 "2.0. It is what such boards are rated for; 3.0 reads faster in one piece, at your own risk."),
+                        rule(
+                                "Reliability comes by",
+                                choice(
+                                        "rule-reliability",
+                                        List.of(Reliability.values()),
+                                        settings.reliability(),
+                                        Reliability::title,
+                                        settings::reliability),
+                                "By role. An SSD where much is written, read-only where nothing changes, copies everywhere."),
+                        rule(
+                                "Left free behind a grown partition",
+                                number(
+                                        "rule-free-tail",
+                                        List.of(0, 1, 2, 5, 10),
+                                        settings.freeTail(),
+                                        " %",
+                                        settings::freeTail),
+                                "1 %. The next card of the same label may be a little smaller, and flash likes room."),
+                        Parts.heading("Setting up and starting", ""),
+                        rule(
+                                "Settings are made",
+                                choice(
+                                        "rule-set-up-at",
+                                        List.of(SetUpAt.values()),
+                                        settings.setUpAt(),
+                                        SetUpAt::title,
+                                        settings::setUpAt),
+                                "When it is written. Then neither monitor nor keyboard is needed."),
+                        rule(
+                                "Firmware follows channel",
+                                choice(
+                                        "rule-channel",
+                                        List.of(Channel.DEFAULT, Channel.LATEST),
+                                        settings.channel(),
+                                        Channel::code,
+                                        settings::channel),
+                                "Default, the proven one. New boards follow it; a board that follows another says so."),
+                        rule(
+                                "Tried first",
+                                choice(
+                                        "rule-first-tried",
+                                        List.of(FirstTried.values()),
+                                        settings.firstTried(),
+                                        FirstTried::title,
+                                        settings::firstTried),
+                                "The card keeps a rescue way in; a fast drive saves seconds and survives a forgotten card."),
                         Parts.heading("Drives of this machine", ""),
                         realDrives());
     }
@@ -68,43 +135,33 @@ final class RulesView extends VBox implements Refreshed {
     private static Node rule(String what, Node control, String reason) {
         return Parts.row(
                 14,
-                Parts.cell(Parts.label(what), 190),
-                Parts.cell(new HBox(control), 130),
+                Parts.cell(Parts.label(what), 220),
+                Parts.cell(new HBox(control), 250),
                 Parts.label(reason, "aside", "small"));
     }
 
     private ComboBox<Integer> days(String id, List<Integer> offered, int now, boolean usual) {
-        return choice(id, offered, now, " days", chosen -> {
+        return number(id, offered, now, " days", chosen -> {
             CopyRule rule = settings.copyRule();
             settings.copyRule(
                     usual ? new CopyRule(chosen, rule.daysWhenLightlyUsed()) : new CopyRule(rule.days(), chosen));
         });
     }
 
-    private ComboBox<Integer> smallest() {
-        return choice("rule-smallest", List.of(8, 16, 32), settings.smallestLabel(), " GB", settings::smallestLabel);
+    private ComboBox<Integer> number(String id, List<Integer> offered, int now, String unit, Consumer<Integer> keep) {
+        return choice(id, offered, now, number -> number + unit, keep);
     }
 
-    private ComboBox<Integer> choice(
-            String id, List<Integer> offered, int now, String unit, java.util.function.IntConsumer keep) {
-        ComboBox<Integer> box = new ComboBox<>();
+    private <T> ComboBox<T> choice(String id, List<T> offered, T now, Function<T, String> words, Consumer<T> keep) {
+        ComboBox<T> box = new ComboBox<>();
         box.setId(id);
         box.getItems().setAll(offered);
         if (!offered.contains(now)) {
             box.getItems().add(now);
         }
-        box.setConverter(new javafx.util.StringConverter<>() {
-            @Override
-            public String toString(Integer number) {
-                return number == null ? "" : number + unit;
-            }
-
-            @Override
-            public Integer fromString(String text) {
-                return Integer.valueOf(text.replace(unit, "").strip());
-            }
-        });
+        WordCell.in(box, words);
         box.setValue(now);
+        box.setMaxWidth(Double.MAX_VALUE);
         box.valueProperty().addListener((property, before, chosen) -> {
             keep.accept(chosen);
             house.refresh();

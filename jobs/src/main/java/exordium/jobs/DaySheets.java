@@ -73,11 +73,12 @@ public final class DaySheets {
 
     public FirmwareStatus firmware(Workbench.BoardAtHand at) {
         return FirmwareStatus.of(
-                at.profile(),
-                at.board().chip(),
-                at.register().channel(),
-                workbench.firmware(),
-                at.board().overlay());
+                        at.profile(),
+                        at.board().chip(),
+                        at.register().channel(),
+                        workbench.firmware(),
+                        at.board().overlay())
+                .beside(workbench.workspace().settings().channel());
     }
 
     public Optional<LocalDate> lastCopy(String board) {

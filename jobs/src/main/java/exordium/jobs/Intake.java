@@ -5,7 +5,6 @@ import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
@@ -78,7 +77,7 @@ public final class Intake {
                 wanted.name().strip(),
                 wanted.place().isBlank() ? "Workbench" : wanted.place().strip(),
                 profile.id(),
-                Channel.DEFAULT,
+                workbench.workspace().settings().channel(),
                 wanted.lightlyUsed(),
                 wanted.slotReachable(),
                 ByteSize.ZERO);
@@ -227,7 +226,7 @@ public final class Intake {
     }
 
     /** "Tide clock" becomes "tide-clock"; letters with marks lose them. */
-    private static String identifier(String name, String what) throws UnreadableInput {
+    static String identifier(String name, String what) throws UnreadableInput {
         String plain = Normalizer.normalize(name.strip(), Normalizer.Form.NFD)
                 .replaceAll("\\p{M}", "")
                 .toLowerCase(Locale.ROOT)

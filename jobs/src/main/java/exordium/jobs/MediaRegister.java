@@ -3,16 +3,20 @@ package exordium.jobs;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
+import exordium.core.block.MachineDrive;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.inspection.InstalledSystem;
 import exordium.core.layout.DiskIdentifier;
+import exordium.core.layout.PartitionTables;
 import exordium.core.layout.Twins;
 import exordium.core.storage.CopyOn;
 import exordium.sim.VirtualDrive;
+import exordium.store.Boards;
 import exordium.store.Media;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -50,15 +54,12 @@ public final class MediaRegister {
 
     /** All that are not retired, in the order of their labels; retired ones at the end. */
     public List<Entry> all() throws IOException {
-        Map<String, String> boards = new HashMap<>();
-        for (var board : workbench.workspace().boards().all()) {
-            workbench.atHand(board).board().attached().forEach(plug -> boards.put(plug.drive(), board.name()));
-        }
+        Map<String, Boards.Board> service = workbench.inService();
         return media().all().stream()
                 .map(medium -> new Entry(
                         medium,
                         media().details(medium.id()),
-                        Optional.ofNullable(boards.get(medium.file())),
+                        Optional.ofNullable(service.get(medium.file())).map(Boards.Board::name),
                         media().measurements(medium.id()),
                         media().faults(medium.id())))
                 .sorted(Comparator.comparing((Entry entry) -> entry.details().state() == Media.State.RETIRED)
@@ -73,10 +74,21 @@ public final class MediaRegister {
         if (!Files.isRegularFile(file)) {
             throw new UnreadableInput(medium.name() + " is not here to be looked into.");
         }
-        DriveInspection inspection;
         try (BlockDevice device = FileDevice.forReading(file, medium.size())) {
-            inspection = Inspector.inspect(device);
+            return putDown(medium, Inspector.inspect(device));
         }
+    }
+
+    /** The same for a medium that is a drive of the machine; one that may not be read is known by its serial alone. */
+    void look(Media.Medium medium, MachineDrive drive) {
+        try (BlockDevice device = drive.open(false)) {
+            putDown(medium, Inspector.inspect(device));
+        } catch (IOException e) {
+            log(medium, "medium-not-read", "could not be looked into: " + Sentence.of(e));
+        }
+    }
+
+    private Media.Details putDown(Media.Medium medium, DriveInspection inspection) {
         Media.Details was = media().details(medium.id());
         Media.Details now = new Media.Details(
                 was.label(),
@@ -129,16 +141,30 @@ public final class MediaRegister {
         String serial = VirtualDrive.isOne(drive)
                 ? VirtualDrive.describe(workbench.reader(), drive).serial()
                 : "";
-        Optional<Media.Medium> bySerial = media().all().stream()
-                .filter(medium -> !serial.isEmpty() && medium.serial().equals(serial))
-                .findFirst();
+        Optional<Media.Medium> bySerial = media().bySerial(serial);
         if (bySerial.isPresent()) {
             return bySerial;
         }
-        Optional<String> identifier;
         try (BlockDevice device = FileDevice.forReading(drive)) {
-            identifier = Inspector.inspect(device).table().diskId().map(DiskIdentifier::text);
+            return byIdentifier(device);
         }
+    }
+
+    /** The same for a drive of the machine; one that may not be read is known by its serial alone. */
+    public Optional<Media.Medium> recognise(MachineDrive drive) {
+        Optional<Media.Medium> bySerial = media().bySerial(drive.serial());
+        if (bySerial.isPresent()) {
+            return bySerial;
+        }
+        try (BlockDevice device = drive.open(false)) {
+            return byIdentifier(device);
+        } catch (IOException e) {
+            return Optional.empty();
+        }
+    }
+
+    private Optional<Media.Medium> byIdentifier(BlockDevice device) throws IOException {
+        Optional<String> identifier = PartitionTables.read(device).diskId().map(DiskIdentifier::text);
         List<Media.Medium> same = media().all().stream()
                 .filter(medium -> identifier.isPresent()
                         && media().details(medium.id()).diskId().equals(identifier))

@@ -13,6 +13,7 @@ import exordium.core.storage.Role;
 import exordium.core.storage.Setting;
 import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
+import exordium.core.storage.StorageRules;
 import exordium.core.storage.Supply;
 import exordium.core.storage.SystemKind;
 import exordium.core.storage.WriteHabit;
@@ -61,16 +62,16 @@ public record NeedsFile(
     public record Question(StorageChoice choice, List<MediumKind.Medium> media, BoardProfile profile) {}
 
     /** @throws UnreadableInput with the name of what is wrong */
-    public static Question read(ProfileReader reader, Path file, Path userProfiles, int smallestLabel)
+    public static Question read(ProfileReader reader, Path file, Path userProfiles, StorageRules rules)
             throws IOException {
         NeedsFile needs = reader.user(file, SCHEMA, NeedsFile.class);
         BoardProfile profile =
                 BoardProfiles.shipped(reader).withFolder(reader, userProfiles).require(needs.profile());
         MediaCatalogue media = MediaCatalogue.shipped(reader).withFolder(reader, userProfiles.resolve("media"));
-        return needs.question(profile, media, smallestLabel);
+        return needs.question(profile, media, rules);
     }
 
-    Question question(BoardProfile board, MediaCatalogue catalogue, int smallestLabel) throws UnreadableInput {
+    Question question(BoardProfile board, MediaCatalogue catalogue, StorageRules rules) throws UnreadableInput {
         Supply given = supply.orElse(board.power().supply());
         List<StorageNeed.Socket> sockets = new ArrayList<>();
         for (StorageNeed.Socket socket : board.sockets()) {
@@ -86,7 +87,7 @@ public record NeedsFile(
                 role(),
                 given,
                 board.host(given, memory.orElse(board.memory().get(0))),
-                StorageNeed.leastOf(smallestLabel),
+                rules,
                 sockets);
         return new Question(
                 new StorageChoice(need, catalogue.enclosures(), KnownDrives.NONE, board.id()), media(catalogue), board);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs;
 
+import exordium.core.board.BoardProfile;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.HousePlan;
 import exordium.core.storage.MediumKind;
@@ -8,13 +9,14 @@ import exordium.core.storage.Role;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
-import exordium.sim.VirtualBoard;
+import exordium.core.storage.Supply;
+import exordium.core.storage.WhatIf;
 import exordium.store.Boards;
 import exordium.store.Media;
 import java.io.IOException;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 
@@ -41,11 +43,10 @@ public final class StorageQuestion {
                 role,
                 at.board().supply(),
                 at.profile().host(at.board().supply(), at.board().memory()),
-                StorageNeed.leastOf(workbench.workspace().settings().smallestLabel()),
+                workbench.workspace().settings().storageRules(),
                 at.profile().sockets());
-        boolean beyond = workbench.workspace().settings().pcie() == 3;
         return new StorageChoice(
-                beyond ? need.withPcie3() : need,
+                need,
                 workbench.media().enclosures(),
                 workbench.workspace().roles().known(),
                 at.profile().id());
@@ -53,22 +54,27 @@ public final class StorageQuestion {
 
     /** What lies in the drawer, and what is in the board now; media of other boards are not up for choice. */
     public List<MediumKind.Medium> candidates(Workbench.BoardAtHand at) throws IOException {
-        Set<String> elsewhere = new HashSet<>();
-        for (Boards.Board other : workbench.workspace().boards().all()) {
-            if (!other.id().equals(at.register().id())) {
-                workbench.atHand(other).board().attached().stream()
-                        .map(VirtualBoard.Plug::drive)
-                        .forEach(elsewhere::add);
-            }
-        }
-        List<MediumKind.Medium> candidates = new ArrayList<>();
+        Map<String, Boards.Board> service = workbench.inService();
+        service.values().removeIf(board -> board.id().equals(at.register().id()));
+        return free(service.keySet());
+    }
+
+    /** The media of the house that are here and not among those drives. */
+    private List<MediumKind.Medium> free(Set<String> drives) throws IOException {
+        List<MediumKind.Medium> free = new ArrayList<>();
         for (Media.Medium medium : workbench.workspace().media().all()) {
             boolean here = workbench.workspace().media().details(medium.id()).state() == Media.State.HERE;
-            if (here && !elsewhere.contains(medium.file())) {
-                candidates.add(workbench.asCandidate(medium));
+            if (here && !drives.contains(medium.file())) {
+                free.add(workbench.asCandidate(medium));
             }
         }
-        return candidates;
+        return free;
+    }
+
+    /** What would have to change for another medium to come first at this board. */
+    public static WhatIf whatIf(StorageChoice choice, List<MediumKind.Medium> media, BoardProfile profile) {
+        Supply madeFor = profile.power().supply();
+        return new WhatIf(choice, media, madeFor, profile.power().usbAllowance(madeFor));
     }
 
     public List<StorageAssessment> ranked(Workbench.BoardAtHand at, Optional<ByteSize> image) throws IOException {
@@ -78,10 +84,8 @@ public final class StorageQuestion {
     /** Storage for every board of the register together, from the drawer and from what shops have. */
     public HousePlan house() throws IOException {
         List<HousePlan.Case> cases = new ArrayList<>();
-        Set<String> inService = new HashSet<>();
         for (Boards.Board board : workbench.workspace().boards().all()) {
             Workbench.BoardAtHand at = workbench.atHand(board);
-            at.board().attached().stream().map(VirtualBoard.Plug::drive).forEach(inService::add);
             Optional<MediumKind.Medium> current = Optional.empty();
             Optional<Media.Medium> medium = workbench.mainMedium(at);
             if (medium.isPresent()) {
@@ -89,13 +93,7 @@ public final class StorageQuestion {
             }
             cases.add(new HousePlan.Case(board.id(), board.name(), choice(at, role(at), Optional.empty()), current));
         }
-        List<MediumKind.Medium> drawer = new ArrayList<>();
-        for (Media.Medium medium : workbench.workspace().media().all()) {
-            boolean here = workbench.workspace().media().details(medium.id()).state() == Media.State.HERE;
-            if (here && !inService.contains(medium.file())) {
-                drawer.add(workbench.asCandidate(medium));
-            }
-        }
-        return HousePlan.of(cases, drawer, workbench.media().offered());
+        return HousePlan.of(
+                cases, free(workbench.inService().keySet()), workbench.media().offered());
     }
 }

@@ -32,12 +32,12 @@ public final class TargetHistory {
                         loses,
                         plain.refusals()),
                 target.simulated(),
+                target.serial(),
                 target.opener());
     }
 
     private Optional<String> loses(Targets.Target target) throws IOException {
-        Optional<Media.Medium> medium =
-                WriteJob.registered(workbench.workspace(), target.description().path());
+        Optional<Media.Medium> medium = WriteJob.registered(workbench.workspace(), target);
         if (medium.isEmpty()) {
             return Optional.empty();
         }

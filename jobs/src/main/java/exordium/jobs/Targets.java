@@ -42,8 +42,8 @@ public final class Targets {
         BlockDevice open(boolean forWriting) throws IOException;
     }
 
-    /** A target and how to open it. */
-    public record Target(WritePlan.TargetDescription description, boolean simulated, Opener opener) {}
+    /** A target and how to open it; serial is empty where it tells none. */
+    public record Target(WritePlan.TargetDescription description, boolean simulated, String serial, Opener opener) {}
 
     /**
      * Finds out what stands at a path.
@@ -112,6 +112,7 @@ public final class Targets {
                         Optional.empty(),
                         List.of()),
                 true,
+                description.serial(),
                 forWriting -> VirtualDrive.open(profiles, path, forWriting));
     }
 
@@ -128,6 +129,7 @@ public final class Targets {
                                 + drive.size().said() + ") will be lost."),
                         refusals(drive)),
                 false,
+                drive.serial(),
                 forWriting -> open(drive, forWriting));
     }
 
@@ -162,6 +164,7 @@ public final class Targets {
                 new WritePlan.TargetDescription(
                         name(path), path, size, Optional.empty(), Optional.empty(), loses, refusals),
                 false,
+                "",
                 forWriting -> open(path, size, forWriting));
     }
 

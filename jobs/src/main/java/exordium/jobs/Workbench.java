@@ -16,6 +16,8 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.HashMap;
+import java.util.Map;
 import java.util.Optional;
 
 /** An open workspace with the profiles that go with it; what every job works on. */
@@ -120,13 +122,17 @@ public final class Workbench {
 
     /** The board that a drive of the workspace is plugged into. */
     public Optional<BoardAtHand> holder(String driveFile) throws IOException {
+        Optional<Boards.Board> holder = Optional.ofNullable(inService().get(driveFile));
+        return holder.isEmpty() ? Optional.empty() : Optional.of(atHand(holder.get()));
+    }
+
+    /** Which drive of the workspace is in which board. */
+    public Map<String, Boards.Board> inService() throws IOException {
+        Map<String, Boards.Board> service = new HashMap<>();
         for (Boards.Board register : workspace.boards().all()) {
-            BoardAtHand each = atHand(register);
-            if (each.board().attached().stream().anyMatch(plug -> plug.drive().equals(driveFile))) {
-                return Optional.of(each);
-            }
+            atHand(register).board().attached().forEach(plug -> service.put(plug.drive(), register));
         }
-        return Optional.empty();
+        return service;
     }
 
     /** The day of the newest proven copy of a medium. */

@@ -55,7 +55,7 @@ public final class WriteJob {
             Workspace workspace, WritePlan plan, Targets.Target target, Optional<String> board, TransferWatch watch)
             throws IOException {
         Refused.ifAnyStops(plan.findings());
-        Optional<Media.Medium> medium = registered(workspace, plan.target().path());
+        Optional<Media.Medium> medium = registered(workspace, target);
         WriteReport report;
         // Opening touches nothing; a target that cannot be opened leaves no trace in the register.
         try (BlockDevice device = target.opener().open(true)) {
@@ -110,8 +110,12 @@ public final class WriteJob {
         }
     }
 
-    /** The register's entry behind a path, where it is a drive of the workspace. */
-    static Optional<Media.Medium> registered(Workspace workspace, Path path) {
+    /** The register's entry behind a target: a drive of the workspace by its file, one of the machine by its serial. */
+    static Optional<Media.Medium> registered(Workspace workspace, Targets.Target target) {
+        if (!target.simulated() && !target.serial().isEmpty()) {
+            return workspace.media().bySerial(target.serial());
+        }
+        Path path = target.description().path();
         boolean ours = path.toAbsolutePath()
                 .normalize()
                 .startsWith(workspace.drives().toAbsolutePath().normalize());

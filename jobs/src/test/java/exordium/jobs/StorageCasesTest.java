@@ -11,6 +11,7 @@ import exordium.core.profile.ProfileReader;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.RoleFindings;
 import exordium.core.storage.StorageAssessment;
+import exordium.core.storage.StorageRules;
 import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
@@ -50,7 +51,7 @@ class StorageCasesTest {
     @MethodSource("cases")
     void aPractitionerWouldSignIt(Case each) throws IOException {
         BoardProfile profile = BOARDS.require(each.needs().profile());
-        NeedsFile.Question question = each.needs().question(profile, CATALOGUE, 16);
+        NeedsFile.Question question = each.needs().question(profile, CATALOGUE, StorageRules.USUAL);
         List<StorageAssessment> ranked = question.choice().rank(question.media());
         String table = table(ranked);
         each.winner().ifPresent(winners -> {

@@ -133,7 +133,7 @@ class WriteAndCopyTest {
                 target.description(),
                 WritePlan.Options.USUAL,
                 "spare-card-32.img");
-        Targets.Target shut = new Targets.Target(target.description(), true, forWriting -> {
+        Targets.Target shut = new Targets.Target(target.description(), true, "", forWriting -> {
             throw new UnreadableInput("No rights.");
         });
         assertThatThrownBy(() -> WriteJob.run(house.workspace, plan, shut, Optional.empty(), TransferWatch.NONE))

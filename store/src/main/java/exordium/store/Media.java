@@ -101,6 +101,13 @@ public final class Media {
         return all().stream().filter(medium -> medium.file().equals(file)).findFirst();
     }
 
+    /** Drives without a serial are many; they are none of those in the register. */
+    public Optional<Medium> bySerial(String serial) {
+        return all().stream()
+                .filter(medium -> !serial.isEmpty() && medium.serial().equals(serial))
+                .findFirst();
+    }
+
     public void add(Medium medium) {
         jdbi.useHandle(handle -> handle.createUpdate(
                         """

@@ -1,7 +1,15 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.store;
 
+import exordium.core.bootorder.FirstTried;
 import exordium.core.copies.CopyRule;
+import exordium.core.copies.WayBack;
+import exordium.core.firmware.Channel;
+import exordium.core.firststart.SetUpAt;
+import exordium.core.storage.Reliability;
+import exordium.core.storage.StorageNeed;
+import exordium.core.storage.StorageRules;
+import java.util.Locale;
 import java.util.Optional;
 import org.jdbi.v3.core.Jdbi;
 
@@ -14,8 +22,13 @@ public final class Settings {
     private static final String COPY_DAYS = "copy-days";
     private static final String COPY_DAYS_LIGHT = "copy-days-light";
     private static final String SMALLEST_CARD = "smallest-card";
-
     private static final String PCIE = "pcie";
+    private static final String RELIABILITY = "reliability";
+    private static final String FIRST_TRIED = "first-tried";
+    private static final String CHANNEL = "channel";
+    private static final String WAY_BACK = "way-back";
+    private static final String SET_UP_AT = "set-up-at";
+    private static final String FREE_TAIL = "free-tail";
 
     private final Jdbi jdbi;
 
@@ -85,6 +98,74 @@ public final class Settings {
 
     public void pcie(int generation) {
         put(PCIE, String.valueOf(generation));
+    }
+
+    /** House rule: what a board that has to go on running rests on. */
+    public Reliability reliability() {
+        return one(RELIABILITY, Reliability.BY_ROLE);
+    }
+
+    public void reliability(Reliability rule) {
+        put(RELIABILITY, code(rule));
+    }
+
+    /** The house rules that count when storage is chosen, together. */
+    public StorageRules storageRules() {
+        return new StorageRules(StorageNeed.leastOf(smallestLabel()), pcie(), reliability());
+    }
+
+    /** House rule: card or drive first. */
+    public FirstTried firstTried() {
+        return one(FIRST_TRIED, FirstTried.CARD);
+    }
+
+    public void firstTried(FirstTried rule) {
+        put(FIRST_TRIED, code(rule));
+    }
+
+    /** House rule: the channel a new board follows, and beside which the others are seen. */
+    public Channel channel() {
+        return one(CHANNEL, Channel.DEFAULT);
+    }
+
+    public void channel(Channel rule) {
+        put(CHANNEL, code(rule));
+    }
+
+    /** House rule: back from a copy or from a new image. */
+    public WayBack wayBack() {
+        return one(WAY_BACK, WayBack.COPY);
+    }
+
+    public void wayBack(WayBack rule) {
+        put(WAY_BACK, code(rule));
+    }
+
+    /** House rule: settings at writing time or at the board. */
+    public SetUpAt setUpAt() {
+        return one(SET_UP_AT, SetUpAt.WRITING);
+    }
+
+    public void setUpAt(SetUpAt rule) {
+        put(SET_UP_AT, code(rule));
+    }
+
+    /** House rule: how much of a medium stays free behind the last partition when that is grown, in percent. */
+    public int freeTail() {
+        return number(FREE_TAIL, 1);
+    }
+
+    public void freeTail(int percent) {
+        put(FREE_TAIL, String.valueOf(percent));
+    }
+
+    private static String code(Enum<?> rule) {
+        return rule.name().toLowerCase(Locale.ROOT);
+    }
+
+    private <E extends Enum<E>> E one(String key, E usual) {
+        return get(key).map(code -> Enum.valueOf(usual.getDeclaringClass(), code.toUpperCase(Locale.ROOT)))
+                .orElse(usual);
     }
 
     private int number(String key, int usual) {

@@ -59,6 +59,11 @@ public final class Workspace {
         return workspace;
     }
 
+    /** Whether there is a workspace in a folder; looking makes none. */
+    public static boolean isOne(Path folder) {
+        return Files.isRegularFile(folder.resolve("exordium.db"));
+    }
+
     /** Where a workspace is when nobody names a folder: in the user's data folder (XDG Base Directory specification). */
     public static Path usualFolder() {
         String data = System.getenv("XDG_DATA_HOME");

@@ -34,8 +34,8 @@ public final class LinuxDrives {
         this(Path.of("/"));
     }
 
-    /** For tests: a tree with {@code sys}, {@code proc} and {@code dev} below it. */
-    LinuxDrives(Path root) {
+    /** Another root than the machine's own, with {@code sys}, {@code proc} and {@code dev} below it. */
+    public LinuxDrives(Path root) {
         this.sys = root.resolve("sys");
         this.proc = root.resolve("proc");
         this.dev = root.resolve("dev");

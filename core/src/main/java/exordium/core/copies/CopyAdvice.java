@@ -17,7 +17,7 @@ public final class CopyAdvice {
     /** What a copy would hold, and the rate at which the medium is read. */
     public record Source(ByteSize extent, ByteRate rate) {}
 
-    public static List<Finding> of(CopyRule rule, CopyRule.Due due, Optional<Source> source) {
+    public static List<Finding> of(CopyRule rule, CopyRule.Due due, Optional<Source> source, Finding wayBack) {
         Basis house = Basis.houseRule(
                 "copies every " + Span.days(rule.days()) + ", " + rule.daysWhenLightlyUsed() + " when lightly used");
         List<Finding> findings = new ArrayList<>();
@@ -31,6 +31,7 @@ public final class CopyAdvice {
                         "A copy holds " + each.extent().said() + ", to the end of the last partition; about "
                                 + Span.said(each.rate().timeFor(each.extent())) + " to read.",
                         Basis.computed("the partition table and the medium's rate"))));
+        findings.add(wayBack);
         findings.add(Finding.caution(
                 "copy-quiet",
                 "Stop what writes on the board first, and switch it off before taking its medium out.",

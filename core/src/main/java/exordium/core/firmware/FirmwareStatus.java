@@ -66,6 +66,19 @@ public record FirmwareStatus(
         return new FirmwareStatus(chip.running(), chip.staged(), newest, channel, Finding.worstFirst(findings));
     }
 
+    /** The same beside the house's channel: a board that follows a less tried one says so. */
+    public FirmwareStatus beside(Channel house) {
+        if (house.carries(channel)) {
+            return this;
+        }
+        List<Finding> more = new ArrayList<>(findings);
+        more.add(Finding.note(
+                "channel-beyond-house",
+                "This board follows channel " + channel.code() + ", less tried than the house's, " + house.code() + ".",
+                Basis.houseRule("channel")));
+        return new FirmwareStatus(running, staged, newest, channel, Finding.worstFirst(more));
+    }
+
     /** What staging one release would mean; stops refuse it. */
     public static List<Finding> plan(
             BoardProfile profile, FirmwareChip chip, FirmwareRelease release, Channel channel, boolean overlayOn) {

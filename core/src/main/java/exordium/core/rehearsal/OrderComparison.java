@@ -3,6 +3,7 @@ package exordium.core.rehearsal;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
+import exordium.core.bootorder.FirstTried;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
@@ -24,8 +25,9 @@ public record OrderComparison(List<Variant> variants, List<Finding> findings) {
      * @param bench with the order the board holds now
      * @param sources the order being put together, first tried first
      * @param slotReachable whether the card can be taken out without taking the box apart
+     * @param rule the house rule of what is tried first
      */
-    public static OrderComparison of(Bench bench, List<StartSource> sources, boolean slotReachable) {
+    public static OrderComparison of(Bench bench, List<StartSource> sources, boolean slotReachable, FirstTried rule) {
         OrderDialect dialect = OrderDialect.of(bench.profile());
         BoardProfile profile = bench.profile();
         List<Variant> variants = new ArrayList<>();
@@ -51,7 +53,8 @@ public record OrderComparison(List<Variant> variants, List<Finding> findings) {
             variants.add(new Variant(medium.name() + " out", Rehearsal.of(next.without(Set.of(medium.port())))));
         }
         return new OrderComparison(
-                List.copyOf(variants), findings(dialect, sources, value, nextTrace, slotReachable, profile));
+                List.copyOf(variants),
+                findings(dialect, sources, value, nextTrace, rule.judge(sources, slotReachable), profile));
     }
 
     private static List<Finding> findings(
@@ -59,19 +62,14 @@ public record OrderComparison(List<Variant> variants, List<Finding> findings) {
             List<StartSource> sources,
             Optional<String> value,
             Trace trace,
-            boolean slotReachable,
+            Finding house,
             BoardProfile profile) {
         List<Finding> findings = new ArrayList<>(judge(dialect, sources));
         if (value.isPresent()) {
             findings.addAll(trace.findings());
         }
         if (profile.supports(StartSource.CARD) && profile.order().fuse().isEmpty()) {
-            findings.add(Finding.note(
-                    "house-card-or-drive-first",
-                    slotReachable
-                            ? "The card slot can be reached: card first keeps a rescue way in, the fast drive first saves seconds."
-                            : "The card slot of this box is shut in: a drive first survives a forgotten card.",
-                    Basis.houseRule("card first while the slot can be reached")));
+            findings.add(house);
         }
         return Finding.worstFirst(findings);
     }

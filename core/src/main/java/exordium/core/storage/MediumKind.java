@@ -44,6 +44,12 @@ public record MediumKind(
         }
     }
 
+    /** Made to be written for years, as cards and sticks are not. */
+    @JsonIgnore
+    public boolean lasting() {
+        return !form.equals("card") && !form.equals("stick");
+    }
+
     @JsonIgnore
     public ByteRate randomRead() {
         return new ByteRate(readIops * RANDOM_BLOCK);

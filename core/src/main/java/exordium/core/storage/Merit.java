@@ -21,6 +21,9 @@ final class Merit {
 
     private static final double QUICK = 200;
     private static final double COMFORTABLE_WATTS = 3;
+    private static final double LITTLE = 0.12;
+    private static final double LASTING = 0.45;
+    private static final double REPLACED = 0.08;
     /** What each caution costs. */
     private static final double CAUTION = 0.06;
 
@@ -42,8 +45,8 @@ final class Merit {
         parts.add(new MeritPart(
                 "life",
                 years,
-                role.habit().records() ? 0.45 : 0.2,
-                life.cautious() >= Endurance.LONGEST
+                lifeWeight(need),
+                () -> life.cautious() >= Endurance.LONGEST
                         ? "no end to its life in sight"
                         : String.format(
                                 Locale.ROOT,
@@ -53,29 +56,47 @@ final class Merit {
         double rate = random.megabytesPerSecond();
         double speed = Math.max(0, Math.min(1, Math.log(rate / SLOW) / Math.log(QUICK / SLOW)));
         parts.add(new MeritPart(
-                "speed", speed, felt ? 0.5 : 0.08, String.format(Locale.ROOT, "%.0f MB/s at random", rate)));
+                "speed", speed, felt ? 0.5 : 0.08, () -> String.format(Locale.ROOT, "%.0f MB/s at random", rate)));
         parts.add(new MeritPart(
                 "price",
                 1 / (1 + price / HALF_PRICE),
-                felt ? 0.12 : 0.4,
-                price == 0 ? "owned already" : String.format(Locale.ROOT, "%.0f euros", price)));
+                felt ? LITTLE : priceWeight(need.rules().reliability()),
+                () -> price == 0 ? "owned already" : String.format(Locale.ROOT, "%.0f euros", price)));
         double room =
                 headroom.bytes() / (double) Math.max(1, need.wantedAtTheEnd().bytes());
         parts.add(new MeritPart(
-                "room", Math.min(1, room), 0.12, headroom.said() + " left after " + role.years() + " years"));
+                "room", Math.min(1, room), 0.12, () -> headroom.said() + " left after " + role.years() + " years"));
         boolean shutIn = medium.kind().bus().equals("sd") && !role.slotReachable();
-        parts.add(new MeritPart("reach", shutIn ? 0 : 1, 0.12, shutIn ? "shut in with the slot" : "can be got at"));
+        parts.add(
+                new MeritPart("reach", shutIn ? 0 : 1, 0.12, () -> shutIn ? "shut in with the slot" : "can be got at"));
         parts.add(new MeritPart(
                 "ports",
                 way.onFastUsb() ? 0.3 : 1,
                 0.08,
-                way.onFastUsb() ? "costs a fast USB port" : "leaves the USB ports free"));
+                () -> way.onFastUsb() ? "costs a fast USB port" : "leaves the USB ports free"));
         parts.add(new MeritPart(
                 "power",
                 Math.max(0, Math.min(1, margin.value() / COMFORTABLE_WATTS)),
                 0.1,
-                margin.said() + " to spare"));
+                () -> margin.said() + " to spare"));
         return parts;
+    }
+
+    /** Life weighs more where records are kept; by house rule everywhere, or little, since a copy lies ready. */
+    private static double lifeWeight(StorageNeed need) {
+        return switch (need.rules().reliability()) {
+            case SSD -> LASTING;
+            case COPIES -> REPLACED;
+            case BY_ROLE, READ_ONLY -> need.role().habit().records() ? LASTING : 0.2;
+        };
+    }
+
+    private static double priceWeight(Reliability reliability) {
+        return switch (reliability) {
+            case SSD -> LITTLE;
+            case COPIES -> 0.6;
+            case BY_ROLE, READ_ONLY -> 0.4;
+        };
     }
 
     static double of(List<MeritPart> parts, long cautions) {

@@ -46,6 +46,7 @@ public final class RoleFindings {
                             role.habit().logShare() * 100),
                     Basis.practice()));
         }
+        reliability(need, findings);
         if (role.place() == Setting.ROOF) {
             findings.add(Finding.caution(
                     "roof",
@@ -66,6 +67,34 @@ public final class RoleFindings {
                     Basis.computed("what may be lost")));
         }
         return Finding.worstFirst(findings);
+    }
+
+    private static void reliability(StorageNeed need, List<Finding> findings) {
+        Role role = need.role();
+        Basis house =
+                Basis.houseRule("reliability by " + need.rules().reliability().title());
+        if (need.rules().reliability() == Reliability.COPIES) {
+            findings.add(Finding.note(
+                    "house-copies",
+                    "This house relies on copies: a cheap medium will do, as long as a proven copy lies ready and "
+                            + role.lostDays() + " days of work may be lost.",
+                    house));
+        }
+        if (need.rules().reliability() == Reliability.READ_ONLY && !role.overlay()) {
+            findings.add(
+                    role.habit().records()
+                            ? Finding.caution(
+                                    "house-read-only-not-here",
+                                    "This house relies on read-only systems; a board that "
+                                            + role.habit().title()
+                                            + " cannot have one. Keep its logs in memory and copy it the more often.",
+                                    house)
+                            : Finding.caution(
+                                    "house-read-only",
+                                    "This house relies on read-only systems; this board records nothing and does not have"
+                                            + " the read-only overlay yet.",
+                                    house));
+        }
     }
 
     private static void memory(StorageNeed need, List<Finding> findings) {

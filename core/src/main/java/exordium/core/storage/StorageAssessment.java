@@ -2,10 +2,12 @@
 package exordium.core.storage;
 
 import exordium.core.finding.Finding;
+import exordium.core.finding.Severity;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Watts;
 import java.time.Duration;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
@@ -18,6 +20,7 @@ import java.util.function.Supplier;
  * @param enduranceYears the mean case; cautiousYears: twice the amplification and six tenths of the rating
  * @param price in euros, with what is needed to plug it in
  * @param worker writes out how the figures came about, which is wanted of one medium in many
+ * @param judged what is to be said of it, sentences written when they are asked for
  * @param merit from 0 to 1, the weighted sum of the parts
  */
 public record StorageAssessment(
@@ -40,13 +43,40 @@ public record StorageAssessment(
         double merit,
         List<MeritPart> parts,
         Supplier<List<Working>> worker,
-        List<Finding> findings) {
+        Judged.Sentences judged) {
 
     /** One ground of the ranking: how well it does, from 0 to 1, how much that weighs here, and in words. */
-    public record MeritPart(String name, double share, double weight, String words) {
+    public record MeritPart(String name, double share, double weight, Supplier<String> writer) {
         public double counts() {
             return share * weight;
         }
+
+        public String words() {
+            return writer.get();
+        }
+    }
+
+    /** What is to be said of it, worst first. */
+    public List<Finding> findings() {
+        return judged.written();
+    }
+
+    /** Whether anything speaks against it that does not rule it out. */
+    public boolean anyCautions() {
+        return judged.count(Severity.CAUTION) > 0;
+    }
+
+    /** The one sentence that says most of it: what rules it out, what speaks against it, else what speaks for it most. */
+    public String verdict() {
+        return !fits || anyCautions() ? judged.first().text() : strongest();
+    }
+
+    /** What speaks for it most. */
+    public String strongest() {
+        return parts.stream()
+                .max(Comparator.comparing(MeritPart::counts))
+                .map(MeritPart::words)
+                .orElse("");
     }
 
     /** How one figure came about. */
@@ -69,7 +99,7 @@ public record StorageAssessment(
         return price / Math.max(0.1, Math.min(10, enduranceYears));
     }
 
-    StorageAssessment with(List<Finding> more) {
+    StorageAssessment with(Judged more) {
         return new StorageAssessment(
                 medium,
                 socket,
@@ -90,6 +120,6 @@ public record StorageAssessment(
                 merit,
                 parts,
                 worker,
-                Finding.worstFirst(more));
+                judged.and(more));
     }
 }

@@ -57,7 +57,8 @@ public final class StorageChoice {
     public StorageAssessment assess(MediumKind.Medium medium) {
         Role role = need.role();
         Attachment way = Attachment.best(need, medium, enclosures);
-        List<Finding> findings = new ArrayList<>(way.obstacles());
+        List<Judged> findings = new ArrayList<>();
+        way.obstacles().forEach(obstacle -> findings.add(Judged.of(obstacle)));
         LinkChain read = LinkChain.of(medium.name(), medium.kind().readRate(), way.links());
         LinkChain write = LinkChain.of(medium.name(), medium.kind().writeRate(), way.links());
         ByteRate random = new ByteRate(Math.min(
@@ -67,7 +68,7 @@ public final class StorageChoice {
         Optional<Duration> time = need.image()
                 .map(image ->
                         write.effective().timeFor(image).plus(read.effective().timeFor(image)));
-        time.ifPresent(span -> findings.add(timeFinding(span, write)));
+        time.ifPresent(span -> findings.add(Judged.note(() -> timeFinding(span, write))));
         Watts draw = way.watts(medium.kind());
         Watts margin = need.supply().power().minus(need.host().draw()).minus(draw);
         findings.add(power(medium, way, draw, margin));
@@ -79,16 +80,14 @@ public final class StorageChoice {
         budget(price, medium).ifPresent(findings::add);
         small(medium).ifPresent(findings::add);
         kindFindings(medium, way, findings);
-        long cautions = findings.stream()
-                .filter(finding -> finding.severity() == Severity.CAUTION)
-                .count();
+        Judged.Sentences judged = new Judged.Sentences(findings);
         ByteSize end = medium.size().minusOrZero(need.wantedAtTheEnd());
         List<MeritPart> parts = Merit.parts(need, way, life, random, price, end, margin, medium);
         return new StorageAssessment(
                 medium,
                 way.socket(),
                 way.enclosure(),
-                !Finding.anyStops(findings),
+                !judged.anyStops(),
                 medium.size().minusOrZero(need.wantedNow()),
                 end,
                 read,
@@ -102,10 +101,10 @@ public final class StorageChoice {
                 draw,
                 margin,
                 price,
-                Merit.of(parts, cautions),
+                Merit.of(parts, judged.count(Severity.CAUTION)),
                 parts,
                 () -> Workings.of(need, medium, way, read, random, life, draw, margin, price),
-                Finding.worstFirst(findings));
+                judged);
     }
 
     /** Those that fit first, by merit; equal ones are told apart by price, then size, and say so. */
@@ -116,9 +115,7 @@ public final class StorageChoice {
             StorageAssessment better = ranked.get(i);
             StorageAssessment next = ranked.get(i + 1);
             if (next.fits() && better.merit() - next.merit() < TIE) {
-                List<Finding> more = new ArrayList<>(better.findings());
-                more.add(tie(better, next));
-                ranked.set(i, better.with(more));
+                ranked.set(i, better.with(Judged.note(() -> tie(better, next))));
             }
         }
         return List.copyOf(ranked);
@@ -141,29 +138,33 @@ public final class StorageChoice {
         return String.format(Locale.ROOT, "%.3f", merit);
     }
 
-    private Finding fit(MediumKind.Medium medium) {
+    private Judged fit(MediumKind.Medium medium) {
         ByteSize wanted = need.wantedNow();
         ByteSize end = need.wantedAtTheEnd();
-        String holds = medium.size().exact() + " = " + medium.size().binary();
         if (need.image().filter(image -> image.compareTo(medium.size()) > 0).isPresent()
                 || wanted.compareTo(medium.size()) > 0) {
             ByteSize most =
                     need.image().filter(image -> image.compareTo(wanted) > 0).orElse(wanted);
-            return Finding.stop(
+            return Judged.stop(() -> Finding.stop(
                     "image-too-large",
-                    "It needs " + most.exact() + "; " + medium.name() + " holds " + holds + ", "
+                    "It needs " + most.exact() + "; " + medium.name() + " holds " + holds(medium) + ", "
                             + most.minusOrZero(medium.size()).said() + " too few.",
-                    SIZES);
+                    SIZES));
         }
         if (end.compareTo(medium.size()) > 0) {
-            return Finding.caution(
+            return Judged.caution(() -> Finding.caution(
                     "full-before-time",
                     "At " + need.role().growth().said() + " a year it is full before the "
-                            + need.role().years() + " years are over: " + end.said() + " wanted then, it holds " + holds
-                            + ".",
-                    Basis.computed("data and growth"));
+                            + need.role().years() + " years are over: " + end.said() + " wanted then, it holds "
+                            + holds(medium) + ".",
+                    Basis.computed("data and growth")));
         }
-        return Finding.note("image-fits", "System and data need " + wanted.said() + " of " + holds + ".", SIZES);
+        return Judged.note(() -> Finding.note(
+                "image-fits", "System and data need " + wanted.said() + " of " + holds(medium) + ".", SIZES));
+    }
+
+    private static String holds(MediumKind.Medium medium) {
+        return medium.size().exact() + " = " + medium.size().binary();
     }
 
     private static Finding timeFinding(Duration span, LinkChain write) {
@@ -175,72 +176,74 @@ public final class StorageChoice {
                 Basis.computed("the slowest link of the chain"));
     }
 
-    private Finding power(MediumKind.Medium medium, Attachment way, Watts draw, Watts margin) {
-        String sum = need.supply().title() + " gives " + need.supply().power().said() + "; board "
-                + need.host().draw().said() + " and " + medium.name()
-                + way.enclosure().map(box -> " in its enclosure").orElse("") + " " + draw.said();
-        Basis basis = need.supply().via().startsWith("poe")
-                ? Basis.standard("IEEE 802.3, power at the device")
-                : Basis.computed("volts times amps");
-        if (margin.value() < 0) {
-            return Finding.stop(
-                    "supply-too-weak",
-                    sum + " are " + new Watts(-margin.value()).said() + " too much. Use an approved, stronger supply.",
-                    basis);
-        }
-        return margin.value() < TIGHT_WATTS
-                ? Finding.caution("supply-tight", sum + " leave only " + margin.said() + ".", basis)
-                : Finding.note("supply-enough", sum + " leave " + margin.said() + ".", basis);
+    private Judged power(MediumKind.Medium medium, Attachment way, Watts draw, Watts margin) {
+        Severity severity =
+                margin.value() < 0 ? Severity.STOP : margin.value() < TIGHT_WATTS ? Severity.CAUTION : Severity.NOTE;
+        return new Judged(severity, () -> {
+            String sum =
+                    need.supply().title() + " gives " + need.supply().power().said() + "; board "
+                            + need.host().draw().said() + " and " + medium.name()
+                            + way.enclosure().map(box -> " in its enclosure").orElse("") + " " + draw.said();
+            Basis basis = need.supply().via().startsWith("poe")
+                    ? Basis.standard("IEEE 802.3, power at the device")
+                    : Basis.computed("volts times amps");
+            return switch (severity) {
+                case STOP ->
+                    Finding.stop(
+                            "supply-too-weak",
+                            sum + " are " + new Watts(-margin.value()).said()
+                                    + " too much. Use an approved, stronger supply.",
+                            basis);
+                case CAUTION -> Finding.caution("supply-tight", sum + " leave only " + margin.said() + ".", basis);
+                case NOTE -> Finding.note("supply-enough", sum + " leave " + margin.said() + ".", basis);
+            };
+        });
     }
 
-    private Optional<Finding> usbAllowance(MediumKind.Medium medium, Attachment way, Watts draw) {
+    private Optional<Judged> usbAllowance(MediumKind.Medium medium, Attachment way, Watts draw) {
         boolean usb = way.socket().filter(socket -> socket.takes("usb")).isPresent();
         return usb && draw.compareTo(need.host().usbAllowance()) > 0
-                ? Optional.of(Finding.stop(
+                ? Optional.of(Judged.stop(() -> Finding.stop(
                         "usb-allowance",
                         "On this supply the board lets USB devices draw "
                                 + need.host().usbAllowance().said() + " in all; " + medium.name() + " draws "
                                 + draw.said() + ". Use the supply the board is made for.",
-                        Basis.practice()))
+                        Basis.practice())))
                 : Optional.empty();
     }
 
-    private Optional<Finding> life(Endurance life, MediumKind.Medium medium) {
+    private Optional<Judged> life(Endurance life, MediumKind.Medium medium) {
         int wanted = need.role().years();
         if (life.cautious() >= wanted) {
             return Optional.empty();
         }
-        String writes = need.role().writesThatArrive().said() + " written a day";
-        Basis basis = Basis.computed("rated writes, else size x cycles, over amplification");
-        if (life.mean() < 1) {
-            return Optional.of(Finding.stop(
-                    "worn-out-soon",
-                    medium.name() + " lasts about " + years(life.mean()) + " at " + writes + "; " + wanted
-                            + " are wanted.",
-                    basis));
-        }
-        return Optional.of(
-                life.mean() < wanted
-                        ? Finding.caution(
-                                "short-life",
-                                medium.name() + " lasts about " + years(life.mean()) + " at " + writes + "; " + wanted
-                                        + " are wanted.",
-                                basis)
-                        : Finding.note(
-                                "life-not-sure",
-                                medium.name() + " lasts " + years(life.mean()) + " in the mean, "
-                                        + years(life.cautious()) + " in the cautious case, at " + writes + ".",
-                                basis));
+        Severity severity = life.mean() < 1 ? Severity.STOP : life.mean() < wanted ? Severity.CAUTION : Severity.NOTE;
+        return Optional.of(new Judged(severity, () -> {
+            String writes = need.role().writesThatArrive().said() + " written a day";
+            String tooShort = medium.name() + " lasts about " + years(life.mean()) + " at " + writes + "; " + wanted
+                    + " are wanted.";
+            Basis basis = Basis.computed("rated writes, else size x cycles, over amplification");
+            return switch (severity) {
+                case STOP -> Finding.stop("worn-out-soon", tooShort, basis);
+                case CAUTION -> Finding.caution("short-life", tooShort, basis);
+                case NOTE ->
+                    Finding.note(
+                            "life-not-sure",
+                            medium.name() + " lasts " + years(life.mean()) + " in the mean, " + years(life.cautious())
+                                    + " in the cautious case, at " + writes + ".",
+                            basis);
+            };
+        }));
     }
 
     private static String years(double years) {
         return String.format(Locale.ROOT, "%.1f years", years);
     }
 
-    private Optional<Finding> budget(double price, MediumKind.Medium medium) {
+    private Optional<Judged> budget(double price, MediumKind.Medium medium) {
         double budget = need.role().budget();
         return budget > 0 && price > budget
-                ? Optional.of(Finding.stop(
+                ? Optional.of(Judged.stop(() -> Finding.stop(
                         "over-budget",
                         String.format(
                                 Locale.ROOT,
@@ -248,58 +251,64 @@ public final class StorageChoice {
                                 medium.name(),
                                 price,
                                 budget),
-                        Basis.computed("catalogue prices")))
+                        Basis.computed("catalogue prices"))))
                 : Optional.empty();
     }
 
-    private Optional<Finding> small(MediumKind.Medium medium) {
-        return medium.kind().bus().equals("sd") && medium.size().compareTo(need.smallest()) < 0
-                ? Optional.of(Finding.caution(
+    private Optional<Judged> small(MediumKind.Medium medium) {
+        return medium.kind().bus().equals("sd")
+                        && medium.size().compareTo(need.rules().smallest()) < 0
+                ? Optional.of(Judged.caution(() -> Finding.caution(
                         "below-house-size",
                         medium.size().said() + " is under the house's smallest card, "
-                                + need.smallest().said() + ".",
-                        Basis.houseRule("smallest card")))
+                                + need.rules().smallest().said() + ".",
+                        Basis.houseRule("smallest card"))))
                 : Optional.empty();
     }
 
-    private void kindFindings(MediumKind.Medium medium, Attachment way, List<Finding> findings) {
-        if (medium.kind().bus().equals("network") && !need.role().server()) {
-            findings.add(Finding.stop(
-                    "no-server", "There is no server to hold its root.", Basis.computed("what was said of the house")));
+    private void kindFindings(MediumKind.Medium medium, Attachment way, List<Judged> findings) {
+        String bus = medium.kind().bus();
+        if (bus.equals("network") && !need.role().server()) {
+            findings.add(Judged.stop(() -> Finding.stop(
+                    "no-server",
+                    "There is no server to hold its root.",
+                    Basis.computed("what was said of the house"))));
         }
-        if (medium.kind().bus().equals("sd") && !need.role().slotReachable()) {
-            findings.add(Finding.caution(
+        if (bus.equals("sd") && !need.role().slotReachable()) {
+            findings.add(Judged.caution(() -> Finding.caution(
                     "slot-shut-in",
                     "The slot cannot be reached: when this card dies, the box has to be taken apart.",
-                    Basis.practice()));
+                    Basis.practice())));
+        }
+        if (need.rules().reliability() == Reliability.SSD && !medium.kind().lasting()) {
+            findings.add(Judged.caution(() -> Finding.caution(
+                    "house-wants-lasting",
+                    medium.name() + " is none of the drives this house relies on: an SSD or NVMe drive.",
+                    Basis.houseRule("reliability by an SSD"))));
         }
         if (way.socket().filter(socket -> socket.link() == Link.PCIE3_X1).isPresent()) {
-            findings.add(Finding.note(
+            findings.add(Judged.note(() -> Finding.note(
                     "beyond-rating",
                     "PCIe 3.0 is outside what such boards are rated for: it raises the sequential rate, hardly the"
                             + " random one, at your own risk.",
-                    Basis.houseRule("PCIe 2.0 or 3.0")));
+                    Basis.houseRule("PCIe 2.0 or 3.0"))));
         }
-        if (medium.kind().bus().equals("nvme") && way.works()) {
-            known.of(medium.name(), profile)
-                    .ifPresentOrElse(
-                            seen -> findings.add(
-                                    seen.works()
-                                            ? Finding.note(
-                                                    "known-good",
-                                                    medium.name() + " has worked with a " + profile + ". "
-                                                            + seen.note(),
-                                                    Basis.houseRule("known drives"))
-                                            : Finding.stop(
-                                                    "known-bad",
-                                                    medium.name() + " does not work with a " + profile + ". "
-                                                            + seen.note(),
-                                                    Basis.houseRule("known drives"))),
-                            () -> findings.add(Finding.note(
-                                    "surprise-drive",
-                                    "About 1 NVMe drive in 20 never works with such boards; nobody here has tried a "
-                                            + medium.name() + " yet.",
-                                    Basis.practice())));
+        if (bus.equals("nvme") && way.works()) {
+            findings.add(known.of(medium.name(), profile)
+                    .map(seen -> tried(medium, seen))
+                    .orElseGet(() -> Judged.note(() -> Finding.note(
+                            "surprise-drive",
+                            "About 1 NVMe drive in 20 never works with such boards; nobody here has tried a "
+                                    + medium.name() + " yet.",
+                            Basis.practice()))));
         }
+    }
+
+    private Judged tried(MediumKind.Medium medium, KnownDrives.Known seen) {
+        Basis house = Basis.houseRule("known drives");
+        String with = " with a " + profile + ". " + seen.note();
+        return seen.works()
+                ? Judged.note(() -> Finding.note("known-good", medium.name() + " has worked" + with, house))
+                : Judged.stop(() -> Finding.stop("known-bad", medium.name() + " does not work" + with, house));
     }
 }

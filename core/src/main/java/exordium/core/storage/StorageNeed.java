@@ -10,10 +10,9 @@ import java.util.Optional;
  * What a board asks of its storage.
  *
  * @param image what will be written, to the end of its last partition; the usual room of the system where none is named
- * @param smallest house rule: no card under this size
  */
 public record StorageNeed(
-        Optional<ByteSize> image, Role role, Supply supply, Host host, ByteSize smallest, List<Socket> sockets) {
+        Optional<ByteSize> image, Role role, Supply supply, Host host, StorageRules rules, List<Socket> sockets) {
     /** What a label promises and a card holds differ by some percent: 15.5 GB still counts as a "16 GB" card. */
     private static final double LABEL_TOLERANCE = 0.97;
 
@@ -47,29 +46,27 @@ public record StorageNeed(
         }
     }
 
+    /** Where the house rule wants it, PCIe is driven beyond what such boards are rated for. */
+    public StorageNeed {
+        sockets = rules.beyondRating() ? sockets.stream().map(Socket::atPcie3).toList() : List.copyOf(sockets);
+    }
+
     /** The least real size that carries this label, in decimal gigabytes. */
     public static ByteSize leastOf(int label) {
         return ByteSize.ofGigabytes(label * LABEL_TOLERANCE);
     }
 
     public StorageNeed with(Role other) {
-        return new StorageNeed(image, other, supply, host, smallest, sockets);
+        return new StorageNeed(image, other, supply, host, rules, sockets);
+    }
+
+    public StorageNeed with(StorageRules other) {
+        return new StorageNeed(image, role, supply, host, other, sockets);
     }
 
     public StorageNeed with(Supply other, Watts usbAllowance) {
         Host fed = new Host(host.draw(), usbAllowance, host.width(), host.memory(), host.startSeconds());
-        return new StorageNeed(image, role, other, fed, smallest, sockets);
-    }
-
-    /** The same with PCIe driven beyond what such boards are rated for, where the house rule wants that. */
-    public StorageNeed withPcie3() {
-        return new StorageNeed(
-                image,
-                role,
-                supply,
-                host,
-                smallest,
-                sockets.stream().map(Socket::atPcie3).toList());
+        return new StorageNeed(image, role, other, fed, rules, sockets);
     }
 
     /** Room wanted now: the image, or the usual room of the system, and the data. */

@@ -148,15 +148,16 @@ class CopyTest {
         var advice = CopyAdvice.of(
                 CopyRule.USUAL,
                 late,
-                Optional.of(new CopyAdvice.Source(ByteSize.ofGigabytes(15.8), ByteRate.ofMegabytes(22))));
+                Optional.of(new CopyAdvice.Source(ByteSize.ofGigabytes(15.8), ByteRate.ofMegabytes(22))),
+                WayBack.COPY.finding(Optional.of(TODAY.minusDays(34))));
         assertThat(advice)
                 .extracting(Finding::code)
-                .containsExactly("copy-due", "copy-quiet", "copy-extent", "copy-identifiers");
+                .containsExactly("copy-due", "copy-quiet", "copy-extent", "way-back", "copy-identifiers");
         // 15.8e9 / 22e6 = 718.2 s
         assertThat(advice.get(2).text()).contains("15.8 GB").contains("11 min 58 s");
         CopyRule.Due early = CopyRule.USUAL.next(Optional.of(TODAY), false, TODAY);
-        assertThat(CopyAdvice.of(CopyRule.USUAL, early, Optional.empty()))
+        assertThat(CopyAdvice.of(CopyRule.USUAL, early, Optional.empty(), WayBack.COPY.finding(Optional.empty())))
                 .extracting(Finding::code)
-                .containsExactly("copy-quiet", "copy-in-time", "copy-identifiers");
+                .containsExactly("way-back", "copy-quiet", "copy-in-time", "copy-identifiers");
     }
 }

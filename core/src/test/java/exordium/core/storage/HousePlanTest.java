@@ -19,7 +19,7 @@ class HousePlanTest {
                 role,
                 new Supply(5, 3, "adapter"),
                 new StorageNeed.Host(new Watts(6.4), new Watts(6), 64, 4, 20),
-                StorageNeed.leastOf(16),
+                StorageRules.USUAL,
                 List.of(
                         new StorageNeed.Socket("card", "Card slot", List.of("sd"), Link.SD_SDR50, List.of()),
                         new StorageNeed.Socket("usb1", "USB 1", List.of("usb"), Link.USB_5G, List.of())));

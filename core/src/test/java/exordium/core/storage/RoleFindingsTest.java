@@ -20,8 +20,7 @@ class RoleFindingsTest {
     private static List<Finding> of(Role role, double memory, int width) {
         Supply supply = new Supply(5, 3, "adapter");
         StorageNeed.Host host = new StorageNeed.Host(new Watts(6), new Watts(6), width, memory, 20);
-        return RoleFindings.of(
-                new StorageNeed(Optional.empty(), role, supply, host, StorageNeed.leastOf(16), List.of()));
+        return RoleFindings.of(new StorageNeed(Optional.empty(), role, supply, host, StorageRules.USUAL, List.of()));
     }
 
     @ParameterizedTest

@@ -40,7 +40,7 @@ class StorageChoiceTest {
                 role,
                 supply,
                 new StorageNeed.Host(new Watts(9), new Watts(8), 64, 8, 18),
-                ByteSize.ofGigabytes(15.5),
+                StorageRules.USUAL,
                 SOCKETS);
     }
 
@@ -261,12 +261,15 @@ class StorageChoiceTest {
         MediumKind.Medium quick = medium("ssd-nvme", 256);
         StorageNeed need = need(1_000_000_000L, Role.USUAL, STRONG);
         StorageAssessment rated = choice(need).assess(quick);
-        StorageAssessment beyond = choice(need.withPcie3()).assess(quick);
+        StorageAssessment beyond = choice(need.with(new StorageRules(StorageNeed.leastOf(16), 3, Reliability.BY_ROLE)))
+                .assess(quick);
         assertThat(beyond.effectiveRead().megabytesPerSecond()).isEqualTo(984.6);
         assertThat(beyond.randomRead()).isEqualTo(rated.randomRead());
         assertThat(beyond.findings()).extracting(Finding::code).contains("beyond-rating");
         assertThat(rated.findings()).extracting(Finding::code).doesNotContain("beyond-rating");
-        assertThat(choice(need.withPcie3()).assess(medium("card-quick", 31.9)).effectiveRead())
+        assertThat(choice(need.with(new StorageRules(StorageNeed.leastOf(16), 3, Reliability.BY_ROLE)))
+                        .assess(medium("card-quick", 31.9))
+                        .effectiveRead())
                 .isEqualTo(choice(need).assess(medium("card-quick", 31.9)).effectiveRead());
     }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.model;
 
+import exordium.core.copies.WayBack;
 import exordium.core.daysheet.BoardFacts;
 import exordium.core.daysheet.BoardState;
 import exordium.core.rehearsal.Bench;
@@ -42,11 +43,23 @@ public record BoardDetail(
         return at.register().name();
     }
 
-    /** Everything that can be written for this board: the images of the shelf, then its copies, newest first. */
+    /**
+     * Everything that can be written for this board: images of the shelf and its copies, newest first. What stands first is
+     * the house's way back.
+     */
     public List<ImageSource> sources() {
+        List<ImageSource> shelf = images.stream()
+                .map(image -> ImageSource.of(image, workbench.workspace().images()))
+                .toList();
+        List<ImageSource> kept = keptCopies();
+        boolean copyFirst = workbench.workspace().settings().wayBack() == WayBack.COPY;
+        List<ImageSource> sources = new ArrayList<>(copyFirst ? kept : shelf);
+        sources.addAll(copyFirst ? shelf : kept);
+        return List.copyOf(sources);
+    }
+
+    private List<ImageSource> keptCopies() {
         List<ImageSource> sources = new ArrayList<>();
-        images.forEach(
-                image -> sources.add(ImageSource.of(image, workbench.workspace().images())));
         for (int i = copies.size() - 1; i >= 0; i--) {
             Copies.Copy copy = copies.get(i);
             LocalDate day = LocalDate.ofInstant(copy.proven(), workbench.zone());
@@ -54,13 +67,15 @@ public record BoardDetail(
                 sources.add(ImageSource.of(copy, workbench.workspace().vault(), day));
             }
         }
-        return List.copyOf(sources);
+        return sources;
     }
 
     /** The register's entry behind a target, where it is a drive of the workspace. */
     public Optional<Media.Medium> registered(Targets.Target target) {
         return media.stream()
-                .filter(each -> each.file().equals(target.description().id()))
+                .filter(each -> target.simulated()
+                        ? each.file().equals(target.description().id())
+                        : !target.serial().isEmpty() && each.serial().equals(target.serial()))
                 .findFirst();
     }
 }

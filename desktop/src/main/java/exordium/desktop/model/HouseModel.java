@@ -20,7 +20,6 @@ import exordium.jobs.TargetHistory;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
 import exordium.jobs.WriteJob;
-import exordium.store.Boards;
 import exordium.store.Media;
 import exordium.store.Workspace;
 import java.io.IOException;
@@ -60,6 +59,9 @@ public final class HouseModel implements AutoCloseable {
     private final ExecutorService lookers = threads("looker");
     private final ExecutorService workers = threads("job");
 
+    private final LinuxDrives machine;
+    private final DriveWatch drives;
+
     private final Map<Path, DriveInspection> inImages = new ConcurrentHashMap<>();
 
     private final ObjectProperty<Place> place = new SimpleObjectProperty<>(new Place.Sheet());
@@ -82,11 +84,18 @@ public final class HouseModel implements AutoCloseable {
     }
 
     public HouseModel(Workbench workbench, Consumer<Runnable> post) {
+        this(workbench, post, new LinuxDrives());
+    }
+
+    /** Where machine: the drives of this machine, or a tree that stands in for them. */
+    public HouseModel(Workbench workbench, Consumer<Runnable> post, LinuxDrives machine) {
+        this.machine = machine;
         this.workbench = workbench;
         this.benches = new Benches(workbench);
         this.sheets = new DaySheets(workbench, benches);
         this.boardJobs = new BoardJobs(workbench, benches);
         this.post = post;
+        this.drives = new DriveWatch(this, machine);
     }
 
     private static ExecutorService threads(String name) {
@@ -95,6 +104,16 @@ public final class HouseModel implements AutoCloseable {
             thread.setDaemon(true);
             return thread;
         });
+    }
+
+    /** Drives of this machine as they come and go. */
+    public DriveWatch drives() {
+        return drives;
+    }
+
+    /** Does something on the interface thread. */
+    void posted(Runnable work) {
+        post.accept(work);
     }
 
     public Workbench workbench() {
@@ -233,9 +252,7 @@ public final class HouseModel implements AutoCloseable {
         var facts = sheets.facts(at);
         Optional<Media.Medium> medium = workbench.mainMedium(at);
         Map<String, String> service = new HashMap<>();
-        for (Boards.Board board : workspace().boards().all()) {
-            workbench.atHand(board).board().attached().forEach(plug -> service.put(plug.drive(), board.name()));
-        }
+        workbench.inService().forEach((drive, board) -> service.put(drive, board.name()));
         return new BoardDetail(
                 workbench,
                 at,
@@ -267,7 +284,7 @@ public final class HouseModel implements AutoCloseable {
     private Targets targets() {
         return new Targets(
                 workbench.reader(),
-                new LinuxDrives(),
+                machine,
                 workspace().folder(),
                 workspace().settings().realDrives());
     }
@@ -386,6 +403,7 @@ public final class HouseModel implements AutoCloseable {
     @Override
     public void close() {
         stopRunning();
+        drives.close();
         workers.shutdown();
         try {
             if (!workers.awaitTermination(CLOSING_SECONDS, TimeUnit.SECONDS)) {

@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.model;
 
+import exordium.core.daysheet.Flags;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.storage.KnownDrives;
-import exordium.core.storage.Wear;
 import exordium.jobs.MediaRegister;
 import exordium.jobs.MediaSheets;
 import exordium.jobs.NewIdentity;
@@ -73,16 +73,10 @@ public final class MediaModel {
         };
     }
 
-    /** Worn out, going, or only believed: nobody has proven what a medium is that was never written and read back. */
     public Pennant pennant(MediaRegister.Entry entry) {
-        double worn = entry.medium().worn();
-        if (Wear.out(worn)) {
-            return Pennant.FAILING;
-        }
-        if (Wear.going(worn) || !entry.faults().isEmpty() || !twinsOf(entry).isEmpty()) {
-            return Pennant.DUE;
-        }
-        return entry.measurements().isEmpty() ? Pennant.SET : Pennant.PROVEN;
+        boolean blemished = !entry.faults().isEmpty() || !twinsOf(entry).isEmpty();
+        return Flags.ofMedium(
+                entry.medium().worn(), blemished, !entry.measurements().isEmpty());
     }
 
     public List<Finding> twinsOf(MediaRegister.Entry entry) {

@@ -11,7 +11,6 @@ import exordium.core.storage.RoleFindings;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
-import exordium.core.storage.Supply;
 import exordium.core.storage.Wear;
 import exordium.core.storage.WhatIf;
 import exordium.jobs.StorageQuestion;
@@ -128,8 +127,7 @@ public final class StorageDraft {
     }
 
     private WhatIf asked() {
-        Supply usual = board.at().profile().power().supply();
-        return new WhatIf(choice(), media(), usual, board.at().profile().power().usbAllowance(usual));
+        return StorageQuestion.whatIf(choice(), media(), board.at().profile());
     }
 
     private Optional<StorageAssessment> find(String id) {

@@ -89,6 +89,9 @@ final class CopiesStation extends Station {
                         .map(each -> new CopyAdvice.Source(
                                 contents.inspection().leastMedium(), each.kind().readRate()))));
         return CopyAdvice.of(
-                house.workspace().settings().copyRule(), board.facts().due(), source);
+                house.workspace().settings().copyRule(),
+                board.facts().due(),
+                source,
+                house.workspace().settings().wayBack().finding(board.facts().lastCopy()));
     }
 }

@@ -4,6 +4,7 @@ package exordium.desktop.station;
 import exordium.core.block.TransferWatch.Phase;
 import exordium.core.daysheet.Pennant;
 import exordium.core.filesystem.FileSystemKind;
+import exordium.core.finding.Finding;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
@@ -14,6 +15,7 @@ import exordium.core.writing.Verification;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.desktop.Parts;
+import exordium.desktop.WordCell;
 import exordium.desktop.draw.LayoutStrip;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.Soundings;
@@ -259,10 +261,16 @@ final class ImageStation extends Station {
                                 ? "This is the one you named."
                                 : "Type its name, " + id + ", to confirm it.");
         WriteReport done = meter == null ? null : house.lastReportProperty().get();
-        advise(done == null ? draft.advice(plan) : List.of(done.finding()));
+        advise(done == null ? draft.advice(plan) : after(done));
         if (meter == null) {
             showPlan();
         }
+    }
+
+    private List<Finding> after(WriteReport done) {
+        return done.verdict().good()
+                ? List.of(done.finding(), house.workspace().settings().setUpAt().next())
+                : List.of(done.finding());
     }
 
     /** What the run will do, in its order, before it does anything. */

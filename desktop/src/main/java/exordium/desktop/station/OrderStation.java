@@ -3,6 +3,7 @@ package exordium.desktop.station;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
+import exordium.core.bootorder.FirstTried;
 import exordium.core.bootorder.HexDigitOrder;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
@@ -49,6 +50,7 @@ final class OrderStation extends Station {
     private final VBox diff = new VBox(2);
     private final VBox bars = new VBox(6);
     private final Button stage;
+    private final Button asHouse;
 
     OrderStation(HouseModel house, BoardDetail board) {
         super(house, board);
@@ -58,6 +60,8 @@ final class OrderStation extends Station {
         hex = profile.order().dialect().equals("hex-digits");
         stage = Parts.button("", this::stage, "deed");
         stage.setId("stage-order");
+        asHouse = Parts.button("As the house rule has it", this::arrange);
+        asHouse.setId("house-order");
         diff.getStyleClass().add("diff");
     }
 
@@ -75,7 +79,7 @@ final class OrderStation extends Station {
                 unused,
                 Parts.heading("What changes", ""),
                 diff,
-                Parts.row(10, stage, rehearse));
+                Parts.row(10, stage, rehearse, asHouse));
         left.getStyleClass().add("order-left");
         VBox right = new VBox(10, Parts.heading("To running", "with what is plugged in"), bars);
         right.getStyleClass().add("order-right");
@@ -93,6 +97,7 @@ final class OrderStation extends Station {
             ladder.getChildren().add(rung(i, draft.rungs().get(i)));
         }
         showUnused();
+        showHouse();
         showDiff();
         showBars();
     }
@@ -311,11 +316,29 @@ final class OrderStation extends Station {
         stage.setDisable(!changed || fuse || already || Finding.anyStops(draft.findings()));
     }
 
+    private boolean slotReachable() {
+        return board.at().register().slotReachable();
+    }
+
+    private FirstTried rule() {
+        return house.workspace().settings().firstTried();
+    }
+
+    /** Offers the house's order where this one is another. */
+    private void showHouse() {
+        asHouse.setVisible(rule().arranged(draft.rungs(), slotReachable()).isPresent());
+    }
+
+    private void arrange() {
+        rule().arranged(draft.rungs(), slotReachable()).ifPresent(better -> {
+            draft.rungs().setAll(better);
+            show();
+        });
+    }
+
     private void showBars() {
-        OrderComparison comparison = OrderComparison.of(
-                board.bench(),
-                Collections.unmodifiableList(draft.rungs()),
-                board.at().register().slotReachable());
+        OrderComparison comparison =
+                OrderComparison.of(board.bench(), Collections.unmodifiableList(draft.rungs()), slotReachable(), rule());
         bars.getChildren().clear();
         for (OrderComparison.Variant variant : comparison.variants()) {
             TraceBar bar = new TraceBar(variant.name(), variant.trace(), comparison.longest());

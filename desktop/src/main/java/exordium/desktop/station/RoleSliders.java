@@ -8,6 +8,7 @@ import exordium.core.storage.Setting;
 import exordium.core.storage.SystemKind;
 import exordium.core.storage.WriteHabit;
 import exordium.desktop.Parts;
+import exordium.desktop.WordCell;
 import java.util.function.Consumer;
 import java.util.function.DoubleFunction;
 import java.util.function.Function;

@@ -1,13 +1,13 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.station;
 
-import exordium.core.daysheet.Pennant;
-import exordium.core.finding.Severity;
+import exordium.core.daysheet.Flags;
 import exordium.core.storage.Beside;
 import exordium.core.storage.Role;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageNeed;
 import exordium.desktop.Parts;
+import exordium.desktop.WordCell;
 import exordium.desktop.draw.Bands;
 import exordium.desktop.draw.MeritBar;
 import exordium.desktop.draw.PennantGlyph;
@@ -271,22 +271,13 @@ final class StorageStation extends Station {
     }
 
     private Button candidate(StorageAssessment each) {
-        boolean cautions = each.findings().stream().anyMatch(finding -> finding.severity() == Severity.CAUTION);
-        Pennant state = !each.fits() ? Pennant.FAILING : cautions ? Pennant.DUE : Pennant.SET;
-        String verdict = each.findings().stream()
-                .filter(finding -> finding.severity() != Severity.NOTE)
-                .findFirst()
-                .map(finding -> finding.text())
-                .orElseGet(() -> each.parts().stream()
-                        .max(java.util.Comparator.comparing(StorageAssessment.MeritPart::counts))
-                        .map(StorageAssessment.MeritPart::words)
-                        .orElse(""));
+        String verdict = each.verdict();
         Label words = Parts.label(verdict, each.fits() ? "soft" : "alarm", "small");
         words.setMinWidth(0);
         words.setPrefWidth(60);
         HBox line = Parts.row(
                 8,
-                new PennantGlyph(state),
+                new PennantGlyph(Flags.of(each)),
                 Parts.cell(Parts.label(each.medium().name(), "strong"), 108),
                 Parts.cell(Parts.label(where(each), "aside", "small"), 76),
                 new MeritBar(each.merit(), each.fits()),

@@ -4,6 +4,8 @@ package exordium.desktop.model;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.board.StartSource;
+import exordium.core.bootorder.FirstTried;
+import exordium.core.copies.WayBack;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
@@ -110,17 +112,18 @@ class ModelTest {
     void anOrderIsComparedWithWhatTheBoardHolds() throws IOException {
         BoardDetail film = detail("film-loop");
         OrderComparison same = OrderComparison.of(
-                film.bench(), List.of(StartSource.CARD, StartSource.USB, StartSource.RESTART), false);
+                film.bench(), List.of(StartSource.CARD, StartSource.USB, StartSource.RESTART), false, FirstTried.CARD);
         assertThat(same.variants())
                 .extracting(OrderComparison.Variant::name)
                 .containsExactly("now 0xf41", "NVMe first, 0xf416", "Kelpline 512 out");
         OrderComparison changed = OrderComparison.of(
-                film.bench(), List.of(StartSource.NVME, StartSource.CARD, StartSource.USB, StartSource.RESTART), false);
+                film.bench(),
+                List.of(StartSource.NVME, StartSource.CARD, StartSource.USB, StartSource.RESTART),
+                false,
+                FirstTried.CARD);
         assertThat(changed.variants().get(1).name()).isEqualTo("new 0xf416");
         assertThat(changed.variants().get(1).trace().cause()).isEqualTo(Cause.ROOT_NOT_FOUND);
-        assertThat(changed.findings())
-                .extracting(Finding::code)
-                .contains("start-root-not-found", "house-card-or-drive-first");
+        assertThat(changed.findings()).extracting(Finding::code).contains("start-root-not-found", "house-first-tried");
     }
 
     @Test
@@ -179,9 +182,12 @@ class ModelTest {
     void copiesOfABoardCanBeWrittenBack() throws IOException {
         List<ImageSource> sources = detail("ticket-desk").sources();
         assertThat(sources).hasSize(8);
-        assertThat(sources.get(5).title()).isEqualTo("copy of 2026-10-21");
-        assertThat(sources.get(5).checksumText()).isEqualTo("proven when it was made");
-        assertThat(sources.get(2).checksumText()).isEqualTo("no published sum known");
+        // The house's way back stands first.
+        assertThat(sources.get(0).title()).isEqualTo("copy of 2026-10-21");
+        assertThat(sources.get(0).checksumText()).isEqualTo("proven when it was made");
+        assertThat(sources.get(5).checksumText()).isEqualTo("no published sum known");
+        house.workspace().settings().wayBack(WayBack.IMAGE);
+        assertThat(detail("ticket-desk").sources().get(5).title()).isEqualTo("copy of 2026-10-21");
     }
 
     @Test

@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
-package exordium.desktop.station;
+package exordium.desktop;
 
 import java.util.function.Function;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.ListCell;
 
 /** A line of a list that shows its item in words. */
-final class WordCell<T> extends ListCell<T> {
+public final class WordCell<T> extends ListCell<T> {
     private final Function<T, String> words;
 
     private WordCell(Function<T, String> words) {
@@ -14,7 +14,7 @@ final class WordCell<T> extends ListCell<T> {
     }
 
     /** Gives a box these words, for its list and for what is chosen. */
-    static <T> void in(ComboBox<T> box, Function<T, String> words) {
+    public static <T> void in(ComboBox<T> box, Function<T, String> words) {
         box.setCellFactory(list -> new WordCell<>(words));
         box.setButtonCell(new WordCell<>(words));
     }

@@ -1,0 +1,70 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.storage;
+
+import exordium.core.finding.Finding;
+import exordium.core.finding.Severity;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.function.Supplier;
+
+/**
+ * A finding whose weight is known and whose sentence is not yet written: of two hundred candidates only the few that are
+ * looked at need their sentences.
+ */
+record Judged(Severity severity, Supplier<Finding> sentence) {
+
+    static Judged of(Finding finding) {
+        return new Judged(finding.severity(), () -> finding);
+    }
+
+    static Judged stop(Supplier<Finding> sentence) {
+        return new Judged(Severity.STOP, sentence);
+    }
+
+    static Judged caution(Supplier<Finding> sentence) {
+        return new Judged(Severity.CAUTION, sentence);
+    }
+
+    static Judged note(Supplier<Finding> sentence) {
+        return new Judged(Severity.NOTE, sentence);
+    }
+
+    /** Worst first, written out when they are asked for the first time. */
+    static final class Sentences {
+        private final List<Judged> judged;
+        private List<Finding> written;
+
+        Sentences(List<Judged> judged) {
+            this.judged = judged.stream()
+                    .sorted(Comparator.comparing(Judged::severity))
+                    .toList();
+        }
+
+        boolean anyStops() {
+            return count(Severity.STOP) > 0;
+        }
+
+        long count(Severity severity) {
+            return judged.stream().filter(each -> each.severity() == severity).count();
+        }
+
+        Sentences and(Judged more) {
+            List<Judged> all = new ArrayList<>(judged);
+            all.add(more);
+            return new Sentences(all);
+        }
+
+        /** The first alone, where that is all that is shown. */
+        Finding first() {
+            return judged.get(0).sentence().get();
+        }
+
+        synchronized List<Finding> written() {
+            if (written == null) {
+                written = judged.stream().map(each -> each.sentence().get()).toList();
+            }
+            return written;
+        }
+    }
+}

@@ -1,0 +1,73 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import exordium.core.daysheet.Pennant;
+import exordium.core.storage.MediumKind;
+import exordium.desktop.draw.PennantGlyph;
+import exordium.desktop.model.DriveWatch;
+import exordium.desktop.model.HouseModel;
+import exordium.jobs.PluggedIn;
+import java.util.List;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.VBox;
+
+/** Drives plugged into this machine now: known ones by name, others with what takes them into the register. */
+final class PluggedStrip extends VBox {
+    private final HouseModel house;
+    private final DriveWatch watch;
+
+    PluggedStrip(HouseModel house) {
+        super(6);
+        this.house = house;
+        this.watch = house.drives();
+        setId("plugged");
+        watch.pluggedProperty().subscribe(this::show);
+    }
+
+    private void show(List<PluggedIn.Plugged> plugged) {
+        getChildren().clear();
+        setManaged(!plugged.isEmpty());
+        if (!plugged.isEmpty()) {
+            getChildren().add(Parts.heading("Plugged in now", "drives of this machine"));
+            plugged.forEach(each -> getChildren().add(row(each)));
+        }
+    }
+
+    private Node row(PluggedIn.Plugged each) {
+        Node what =
+                Parts.cell(Parts.label(each.id() + ", " + each.drive().size().said(), "figure"), 130);
+        if (each.medium().isPresent()) {
+            return Parts.row(
+                    8,
+                    new PennantGlyph(Pennant.SET),
+                    what,
+                    Parts.label(each.title(), "strong"),
+                    Parts.label("known; at home at " + each.medium().get().place(), "soft", "small"));
+        }
+        TextField name = new TextField(each.title());
+        name.setId("plugged-name-" + each.id());
+        name.setAccessibleText("What " + each.id() + " is called");
+        ComboBox<MediumKind> kind = new ComboBox<>();
+        kind.setId("plugged-kind-" + each.id());
+        WordCell.in(kind, MediumKind::title);
+        kind.getItems().setAll(house.workbench().media().kinds());
+        kind.setValue(kind.getItems().stream()
+                .filter(one -> one.bus().equals(bus(each)))
+                .findFirst()
+                .orElse(kind.getItems().get(0)));
+        Button take = Parts.button(
+                "Take it into the register",
+                () -> watch.takeIn(each, name.getText(), kind.getValue().id()),
+                "task");
+        take.setId("plugged-take-" + each.id());
+        return Parts.row(8, new PennantGlyph(Pennant.UNKNOWN), what, name, kind, take);
+    }
+
+    /** What the catalogue calls the way this machine has it connected. */
+    private static String bus(PluggedIn.Plugged each) {
+        return each.drive().bus().equals("mmc") ? "sd" : each.drive().bus();
+    }
+}

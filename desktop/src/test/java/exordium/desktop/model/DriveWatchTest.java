@@ -1,0 +1,66 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.model;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import exordium.core.testing.PlayedMachine;
+import exordium.jobs.DemoWorkspace;
+import exordium.jobs.PluggedIn;
+import exordium.jobs.Workbench;
+import exordium.store.Media;
+import exordium.store.Workspace;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.ZoneOffset;
+import java.util.List;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class DriveWatchTest {
+    @TempDir
+    Path folder;
+
+    @TempDir
+    Path root;
+
+    private PlayedMachine machine;
+    private HouseModel house;
+
+    @BeforeEach
+    void open() throws IOException {
+        machine = new PlayedMachine(root);
+        Workspace workspace = DemoWorkspace.make(folder.resolve("house"), true, Clock.systemUTC());
+        workspace.settings().realDrives(true);
+        house = new HouseModel(Workbench.on(workspace, ZoneOffset.UTC), Runnable::run, machine.drives());
+    }
+
+    @AfterEach
+    void close() {
+        house.close();
+    }
+
+    private List<PluggedIn.Plugged> seen() {
+        house.drives().look();
+        return house.drives().pluggedProperty().get();
+    }
+
+    @Test
+    void aMediumThatComesIsNamedAndOneThatGoesIsForgotten() throws IOException {
+        assertThat(seen()).isEmpty();
+        Media.Medium known = house.workspace().media().all().stream()
+                .filter(each -> !each.serial().isEmpty())
+                .findFirst()
+                .orElseThrow();
+        machine.plug("sdx", 64 << 20, known.serial());
+        assertThat(seen()).singleElement().extracting(PluggedIn.Plugged::title).isEqualTo(known.name());
+        assertThat(house.workspace().log().last().orElseThrow().text()).contains("plugged in as sdx");
+        long entries = house.workspace().log().all().size();
+        assertThat(seen()).hasSize(1);
+        assertThat(house.workspace().log().all()).hasSize((int) entries);
+        machine.unplug("sdx");
+        assertThat(seen()).isEmpty();
+    }
+}
