@@ -8,13 +8,50 @@ import java.util.regex.Pattern;
 
 /** A way in which a virtual drive misbehaves, to practise with and to test against. */
 public sealed interface DriveFault {
-    Pattern WRITTEN = Pattern.compile("(flip|wrap|unplug):(\\d+)|(bad):(\\d+)\\+(\\d+)|(slow):(\\d+)@(\\d+)");
+    Pattern WRITTEN = Pattern.compile(
+            "(flip|wrap|unplug|readonly):(\\d+)|(bad|wrong|stale):(\\d+)\\+(\\d+)|(slow):(\\d+)@(\\d+)");
 
     /** One byte comes back with its lowest bit turned, whatever was written. */
     record Flip(long offset) implements DriveFault {}
 
     /** A stretch that can be neither read nor written. */
     record Bad(long offset, long length) implements DriveFault {}
+
+    /** A stretch that gives back wrong data without saying so, whatever was written. */
+    record Wrong(long offset, long length) implements DriveFault {}
+
+    /** A worn stretch: it says that it took what was written, and gives back what it held before. */
+    record Stale(long offset, long length) implements DriveFault {}
+
+    /** Refuses every write once this many bytes were written, as worn cards do. */
+    record ReadOnly(long afterBytes) implements DriveFault {}
+
+    /** In words, as the window lists them. */
+    default String said() {
+        if (this instanceof Flip flip) {
+            return "one byte flipped at " + flip.offset();
+        }
+        if (this instanceof Bad bad) {
+            return "unreadable from byte " + bad.offset() + ", " + bad.length() + " bytes";
+        }
+        if (this instanceof Wrong wrong) {
+            return "silently wrong from byte " + wrong.offset() + ", " + wrong.length() + " bytes";
+        }
+        if (this instanceof Stale stale) {
+            return "gives back old data from byte " + stale.offset() + ", " + stale.length() + " bytes";
+        }
+        if (this instanceof Wrap wrap) {
+            return "wraps round after " + wrap.size() + " bytes";
+        }
+        if (this instanceof Unplug unplug) {
+            return "gone after " + unplug.afterBytes() + " bytes written";
+        }
+        if (this instanceof ReadOnly worn) {
+            return "read-only after " + worn.afterBytes() + " bytes written";
+        }
+        Slow slow = (Slow) this;
+        return "drops to " + slow.rate().said() + " after " + slow.afterBytes() + " bytes written";
+    }
 
     /** A counterfeit: it announces its size but holds this much, and wraps round. */
     record Wrap(long size) implements DriveFault {}
@@ -26,21 +63,27 @@ public sealed interface DriveFault {
     record Slow(long afterBytes, ByteRate rate) implements DriveFault {}
 
     /**
-     * Reads {@code flip:OFFSET}, {@code bad:OFFSET+LENGTH}, {@code wrap:BYTES}, {@code unplug:BYTES} or
-     * {@code slow:BYTES@RATE}.
+     * Reads {@code flip:OFFSET}, {@code bad:OFFSET+LENGTH}, {@code wrong:OFFSET+LENGTH}, {@code stale:OFFSET+LENGTH},
+     * {@code wrap:BYTES}, {@code unplug:BYTES}, {@code readonly:BYTES} or {@code slow:BYTES@RATE}.
      *
      * @throws UnreadableInput naming the text
      */
     static DriveFault parse(String text) throws UnreadableInput {
         Matcher match = WRITTEN.matcher(text);
         if (!match.matches()) {
-            throw new UnreadableInput(
-                    "\"" + text
-                            + "\" is no fault; there are flip:OFFSET, bad:OFFSET+LENGTH, wrap:BYTES, unplug:BYTES and slow:BYTES@RATE.");
+            throw new UnreadableInput("\"" + text
+                    + "\" is no fault; there are flip:OFFSET, bad:OFFSET+LENGTH, wrong:OFFSET+LENGTH, stale:OFFSET+LENGTH, wrap:BYTES, "
+                    + "unplug:BYTES, readonly:BYTES and slow:BYTES@RATE.");
         }
         try {
             if (match.group(3) != null) {
-                return new Bad(Long.parseLong(match.group(4)), Long.parseLong(match.group(5)));
+                long offset = Long.parseLong(match.group(4));
+                long length = Long.parseLong(match.group(5));
+                return switch (match.group(3)) {
+                    case "bad" -> new Bad(offset, length);
+                    case "wrong" -> new Wrong(offset, length);
+                    default -> new Stale(offset, length);
+                };
             }
             if (match.group(6) != null) {
                 return new Slow(Long.parseLong(match.group(7)), new ByteRate(Long.parseLong(match.group(8))));
@@ -52,6 +95,7 @@ public sealed interface DriveFault {
             return switch (match.group(1)) {
                 case "flip" -> new Flip(number);
                 case "wrap" -> new Wrap(number);
+                case "readonly" -> new ReadOnly(number);
                 default -> new Unplug(number);
             };
         } catch (NumberFormatException e) {

@@ -135,6 +135,14 @@ public final class VirtualDrive implements BlockDevice {
                 int at = start + (int) (flip.offset() - position);
                 target.put(at, (byte) (target.get(at) ^ 1));
             }
+            if (fault instanceof DriveFault.Wrong wrong) {
+                long from = Math.max(position, wrong.offset());
+                long to = Math.min(position + length, wrong.offset() + wrong.length());
+                for (long at = from; at < to; at++) {
+                    int place = start + (int) (at - position);
+                    target.put(place, (byte) ~target.get(place));
+                }
+            }
         }
         if (description.readRate().isPresent()) {
             reading.keep(description.readRate().get(), length, System.nanoTime() - begin);
@@ -158,6 +166,7 @@ public final class VirtualDrive implements BlockDevice {
         requireInside(position, source.remaining());
         refuseBad(position, source.remaining());
         requirePlugged();
+        requireWritable();
         int length = source.remaining();
         long begin = System.nanoTime();
         Optional<Long> wrap = wrap();
@@ -170,10 +179,45 @@ public final class VirtualDrive implements BlockDevice {
                 source.position(source.position() + piece);
             }
         } else {
-            file.write(position, source);
+            writeSparing(position, source);
         }
         written += length;
         pace().ifPresent(rate -> writing.keep(rate, length, System.nanoTime() - begin));
+    }
+
+    /** Stretches that keep their old data are left out; everything is said to have been taken. */
+    private void writeSparing(long position, ByteBuffer source) throws IOException {
+        int start = source.position();
+        long end = position + source.remaining();
+        long at = position;
+        while (at < end) {
+            long from = at;
+            Optional<DriveFault.Stale> stale = staleAt(from);
+            if (stale.isPresent()) {
+                at = Math.min(end, stale.get().offset() + stale.get().length());
+                continue;
+            }
+            at = Math.min(end, nextStale(from));
+            file.write(from, source.slice(start + (int) (from - position), (int) (at - from)));
+        }
+        source.position(source.limit());
+    }
+
+    private Optional<DriveFault.Stale> staleAt(long place) {
+        return faults.stream()
+                .filter(DriveFault.Stale.class::isInstance)
+                .map(DriveFault.Stale.class::cast)
+                .filter(stale -> place >= stale.offset() && place < stale.offset() + stale.length())
+                .findFirst();
+    }
+
+    private long nextStale(long place) {
+        return faults.stream()
+                .filter(DriveFault.Stale.class::isInstance)
+                .mapToLong(fault -> ((DriveFault.Stale) fault).offset())
+                .filter(offset -> offset > place)
+                .min()
+                .orElse(Long.MAX_VALUE);
     }
 
     private Optional<ByteRate> pace() {
@@ -206,6 +250,14 @@ public final class VirtualDrive implements BlockDevice {
         for (DriveFault fault : faults) {
             if (fault instanceof DriveFault.Unplug unplug && written >= unplug.afterBytes()) {
                 throw new MediumException(name(), written, "the drive is gone after " + written + " bytes written");
+            }
+        }
+    }
+
+    private void requireWritable() throws MediumException {
+        for (DriveFault fault : faults) {
+            if (fault instanceof DriveFault.ReadOnly worn && written >= worn.afterBytes()) {
+                throw new MediumException(name(), written, "it has gone read-only after " + written + " bytes written");
             }
         }
     }

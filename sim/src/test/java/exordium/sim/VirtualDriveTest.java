@@ -5,10 +5,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.block.AlignedBuffers;
+import exordium.core.block.BlockDevice;
 import exordium.core.block.MediumException;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
+import exordium.core.inspection.UsedMap;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
@@ -90,8 +92,16 @@ class VirtualDriveTest {
                 Optional.empty(),
                 List.of());
         ImageFile file = ImageFile.open(image);
-        WritePlan plan =
-                WritePlan.of(file, ByteSize.of(IMAGE), target, new WritePlan.Options(mode, true, false), drive.name());
+        UsedMap used;
+        try (BlockDevice device = file.device().orElseThrow()) {
+            used = UsedMap.of(device);
+        }
+        WritePlan plan = WritePlan.of(
+                file,
+                ByteSize.of(IMAGE),
+                target,
+                new WritePlan.Options(mode, true, false, Optional.of(used)),
+                drive.name());
         return new WriteRun(plan, drive, TransferWatch.NONE).execute();
     }
 

@@ -44,6 +44,52 @@ public final class ExtReader implements FileSystemReader {
     }
 
     @Override
+    public void allocated(Allocation allocation) throws IOException {
+        int blockSize = superblock.blockSize();
+        // Before the first block stand the boot sectors of old times.
+        allocation.taken(0, (long) (superblock.firstDataBlock() + 1) * blockSize);
+        for (long group = 0; group < superblock.groups(); group++) {
+            byte[] descriptor = descriptor(group);
+            long first = superblock.firstDataBlock() + group * superblock.blocksPerGroup();
+            long count = Math.min(superblock.blocksPerGroup(), superblock.blocks() - first);
+            byte[] bitmap;
+            if (superblock.bitmapMissing(descriptor)) {
+                bitmap = superblock.structuresOf(group, descriptor);
+            } else {
+                long place = wide(descriptor, 0, 32);
+                if (place <= 0 || place >= superblock.blocks()) {
+                    throw new FileSystemException("Group " + group + " names no block bitmap", -1);
+                }
+                bitmap = at(place * blockSize, blockSize);
+            }
+            tell(bitmap, first, count, allocation);
+        }
+    }
+
+    private void tell(byte[] bitmap, long first, long count, Allocation allocation) {
+        int blockSize = superblock.blockSize();
+        long begin = -1;
+        for (int i = 0; i <= count; i++) {
+            boolean taken = i < count && (bitmap[i >> 3] & 1 << (i & 7)) != 0;
+            if (taken && begin < 0) {
+                begin = i;
+            } else if (!taken && begin >= 0) {
+                allocation.taken((first + begin) * blockSize, (i - begin) * blockSize);
+                begin = -1;
+            }
+        }
+    }
+
+    private long wide(byte[] descriptor, int low, int high) {
+        return LittleEndian.u32(descriptor, low)
+                | (superblock.descriptorSize() >= 64 ? LittleEndian.u32(descriptor, high) << 32 : 0);
+    }
+
+    private byte[] descriptor(long group) throws IOException {
+        return at(superblock.descriptorPlace(group), superblock.descriptorSize());
+    }
+
+    @Override
     public List<String> list(String folder) throws IOException {
         Optional<Inode> inode = resolve(folder, 0);
         if (inode.isEmpty() || !inode.get().is(FOLDER)) {
@@ -127,12 +173,10 @@ public final class ExtReader implements FileSystemReader {
         }
         long group = (number - 1) / superblock.inodesPerGroup();
         long index = (number - 1) % superblock.inodesPerGroup();
-        long descriptors = (superblock.firstDataBlock() + 1L) * superblock.blockSize();
-        byte[] descriptor = at(descriptors + group * superblock.descriptorSize(), superblock.descriptorSize());
-        long table = LittleEndian.u32(descriptor, 8)
-                | (superblock.descriptorSize() >= 64 ? LittleEndian.u32(descriptor, 40) << 32 : 0);
+        long table = wide(descriptor(group), 8, 40);
         if (table <= 0 || table >= superblock.blocks()) {
-            throw new FileSystemException("Group " + group + " names no inode table", descriptors);
+            throw new FileSystemException(
+                    "Group " + group + " names no inode table", superblock.descriptorPlace(group));
         }
         byte[] raw = at(table * superblock.blockSize() + index * superblock.inodeSize(), superblock.inodeSize());
         int mode = LittleEndian.u16(raw, 0);

@@ -18,13 +18,24 @@ record ExtSuperblock(
         long inodes,
         int inodeSize,
         int descriptorSize,
+        long compatible,
         long incompatible,
+        long roCompatible,
+        int reservedDescriptorBlocks,
+        long firstMetaGroup,
+        long[] backups,
         String label,
         String uuid) {
     static final int OFFSET = 1024;
     static final int MAGIC = 0xEF53;
 
     private static final int COMPAT_JOURNAL = 0x4;
+    private static final int COMPAT_SPARSE_SUPER2 = 0x200;
+    private static final int RO_COMPAT_SPARSE_SUPER = 0x1;
+    /** Either of the features under which a group may have no bitmap yet. */
+    private static final int RO_COMPAT_CHECKSUMS = 0x10 | 0x400;
+
+    private static final int BLOCKS_UNINITIALISED = 0x2;
     private static final int INCOMPAT_META_BG = 0x10;
     private static final int INCOMPAT_EXTENTS = 0x40;
     private static final int INCOMPAT_64BIT = 0x80;
@@ -53,7 +64,6 @@ record ExtSuperblock(
         long incompatible = LittleEndian.u32(b, 96);
         boolean wide = (incompatible & INCOMPAT_64BIT) != 0;
         require((LittleEndian.u32(b, 100) & RO_COMPAT_BIGALLOC) == 0, "feature bigalloc, which is not read", 100);
-        require((incompatible & INCOMPAT_META_BG) == 0, "feature meta_bg, which is not read", 96);
         long blocks = LittleEndian.u32(b, 4) | (wide ? LittleEndian.u32(b, 336) << 32 : 0);
         long free = LittleEndian.u32(b, 12) | (wide ? LittleEndian.u32(b, 344) << 32 : 0);
         long blocksPerGroup = LittleEndian.u32(b, 32);
@@ -65,7 +75,7 @@ record ExtSuperblock(
         require(blocksPerGroup > 0 && blocksPerGroup <= 8L * blockSize, "blocks per group", 32);
         require(inodesPerGroup > 0 && inodesPerGroup <= 8L * blockSize, "inodes per group", 40);
         require(inodeSize >= 128 && inodeSize <= blockSize && Integer.bitCount(inodeSize) == 1, "inode size", 88);
-        require(descriptorSize <= 1024, "descriptor size", 254);
+        require(descriptorSize <= 1024 && Integer.bitCount(descriptorSize) == 1, "descriptor size", 254);
         return new ExtSuperblock(
                 kindOf(b, 0),
                 blocks,
@@ -77,9 +87,98 @@ record ExtSuperblock(
                 LittleEndian.u32(b, 0),
                 inodeSize,
                 descriptorSize,
+                LittleEndian.u32(b, 92),
                 incompatible,
+                LittleEndian.u32(b, 100),
+                LittleEndian.u16(b, 206),
+                (incompatible & INCOMPAT_META_BG) == 0 ? Long.MAX_VALUE : LittleEndian.u32(b, 260),
+                new long[] {LittleEndian.u32(b, 588), LittleEndian.u32(b, 592)},
                 LittleEndian.text(b, 120, 16),
                 Uuids.plain(b, 104));
+    }
+
+    long groups() {
+        return (blocks - firstDataBlock + blocksPerGroup - 1) / blocksPerGroup;
+    }
+
+    private long descriptorsInBlock() {
+        return blockSize / descriptorSize;
+    }
+
+    /** Byte of a group's descriptor; with meta groups each descriptor block stands with the groups it describes. */
+    long descriptorPlace(long group) {
+        long index = group / descriptorsInBlock();
+        long within = group % descriptorsInBlock() * descriptorSize;
+        if (index < firstMetaGroup) {
+            return (firstDataBlock + 1 + index) * blockSize + within;
+        }
+        long home = index * descriptorsInBlock();
+        long block = firstDataBlock + home * blocksPerGroup + (hasSuperblock(home) ? 1 : 0);
+        return block * blockSize + within;
+    }
+
+    /** Which groups carry a copy of the superblock (kernel documentation, "sparse_super" and "sparse_super2"). */
+    private boolean hasSuperblock(long group) {
+        if (group == 0) {
+            return true;
+        }
+        if ((compatible & COMPAT_SPARSE_SUPER2) != 0) {
+            return group == backups[0] || group == backups[1];
+        }
+        if ((roCompatible & RO_COMPAT_SPARSE_SUPER) == 0 || group == 1) {
+            return true;
+        }
+        return isPower(group, 3) || isPower(group, 5) || isPower(group, 7);
+    }
+
+    private static boolean isPower(long number, int base) {
+        long power = base;
+        while (power < number) {
+            power *= base;
+        }
+        return power == number;
+    }
+
+    /** A group whose bitmap was never written: nothing but structures is in it. */
+    boolean bitmapMissing(byte[] descriptor) {
+        return (roCompatible & RO_COMPAT_CHECKSUMS) != 0
+                && (LittleEndian.u16(descriptor, 18) & BLOCKS_UNINITIALISED) != 0;
+    }
+
+    /** The bitmap such a group would have. */
+    byte[] structuresOf(long group, byte[] descriptor) {
+        byte[] bitmap = new byte[blockSize];
+        long first = firstDataBlock + group * blocksPerGroup;
+        if (hasSuperblock(group)) {
+            take(bitmap, first, first, 1 + descriptorBlocks(group));
+        } else if (group / descriptorsInBlock() >= firstMetaGroup) {
+            take(bitmap, first, first, 1);
+        }
+        boolean large = descriptorSize >= 64;
+        take(bitmap, first, wide(descriptor, 0, 32, large), 1);
+        take(bitmap, first, wide(descriptor, 4, 36, large), 1);
+        long tableBlocks = (inodesPerGroup * inodeSize + blockSize - 1) / blockSize;
+        take(bitmap, first, wide(descriptor, 8, 40, large), tableBlocks);
+        return bitmap;
+    }
+
+    private long descriptorBlocks(long group) {
+        if (group / descriptorsInBlock() >= firstMetaGroup) {
+            return 1;
+        }
+        long all = (groups() + descriptorsInBlock() - 1) / descriptorsInBlock();
+        return Math.min(all, firstMetaGroup) + reservedDescriptorBlocks;
+    }
+
+    private static long wide(byte[] descriptor, int low, int high, boolean large) {
+        return LittleEndian.u32(descriptor, low) | (large ? LittleEndian.u32(descriptor, high) << 32 : 0);
+    }
+
+    private void take(byte[] bitmap, long first, long block, long count) {
+        for (long at = Math.max(block, first); at < Math.min(block + count, first + blocksPerGroup); at++) {
+            int bit = (int) (at - first);
+            bitmap[bit >> 3] |= (byte) (1 << (bit & 7));
+        }
     }
 
     private static void require(boolean holds, String what, int field) throws FileSystemException {

@@ -18,6 +18,7 @@ record FatGeometry(
         int reservedSectors,
         int fats,
         long sectorsPerFat,
+        long rootSectors,
         long clusters,
         FileSystemKind kind,
         String label,
@@ -62,6 +63,7 @@ record FatGeometry(
                 reserved,
                 fats,
                 perFat,
+                rootSectors,
                 clusters,
                 kind,
                 label.equals("NO NAME") ? "" : label,
@@ -76,8 +78,25 @@ record FatGeometry(
         return (long) bytesPerSector * sectorsPerCluster;
     }
 
-    /** Clusters whose entry in the first table is not zero, times their size. Reads the table in pieces of 64 KiB. */
+    /** Told of every cluster that is taken, in rising order. */
+    interface Taken {
+        void cluster(long number);
+    }
+
+    /** Clusters whose entry in the first table is not zero, times their size. */
     ByteSize used(BlockDevice slice) throws IOException {
+        long[] taken = {0};
+        eachTaken(slice, cluster -> taken[0]++);
+        return ByteSize.of(taken[0] * clusterBytes());
+    }
+
+    /** Where the first cluster, number 2, begins; before it stand the boot sectors, the tables and an old root folder. */
+    long dataStart() {
+        return (reservedSectors + fats * sectorsPerFat + rootSectors) * bytesPerSector;
+    }
+
+    /** Reads the first table in pieces of 64 KiB. */
+    void eachTaken(BlockDevice slice, Taken taken) throws IOException {
         int bits = kind == FileSystemKind.FAT12 ? 12 : kind == FileSystemKind.FAT16 ? 16 : 32;
         long needed = (clusters + 2) * bits / 8 + 1;
         long position = (long) reservedSectors * bytesPerSector;
@@ -87,18 +106,16 @@ record FatGeometry(
         }
         // A multiple of three and of four bytes, so that no entry of any width straddles two pieces.
         int piece = 12 * 5461;
-        long taken = 0;
         long cluster = 0;
         for (long done = 0; done < needed && cluster < clusters + 2; done += piece) {
             byte[] table = slice.bytes(position + done, (int) Math.min(piece, available - done));
             long here = table.length * 8L / bits;
             for (int i = 0; i < here && cluster < clusters + 2; i++, cluster++) {
                 if (cluster >= 2 && entry(table, i, bits) != 0) {
-                    taken++;
+                    taken.cluster(cluster);
                 }
             }
         }
-        return ByteSize.of(taken * clusterBytes());
     }
 
     private static long entry(byte[] table, int index, int bits) {

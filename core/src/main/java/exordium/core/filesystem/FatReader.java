@@ -36,6 +36,15 @@ public final class FatReader implements FileSystemReader {
     }
 
     @Override
+    public void allocated(Allocation allocation) throws IOException {
+        allocation.taken(0, geometry.dataStart());
+        geometry.eachTaken(
+                slice,
+                cluster -> allocation.taken(
+                        geometry.dataStart() + (cluster - 2) * geometry.clusterBytes(), geometry.clusterBytes()));
+    }
+
+    @Override
     public List<String> list(String folder) throws IOException {
         return FatLibrary.with(slice, true, volume -> {
             FatLfnDirectory directory;

@@ -12,6 +12,18 @@ public interface FileSystemReader {
 
     FileSystemSummary summary();
 
+    /** Told of every stretch that is taken, by its bytes from the start of the file system. */
+    interface Allocation {
+        void taken(long from, long length);
+    }
+
+    /**
+     * Tells every stretch that the file system's own maps count as taken, its structures among them.
+     *
+     * @throws FileSystemException when the maps are broken
+     */
+    void allocated(Allocation allocation) throws IOException;
+
     /**
      * Names in a folder, unordered.
      *

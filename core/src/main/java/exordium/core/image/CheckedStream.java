@@ -8,11 +8,13 @@ import java.io.InputStream;
 
 /** Turns whatever a decoder throws at broken data into one typed error, and holds the container to the size it told. */
 final class CheckedStream extends FilterInputStream {
+    private final CountedStream file;
     private final ImageFile image;
     private long count;
 
-    CheckedStream(InputStream decoder, ImageFile image) {
+    CheckedStream(InputStream decoder, CountedStream file, ImageFile image) {
         super(decoder);
+        this.file = file;
         this.image = image;
     }
 
@@ -28,14 +30,23 @@ final class CheckedStream extends FilterInputStream {
         try {
             got = super.read(target, offset, length);
         } catch (IOException | RuntimeException e) {
-            throw ImageFile.broken(image.path(), image.kind(), e);
+            throw image.broken(e, file.count());
         }
         if (got > 0) {
             count += got;
         } else if (got < 0
                 && image.uncompressedSize().filter(size -> size.bytes() > count).isPresent()) {
-            throw ImageFile.broken(image.path(), image.kind(), new EOFException());
+            throw image.broken(new EOFException(), file.count());
         }
         return got;
+    }
+
+    @Override
+    public void close() throws IOException {
+        try {
+            super.close();
+        } finally {
+            file.close();
+        }
     }
 }

@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
-import com.github.luben.zstd.Zstd;
 import com.github.luben.zstd.ZstdInputStream;
+import exordium.core.block.BlockDevice;
+import exordium.core.block.FileDevice;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import java.io.BufferedInputStream;
@@ -11,17 +12,10 @@ import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
-import java.util.zip.CRC32;
-import org.apache.commons.compress.archivers.sevenz.SevenZArchiveEntry;
-import org.apache.commons.compress.archivers.sevenz.SevenZFile;
-import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
-import org.apache.commons.compress.archivers.zip.ZipFile;
 import org.apache.commons.compress.compressors.bzip2.BZip2CompressorInputStream;
 import org.apache.commons.compress.compressors.gzip.GzipCompressorInputStream;
-import org.apache.commons.io.input.ChecksumInputStream;
-import org.tukaani.xz.SeekableFileInputStream;
-import org.tukaani.xz.SeekableXZInputStream;
 import org.tukaani.xz.XZInputStream;
 
 /**
@@ -32,7 +26,7 @@ import org.tukaani.xz.XZInputStream;
  */
 public final class ImageFile {
     /** The largest preset of the format, -9, needs 65 MiB; hostile headers may ask for 4 GiB. */
-    private static final int XZ_MEMORY_KIB = 100 * 1024;
+    static final int XZ_MEMORY_KIB = 100 * 1024;
 
     private static final int LONGEST_MAGIC = 8;
     private static final int STREAM_BUFFER = 1 << 16;
@@ -41,20 +35,36 @@ public final class ImageFile {
     private final ContainerKind kind;
     private final ByteSize compressed;
     private final Optional<ByteSize> uncompressed;
+    private final Optional<String> entry;
 
-    private ImageFile(Path path, ContainerKind kind, ByteSize compressed, Optional<ByteSize> uncompressed) {
+    private ImageFile(
+            Path path,
+            ContainerKind kind,
+            ByteSize compressed,
+            Optional<ByteSize> uncompressed,
+            Optional<String> entry) {
         this.path = path;
         this.kind = kind;
         this.compressed = compressed;
         this.uncompressed = uncompressed;
+        this.entry = entry;
     }
 
     /**
-     * Tells the container and, where the format says it, the size inside.
+     * Tells the container and, where the format says it, the size inside. An archive with several images is opened at one
+     * of them by a path that goes on into it, such as {@code shelf.zip/marsh.img}.
      *
      * @throws UnreadableInput when there is no such file, it is empty, or its container is broken or cut off
      */
     public static ImageFile open(Path path) throws IOException {
+        Path archive = path.getParent();
+        if (!Files.exists(path) && archive != null && Files.isRegularFile(archive)) {
+            return open(archive, Optional.of(String.valueOf(path.getFileName())));
+        }
+        return open(path, Optional.empty());
+    }
+
+    private static ImageFile open(Path path, Optional<String> wanted) throws IOException {
         if (!Files.isRegularFile(path)) {
             throw new UnreadableInput(Files.exists(path) ? path + " is not a file." : "There is no file " + path + ".");
         }
@@ -72,7 +82,15 @@ public final class ImageFile {
         }
         ContainerKind kind = kindOf(magic);
         try {
-            return new ImageFile(path, kind, size, sizeInside(path, kind, size));
+            if (kind == ContainerKind.ZIP || kind == ContainerKind.SEVEN_Z) {
+                Archive.Entry entry = Archive.choose(path, kind, wanted);
+                return new ImageFile(path, kind, size, entry.size().map(ByteSize::of), Optional.of(entry.name()));
+            }
+            if (wanted.isPresent()) {
+                throw new UnreadableInput(
+                        path.getFileName() + " is no archive; there is no " + wanted.get() + " in it.");
+            }
+            return new ImageFile(path, kind, size, sizeInside(path, kind, size), Optional.empty());
         } catch (UnreadableInput e) {
             throw e;
         } catch (IOException | RuntimeException e) {
@@ -86,6 +104,11 @@ public final class ImageFile {
 
     public String name() {
         return String.valueOf(path.getFileName());
+    }
+
+    /** The name of the image inside, where the container is an archive. */
+    public Optional<String> entry() {
+        return entry;
     }
 
     public ContainerKind kind() {
@@ -105,8 +128,9 @@ public final class ImageFile {
      * The image's own bytes from the first on. A reader that meets broken data gets an {@link UnreadableInput}.
      */
     public InputStream stream() throws IOException {
+        CountedStream file = new CountedStream(Files.newInputStream(path));
         try {
-            return new CheckedStream(decoded(), this);
+            return new CheckedStream(decoded(file), file, this);
         } catch (UnreadableInput e) {
             throw e;
         } catch (IOException | RuntimeException e) {
@@ -114,24 +138,56 @@ public final class ImageFile {
         }
     }
 
-    private InputStream decoded() throws IOException {
+    private InputStream decoded(CountedStream file) throws IOException {
         return switch (kind) {
-            case RAW -> Files.newInputStream(path);
-            case XZ -> new XZInputStream(buffered(), XZ_MEMORY_KIB);
+            case RAW -> file;
+            case XZ -> unpackedXz(file);
             case GZIP ->
                 GzipCompressorInputStream.builder()
-                        .setInputStream(buffered())
+                        .setInputStream(buffered(file))
                         .setDecompressConcatenated(true)
                         .get();
-            case ZSTD -> new ZstdInputStream(buffered()).setLongMax(27);
-            case BZIP2 -> new BZip2CompressorInputStream(buffered(), true);
-            case ZIP -> zipEntry();
-            case SEVEN_Z -> sevenZEntry();
+            case ZSTD -> unpackedZstd(file);
+            case BZIP2 -> new BZip2CompressorInputStream(buffered(file), true);
+            case ZIP, SEVEN_Z -> Archive.open(path, kind, entry.orElseThrow());
         };
     }
 
-    private InputStream buffered() throws IOException {
-        return new BufferedInputStream(Files.newInputStream(path), STREAM_BUFFER);
+    private InputStream unpackedXz(CountedStream file) throws IOException {
+        try (XzBlocks blocks = new XzBlocks(path)) {
+            if (blocks.apart()) {
+                return new PieceStream(() -> new XzBlocks(path), blocks.count(), blocks.largest());
+            }
+        }
+        return new XZInputStream(buffered(file), XZ_MEMORY_KIB);
+    }
+
+    private InputStream unpackedZstd(CountedStream file) throws IOException {
+        List<ZstdFrames.Frame> frames = ZstdFrames.walk(path);
+        long largest = ZstdFrames.largest(frames);
+        if (PieceStream.worthwhile(frames.size(), largest)) {
+            return new PieceStream(() -> new ZstdFrames(path, frames), frames.size(), largest);
+        }
+        return new ZstdInputStream(buffered(file)).setLongMax(27);
+    }
+
+    private static InputStream buffered(InputStream file) {
+        return new BufferedInputStream(file, STREAM_BUFFER);
+    }
+
+    /** The image for reading anywhere in it, where its container allows that without unpacking all of it. */
+    public Optional<BlockDevice> device() throws IOException {
+        if (kind == ContainerKind.RAW) {
+            return Optional.of(FileDevice.forReading(path));
+        }
+        if (kind == ContainerKind.XZ) {
+            XzBlocks blocks = new XzBlocks(path);
+            if (blocks.apart()) {
+                return Optional.of(new XzDevice(name(), blocks));
+            }
+            blocks.close();
+        }
+        return Optional.empty();
     }
 
     private static ContainerKind kindOf(byte[] magic) {
@@ -166,79 +222,27 @@ public final class ImageFile {
     }
 
     private static Optional<ByteSize> sizeInside(Path path, ContainerKind kind, ByteSize size) throws IOException {
-        switch (kind) {
-            case RAW:
-                return Optional.of(size);
-            case XZ:
-                try (SeekableXZInputStream xz =
-                        new SeekableXZInputStream(new SeekableFileInputStream(path.toFile()), XZ_MEMORY_KIB)) {
-                    return Optional.of(ByteSize.of(xz.length()));
+        return switch (kind) {
+            case RAW -> Optional.of(size);
+            case XZ -> {
+                try (XzBlocks blocks = new XzBlocks(path)) {
+                    yield Optional.of(ByteSize.of(blocks.length()));
                 }
-            case ZSTD:
-                try (InputStream stream = Files.newInputStream(path)) {
-                    long told = Zstd.getFrameContentSize(stream.readNBytes(18));
-                    return told > 0 ? Optional.of(ByteSize.of(told)) : Optional.empty();
-                }
-            case ZIP:
-                try (ZipFile zip = ZipFile.builder().setPath(path).get()) {
-                    return Optional.of(ByteSize.of(onlyEntry(zip, path).getSize()));
-                }
-            case SEVEN_Z:
-                try (SevenZFile archive = SevenZFile.builder()
-                        .setPath(path)
-                        .setMaxMemoryLimitKiB(XZ_MEMORY_KIB)
-                        .get()) {
-                    return Optional.of(ByteSize.of(onlyEntry(archive, path).getSize()));
-                }
-            default:
-                return Optional.empty();
-        }
+            }
+            case ZSTD -> ZstdFrames.total(ZstdFrames.walk(path)).map(ByteSize::of);
+            default -> Optional.empty();
+        };
     }
 
-    private static ZipArchiveEntry onlyEntry(ZipFile zip, Path path) throws UnreadableInput {
-        var files = java.util.Collections.list(zip.getEntries()).stream()
-                .filter(entry -> !entry.isDirectory())
-                .toList();
-        if (files.size() != 1) {
-            throw severalInside(path, files.size());
-        }
-        return files.get(0);
-    }
-
-    private static SevenZArchiveEntry onlyEntry(SevenZFile archive, Path path) throws IOException {
-        var files = java.util.stream.StreamSupport.stream(archive.getEntries().spliterator(), false)
-                .filter(SevenZArchiveEntry::hasStream)
-                .toList();
-        if (files.size() != 1) {
-            throw severalInside(path, files.size());
-        }
-        return files.get(0);
-    }
-
-    private static UnreadableInput severalInside(Path path, int count) {
-        return new UnreadableInput(path.getFileName() + " holds " + count
-                + " files where one image was expected; unpack it and give the image.");
-    }
-
-    private InputStream zipEntry() throws IOException {
-        ZipFile zip = ZipFile.builder().setPath(path).get();
-        ZipArchiveEntry entry = onlyEntry(zip, path);
-        // The library leaves an entry's checksum to its caller.
-        InputStream checked = ChecksumInputStream.builder()
-                .setInputStream(zip.getInputStream(entry))
-                .setChecksum(new CRC32())
-                .setExpectedChecksumValue(entry.getCrc())
-                .setCountThreshold(entry.getSize())
-                .get();
-        return new OwnedStream(checked, zip);
-    }
-
-    private InputStream sevenZEntry() throws IOException {
-        SevenZFile archive = SevenZFile.builder()
-                .setPath(path)
-                .setMaxMemoryLimitKiB(XZ_MEMORY_KIB)
-                .get();
-        return new OwnedStream(archive.getInputStream(onlyEntry(archive, path)), archive);
+    /** The same with how far the file was read when it broke. */
+    UnreadableInput broken(Exception cause, long read) {
+        UnreadableInput plain = broken(path, kind, cause);
+        return read <= 0 || plain.offset().isPresent()
+                ? plain
+                : new UnreadableInput(
+                        plain.getMessage().replaceFirst("\\.$", "") + ", read up to byte " + read + " of "
+                                + compressed.bytes() + ".",
+                        cause);
     }
 
     static UnreadableInput broken(Path path, ContainerKind kind, Exception cause) {

@@ -24,7 +24,7 @@ import java.util.Optional;
 import java.util.concurrent.CancellationException;
 
 /**
- * An image opened for reading anywhere in it. A raw one is read where it lies; one in a container is first unpacked to
+ * An image opened for reading anywhere in it. A raw one, or an .xz of many blocks, is read where it lies; another is first unpacked to
  * a sparse file that is deleted on closing, so zeros take no space.
  */
 public final class UnpackedImage implements Closeable {
@@ -47,6 +47,12 @@ public final class UnpackedImage implements Closeable {
         if (image.kind() == ContainerKind.RAW) {
             Optional<String> sum = digest ? Optional.of(PublishedChecksum.sha256(image.path())) : Optional.empty();
             return new UnpackedImage(FileDevice.forReading(image.path()), sum, Optional.empty());
+        }
+        if (!digest) {
+            Optional<BlockDevice> anywhere = image.device();
+            if (anywhere.isPresent()) {
+                return new UnpackedImage(anywhere.get(), Optional.empty(), Optional.empty());
+            }
         }
         Path file = Files.createTempFile("exordium-", ".img");
         try {

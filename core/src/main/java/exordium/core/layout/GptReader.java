@@ -60,6 +60,7 @@ final class GptReader {
                 sectorSize,
                 Optional.of(new DiskIdentifier(guid(copy.header(), 56).toLowerCase(Locale.ROOT))),
                 partitions(copy, sectorSize),
+                Optional.of(named * sectorSize),
                 findings));
     }
 

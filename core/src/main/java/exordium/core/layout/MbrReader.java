@@ -73,7 +73,12 @@ final class MbrReader {
             readLogical(device, id, extended, sectorSize, partitions, findings);
         }
         return new PartitionTable(
-                PartitionTable.Kind.MBR, sectorSize, Optional.of(id), List.copyOf(partitions), findings);
+                PartitionTable.Kind.MBR,
+                sectorSize,
+                Optional.of(id),
+                List.copyOf(partitions),
+                Optional.empty(),
+                findings);
     }
 
     /** Each link of the chain holds one logical partition and the place of the next, counted from the first. */

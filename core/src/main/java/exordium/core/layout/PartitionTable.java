@@ -7,12 +7,17 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 
-/** A drive's partition table as read. */
+/**
+ * A drive's partition table as read.
+ *
+ * @param backupByte where a GPT says its second header stands
+ */
 public record PartitionTable(
         Kind kind,
         int sectorSize,
         Optional<DiskIdentifier> diskId,
         List<Partition> partitions,
+        Optional<Long> backupByte,
         List<Finding> findings) {
     /** The kinds told apart. */
     public enum Kind {
@@ -32,7 +37,7 @@ public record PartitionTable(
     }
 
     public static PartitionTable none(int sectorSize) {
-        return new PartitionTable(Kind.NONE, sectorSize, Optional.empty(), List.of(), List.of());
+        return new PartitionTable(Kind.NONE, sectorSize, Optional.empty(), List.of(), Optional.empty(), List.of());
     }
 
     /** The smallest medium that holds all of it: the last partition's end, and room for a GPT's second table. */

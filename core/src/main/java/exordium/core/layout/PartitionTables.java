@@ -40,6 +40,7 @@ public final class PartitionTables {
                     sector,
                     java.util.Optional.empty(),
                     List.of(),
+                    java.util.Optional.empty(),
                     List.of(Finding.stop(
                             "gpt-broken", "A GPT is announced, but neither of its two headers is whole.", TABLE)));
         }
@@ -81,7 +82,12 @@ public final class PartitionTables {
             }
         }
         return new PartitionTable(
-                table.kind(), table.sectorSize(), table.diskId(), table.partitions(), List.copyOf(findings));
+                table.kind(),
+                table.sectorSize(),
+                table.diskId(),
+                table.partitions(),
+                table.backupByte(),
+                List.copyOf(findings));
     }
 
     static long lba(byte[] bytes, int at, int sectorSize) {

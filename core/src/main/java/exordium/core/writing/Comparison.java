@@ -3,6 +3,7 @@ package exordium.core.writing;
 
 import exordium.core.block.AlignedBuffers;
 import exordium.core.block.BlockDevice;
+import exordium.core.block.MediumException;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
@@ -27,11 +28,22 @@ public final class Comparison {
      * @throws CancellationException when the watch says stop
      */
     public static Verification whole(ImageFile image, BlockDevice target, TransferWatch watch) throws IOException {
-        return of(image, target, position -> true, watch);
+        return of(image, target, position -> true, (position, from) -> true, watch);
     }
 
-    /** Compares the chunks whose position is wanted. */
-    static Verification of(ImageFile image, BlockDevice target, LongPredicate wanted, TransferWatch watch)
+    /** Asked of a piece of 64 KiB by its chunk and its place in it. */
+    interface Counts {
+        boolean at(long position, int from);
+    }
+
+    /** Compares what is in doubt once more; what cannot be read differs. */
+    static List<Difference> ofDoubtful(ImageFile image, BlockDevice target, LongPredicate chunks, Counts counts)
+            throws IOException {
+        return of(image, target, chunks, counts, TransferWatch.NONE).differences();
+    }
+
+    private static Verification of(
+            ImageFile image, BlockDevice target, LongPredicate wanted, Counts counts, TransferWatch watch)
             throws IOException {
         List<Difference> differences = new ArrayList<>();
         ByteBuffer back = AlignedBuffers.allocate(ChunkSource.CHUNK);
@@ -48,9 +60,7 @@ public final class Comparison {
                                 + target.size().bytes() + ".");
                     }
                     long begin = System.nanoTime();
-                    back.clear().limit(chunk.length());
-                    target.readBack(chunk.position(), back);
-                    collect(chunk.position(), chunk.buffer(), back.flip(), differences);
+                    compare(chunk, target, back, counts, differences);
                     checked += chunk.length();
                     watch.moved(
                             TransferWatch.Phase.COMPARING,
@@ -63,6 +73,39 @@ public final class Comparison {
             }
         }
         return new Verification(checked, target.readsPastCache(), List.copyOf(differences));
+    }
+
+    private static void compare(
+            ChunkSource.Chunk chunk, BlockDevice target, ByteBuffer back, Counts counts, List<Difference> differences)
+            throws IOException {
+        Pieces pieces = Pieces.of(chunk.length(), (from, length) -> counts.at(chunk.position(), from));
+        for (Pieces.Stretch each : pieces.stretches()) {
+            ByteBuffer expected = chunk.buffer().slice(each.from(), each.length());
+            long position = chunk.position() + each.from();
+            try {
+                back.clear().limit(each.length());
+                target.readBack(position, back);
+                collect(position, expected, back.flip(), differences);
+            } catch (MediumException e) {
+                pieceByPiece(position, expected, target, back, differences);
+            }
+        }
+    }
+
+    /** Around a place that cannot be read, the rest is still compared. */
+    private static void pieceByPiece(
+            long position, ByteBuffer expected, BlockDevice target, ByteBuffer back, List<Difference> differences)
+            throws IOException {
+        for (int at = 0; at < expected.limit(); at += Pieces.PIECE) {
+            int length = Math.min(Pieces.PIECE, expected.limit() - at);
+            try {
+                back.clear().limit(length);
+                target.readBack(position + at, back);
+                collect(position + at, expected.slice(at, length), back.flip(), differences);
+            } catch (MediumException e) {
+                add(differences, position + at, length);
+            }
+        }
     }
 
     private static void collect(long position, ByteBuffer expected, ByteBuffer found, List<Difference> differences) {

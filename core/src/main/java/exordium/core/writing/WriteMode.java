@@ -7,6 +7,8 @@ import java.util.Locale;
 public enum WriteMode {
     /** All of them. */
     WHOLE,
+    /** Those that a table, a file system or the gap before the first partition needs; unknown file systems whole. */
+    USED,
     /** The target is read first, and only chunks that differ are written: quicker, and spares the medium. */
     CHANGED;
 

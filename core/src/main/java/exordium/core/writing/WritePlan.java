@@ -5,6 +5,7 @@ import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.image.ImageFile;
+import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
@@ -19,6 +20,7 @@ import java.util.Optional;
 /**
  * Everything one write will do, before it does anything.
  *
+ * @param used in mode used: which places of the image count
  * @param estimate from the rates given; empty where none is known
  * @param findings stops refuse the run
  */
@@ -29,6 +31,7 @@ public record WritePlan(
         WriteMode mode,
         boolean verify,
         boolean digest,
+        Optional<UsedMap> used,
         Optional<Duration> estimate,
         List<Finding> findings) {
     private static final Basis SIZES = Basis.computed("the real bytes of image and target");
@@ -54,8 +57,12 @@ public record WritePlan(
     public record Stage(String text, Optional<Duration> time) {}
 
     /** How the write is to be done. */
-    public record Options(WriteMode mode, boolean verify, boolean digest) {
+    public record Options(WriteMode mode, boolean verify, boolean digest, Optional<UsedMap> used) {
         public static final Options USUAL = new Options(WriteMode.WHOLE, true, false);
+
+        public Options(WriteMode mode, boolean verify, boolean digest) {
+            this(mode, verify, digest, Optional.empty());
+        }
     }
 
     /**
@@ -87,9 +94,20 @@ public record WritePlan(
             findings.add(Finding.caution(
                     "not-verified", "Without reading back, nobody knows what the medium holds.", Basis.practice()));
         }
-        Optional<Duration> estimate = writeTime(imageSize, target)
+        if (options.mode() == WriteMode.USED && options.used().isEmpty()) {
+            throw new IllegalArgumentException("mode used wants the image's used map");
+        }
+        ByteSize moved = options.used().map(UsedMap::bytes).orElse(imageSize);
+        if (options.mode() == WriteMode.USED) {
+            findings.add(Finding.note(
+                    "used-only",
+                    moved.said() + " of " + imageSize.said()
+                            + " are written: what tables and file systems count as taken. What lies between stays as it is.",
+                    Basis.computed("the image's allocation maps")));
+        }
+        Optional<Duration> estimate = writeTime(moved, target)
                 .map(time ->
-                        options.verify() ? time.plus(readTime(imageSize, target).orElse(time)) : time);
+                        options.verify() ? time.plus(readTime(moved, target).orElse(time)) : time);
         estimate.ifPresent(time -> findings.add(Finding.note(
                 "write-time",
                 "About " + Span.said(time) + (options.verify() ? ", reading back included." : "."),
@@ -101,6 +119,7 @@ public record WritePlan(
                 options.mode(),
                 options.verify(),
                 options.digest(),
+                options.mode() == WriteMode.USED ? options.used() : Optional.empty(),
                 estimate,
                 Finding.worstFirst(findings));
     }
@@ -109,24 +128,39 @@ public record WritePlan(
     public List<Stage> stages() {
         List<Stage> stages = new ArrayList<>();
         String name = target.id();
-        Optional<Duration> writing = writeTime(imageSize, target);
-        if (mode == WriteMode.WHOLE) {
-            stages.add(new Stage(
-                    "Blank the partition table of " + name + ": cut off half-way, it starts nothing.",
-                    Optional.empty()));
-            stages.add(new Stage("Unpack and write " + imageSize.said() + ".", writing));
-        } else {
-            stages.add(new Stage("Read " + name + " and write only the chunks that differ.", writing));
+        ByteSize moved = planned();
+        Optional<Duration> writing = writeTime(moved, target);
+        switch (mode) {
+            case WHOLE, USED -> {
+                stages.add(new Stage(
+                        "Blank the partition table of " + name + ": cut off half-way, it starts nothing.",
+                        Optional.empty()));
+                stages.add(new Stage(
+                        "Unpack and write " + moved.said() + (mode == WriteMode.USED ? ", what is in use." : "."),
+                        writing));
+            }
+            case CHANGED ->
+                stages.add(new Stage(
+                        "Read " + name + " and write only the pieces that differ.",
+                        readTime(moved, target).or(() -> writing)));
         }
         stages.add(
                 new Stage("Put the partition table in place and wait until all is on the medium.", Optional.empty()));
         if (verify) {
-            stages.add(new Stage(
-                    "Read " + imageSize.said() + " back past the page cache and compare.",
-                    readTime(imageSize, target).or(() -> writing)));
+            stages.add(
+                    mode == WriteMode.CHANGED
+                            ? new Stage("Read what was written back past the page cache and compare.", Optional.empty())
+                            : new Stage(
+                                    "Read " + moved.said() + " back past the page cache and compare.",
+                                    readTime(moved, target).or(() -> writing)));
         }
         stages.add(new Stage("Put the verdict in the logbook.", Optional.empty()));
         return List.copyOf(stages);
+    }
+
+    /** The bytes of the image that this write is about. */
+    public ByteSize planned() {
+        return used.map(UsedMap::bytes).orElse(imageSize);
     }
 
     private static Optional<Duration> writeTime(ByteSize size, TargetDescription target) {

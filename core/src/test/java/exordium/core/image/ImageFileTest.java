@@ -98,9 +98,8 @@ class ImageFileTest {
     void aCutOffStreamEndsInOneSentence(String tool) throws IOException {
         byte[] bytes = Files.readAllBytes(packed(tool));
         Path cut = Files.write(folder.resolve("cut"), Arrays.copyOf(bytes, bytes.length / 2));
-        ImageFile image = ImageFile.open(cut);
         assertThatThrownBy(() -> {
-                    try (InputStream stream = image.stream()) {
+                    try (InputStream stream = ImageFile.open(cut).stream()) {
                         stream.readAllBytes();
                     }
                 })
@@ -144,7 +143,20 @@ class ImageFileTest {
     void aZipWithTwoFilesAsksForOne() throws IOException {
         Files.write(folder.resolve("second.img"), new byte[10]);
         GeneralTools.run(folder, "zip", "-q", "two.zip", "image.img", "second.img");
-        assertThatThrownBy(() -> ImageFile.open(folder.resolve("two.zip"))).hasMessageContaining("holds 2 files");
+        Path two = folder.resolve("two.zip");
+        assertThatThrownBy(() -> ImageFile.open(two))
+                .hasMessageContaining("holds 2 images")
+                .hasMessageContaining("second.img");
+        assertThat(ImageFile.open(two.resolve("second.img")).uncompressedSize()).contains(ByteSize.of(10));
+        try (InputStream stream = ImageFile.open(two.resolve("image.img")).stream()) {
+            assertThat(stream.readAllBytes()).isEqualTo(content);
+        }
+        assertThatThrownBy(() -> ImageFile.open(two.resolve("third.img")))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("There is no third.img in two.zip");
+        Files.write(folder.resolve("readme.txt"), new byte[10]);
+        GeneralTools.run(folder, "zip", "-q", "one.zip", "image.img", "readme.txt");
+        assertThat(ImageFile.open(folder.resolve("one.zip")).entry()).contains("image.img");
     }
 
     @Test
@@ -165,5 +177,96 @@ class ImageFileTest {
     void aChecksumOfAnotherFileIsNotTaken() throws IOException {
         Files.writeString(folder.resolve("SHA256SUMS"), PublishedChecksum.sha256(raw) + "  other.img\n");
         assertThat(PublishedChecksum.besides(raw)).isEmpty();
+    }
+
+    /** Blocks and frames are unpacked side by side; what comes out is what went in, in its order. */
+    @ParameterizedTest
+    @ValueSource(strings = {"xz", "zst"})
+    void manyPiecesGiveTheImageBackInOrder(String tool) throws IOException {
+        byte[] large = new byte[9_000_001];
+        Random random = new Random(11);
+        for (int at = 0; at < large.length; at += 3) {
+            large[at] = (byte) random.nextInt(7);
+        }
+        Path file = Files.write(folder.resolve("large.img"), large);
+        Path packed = folder.resolve("large.img." + tool);
+        if (tool.equals("xz")) {
+            GeneralTools.run("xz", "-k", "-0", "--block-size=400000", file.toString());
+        } else {
+            for (int at = 0; at < large.length; at += 1_000_000) {
+                Path part = Files.write(
+                        folder.resolve("part"), Arrays.copyOfRange(large, at, Math.min(large.length, at + 1_000_000)));
+                GeneralTools.run(
+                        "zstd",
+                        "-q",
+                        "-f",
+                        part.toString(),
+                        "-o",
+                        folder.resolve("part.zst").toString());
+                Files.write(
+                        packed,
+                        Files.readAllBytes(folder.resolve("part.zst")),
+                        java.nio.file.StandardOpenOption.CREATE,
+                        java.nio.file.StandardOpenOption.APPEND);
+            }
+        }
+        ImageFile image = ImageFile.open(packed);
+        assertThat(image.uncompressedSize()).contains(ByteSize.of(large.length));
+        try (InputStream stream = image.stream()) {
+            assertThat(stream.readAllBytes()).isEqualTo(large);
+        }
+    }
+
+    @Test
+    void anXzOfManyBlocksIsReadAnywhereWithoutUnpackingIt() throws IOException {
+        ImageFile image = ImageFile.open(packed("xz-blocks"));
+        Random random = new Random(5);
+        try (var device = image.device().orElseThrow()) {
+            assertThat(device.size()).isEqualTo(ByteSize.of(content.length));
+            for (int i = 0; i < 50; i++) {
+                int from = random.nextInt(content.length - 100_000);
+                int length = 1 + random.nextInt(100_000);
+                assertThat(device.bytes(from, length)).isEqualTo(Arrays.copyOfRange(content, from, from + length));
+            }
+        }
+        assertThat(ImageFile.open(packed("gz")).device()).isEmpty();
+    }
+
+    /** What is stuck to the end is told with its place, or is no part of the image: never a silent half of it. */
+    @ParameterizedTest
+    @ValueSource(strings = {"xz", "xz-blocks", "gz", "zst", "bz2"})
+    void whatIsStuckToTheEndIsTold(String tool) throws IOException {
+        Path packed = packed(tool);
+        Files.write(packed, new byte[] {1, 2, 3, 4, 5, 6, 7}, java.nio.file.StandardOpenOption.APPEND);
+        assertThatThrownBy(() -> {
+                    try (InputStream stream = ImageFile.open(packed).stream()) {
+                        stream.readAllBytes();
+                    }
+                })
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("is not a whole");
+    }
+
+    /** Several members and streams in one file are one image, as the tools themselves unpack them. */
+    @ParameterizedTest
+    @ValueSource(strings = {"xz", "gz", "zst", "bz2"})
+    void severalStreamsInOneFileAreOneImage(String tool) throws IOException {
+        byte[] once = Files.readAllBytes(packed(tool));
+        Path twice = folder.resolve("twice");
+        Files.write(twice, once);
+        Files.write(twice, once, java.nio.file.StandardOpenOption.APPEND);
+        try (InputStream stream = ImageFile.open(twice).stream()) {
+            byte[] all = stream.readAllBytes();
+            assertThat(all).hasSize(2 * content.length).startsWith(content).endsWith(content);
+        }
+    }
+
+    @Test
+    void aZipOfTheLargeFormIsReadAsWell() throws IOException {
+        // From standard input zip does not know the size and writes the 64-bit form.
+        GeneralTools.run(folder, "sh", "-c", "zip -q -fz- large.zip - < image.img || zip -q large.zip - < image.img");
+        try (InputStream stream = ImageFile.open(folder.resolve("large.zip")).stream()) {
+            assertThat(stream.readAllBytes()).isEqualTo(content);
+        }
     }
 }

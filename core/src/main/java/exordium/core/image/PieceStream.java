@@ -1,0 +1,142 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.image;
+
+import java.io.Closeable;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InterruptedIOException;
+import java.io.UncheckedIOException;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
+
+/**
+ * A container whose pieces unpack on their own, such as the blocks of an .xz: unpacked side by side, handed out in order.
+ * Memory: at most {@link #BUDGET} of unpacked pieces, whatever the container holds.
+ */
+final class PieceStream extends InputStream {
+    /** What all pieces in hand may take together. */
+    static final long BUDGET = 96L << 20;
+
+    private static final long CLOSING_SECONDS = 10;
+
+    /** Unpacks single pieces; one for each thread, since it keeps the file's position. */
+    interface Unpacker extends Closeable {
+        byte[] piece(int index) throws IOException;
+    }
+
+    /** Opens an unpacker of the container. */
+    interface Opener {
+        Unpacker open() throws IOException;
+    }
+
+    private final Opener opener;
+    private final int pieces;
+    private final int ahead;
+    private final ExecutorService workers;
+    private final ConcurrentLinkedQueue<Unpacker> idle = new ConcurrentLinkedQueue<>();
+    private final ConcurrentLinkedQueue<Unpacker> all = new ConcurrentLinkedQueue<>();
+    private final Deque<Future<byte[]>> inHand = new ArrayDeque<>();
+    private int asked;
+    private byte[] current = new byte[0];
+    private int at;
+
+    /** How many pieces of this size there may be at once: one handed out, one waiting, one for each core. */
+    static int atOnce(long largestPiece, int cores) {
+        return (int) Math.min(cores + 2L, BUDGET / Math.max(1, largestPiece));
+    }
+
+    /** Under three at once there is nothing to gain. */
+    static boolean worthwhile(long pieces, long largestPiece) {
+        return pieces > 1 && atOnce(largestPiece, 1) >= 3;
+    }
+
+    PieceStream(Opener opener, int pieces, long largestPiece) {
+        int atOnce = atOnce(largestPiece, Runtime.getRuntime().availableProcessors());
+        this.opener = opener;
+        this.pieces = pieces;
+        this.ahead = atOnce - 1;
+        this.workers = Executors.newFixedThreadPool(Math.max(1, atOnce - 2), work -> {
+            Thread thread = new Thread(work, "image-unpacker");
+            thread.setDaemon(true);
+            return thread;
+        });
+    }
+
+    @Override
+    public int read() throws IOException {
+        byte[] one = new byte[1];
+        return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
+    }
+
+    @Override
+    public int read(byte[] target, int offset, int length) throws IOException {
+        if (length == 0) {
+            return 0;
+        }
+        while (at == current.length) {
+            if (!next()) {
+                return -1;
+            }
+        }
+        int got = Math.min(length, current.length - at);
+        System.arraycopy(current, at, target, offset, got);
+        at += got;
+        return got;
+    }
+
+    private boolean next() throws IOException {
+        current = new byte[0];
+        at = 0;
+        while (asked < pieces && inHand.size() < ahead) {
+            int index = asked++;
+            inHand.addLast(workers.submit(() -> unpack(index)));
+        }
+        if (inHand.isEmpty()) {
+            return false;
+        }
+        try {
+            current = inHand.removeFirst().get();
+            return true;
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new InterruptedIOException("interrupted while unpacking");
+        } catch (ExecutionException e) {
+            if (e.getCause() instanceof IOException failure) {
+                throw failure;
+            }
+            throw new IOException(e.getCause());
+        }
+    }
+
+    private byte[] unpack(int index) throws IOException {
+        Unpacker unpacker = idle.poll();
+        if (unpacker == null) {
+            unpacker = opener.open();
+            all.add(unpacker);
+        }
+        byte[] piece = unpacker.piece(index);
+        idle.add(unpacker);
+        return piece;
+    }
+
+    @Override
+    public void close() throws IOException {
+        workers.shutdownNow();
+        try {
+            if (!workers.awaitTermination(CLOSING_SECONDS, TimeUnit.SECONDS)) {
+                throw new UncheckedIOException(new IOException("an unpacker does not end"));
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+        for (Unpacker unpacker : all) {
+            unpacker.close();
+        }
+    }
+}

@@ -1,0 +1,96 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.image;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.MediumException;
+import exordium.core.quantity.ByteSize;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.util.LinkedHashMap;
+import java.util.Map;
+
+/** An .xz of many blocks, read anywhere: only the blocks that are asked for are unpacked, and the last few are kept. */
+final class XzDevice implements BlockDevice {
+    private final String name;
+    private final XzBlocks blocks;
+    private final Map<Integer, byte[]> kept;
+
+    XzDevice(String name, XzBlocks blocks) {
+        this.name = name;
+        this.blocks = blocks;
+        int most = (int) Math.max(2, Math.min(16, (PieceStream.BUDGET / 2) / Math.max(1, blocks.largest())));
+        this.kept = new LinkedHashMap<>(16, 0.75f, true) {
+            private static final long serialVersionUID = 1L;
+
+            @Override
+            protected boolean removeEldestEntry(Map.Entry<Integer, byte[]> eldest) {
+                return size() > most;
+            }
+        };
+    }
+
+    @Override
+    public String name() {
+        return name;
+    }
+
+    @Override
+    public ByteSize size() {
+        return ByteSize.of(blocks.length());
+    }
+
+    @Override
+    public int sectorSize() {
+        return 512;
+    }
+
+    @Override
+    public boolean readOnly() {
+        return true;
+    }
+
+    @Override
+    public synchronized void read(long position, ByteBuffer target) throws IOException {
+        requireInside(position, target.remaining());
+        long at = position;
+        while (target.hasRemaining()) {
+            int index = blocks.holding(at);
+            byte[] block = kept.get(index);
+            if (block == null) {
+                block = unpack(index, at);
+                kept.put(index, block);
+            }
+            int from = (int) (at - blocks.start(index));
+            int piece = Math.min(target.remaining(), block.length - from);
+            target.put(block, from, piece);
+            at += piece;
+        }
+    }
+
+    private byte[] unpack(int index, long at) throws MediumException {
+        try {
+            return blocks.piece(index);
+        } catch (IOException | RuntimeException e) {
+            throw new MediumException(
+                    name, at, "its block at byte " + at + " of the image is broken", new IOException(e));
+        }
+    }
+
+    @Override
+    public void write(long position, ByteBuffer source) throws IOException {
+        throw new MediumException(name, position, "an image in a container is not written");
+    }
+
+    @Override
+    public void flush() {}
+
+    @Override
+    public boolean readsPastCache() {
+        return false;
+    }
+
+    @Override
+    public void close() throws IOException {
+        blocks.close();
+    }
+}

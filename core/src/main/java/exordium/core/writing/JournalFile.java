@@ -1,0 +1,210 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.writing;
+
+import exordium.core.finding.UnreadableInput;
+import exordium.core.image.ImageFile;
+import java.io.Closeable;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * A journal as a text file (docs/formats/journal.md): a head that names image and target, then one line for each chunk that
+ * is on the medium. A torn last line, as a kill leaves it, is not counted.
+ */
+public final class JournalFile implements WriteJournal, Closeable {
+    /** Settled this often: 64 MiB are written again at most. */
+    public static final int USUAL_CHUNKS = 16;
+
+    private static final String TITLE = "exordium write journal 1";
+    private static final long LARGEST = 64L << 20;
+
+    private final FileChannel channel;
+    private final int chunks;
+    private final Map<Integer, Integer> before;
+    private final List<String> gathered = new ArrayList<>();
+
+    private JournalFile(FileChannel channel, int chunks, Map<Integer, Integer> before) {
+        this.channel = channel;
+        this.chunks = chunks;
+        this.before = Map.copyOf(before);
+    }
+
+    /**
+     * What a journal was made for. Another image or another target under the same name is told by these.
+     *
+     * @param modified of the image file, milliseconds
+     * @param serial of the target, empty where it tells none
+     */
+    public record Head(
+            String image,
+            long imageBytes,
+            long fileBytes,
+            long modified,
+            String target,
+            long targetBytes,
+            String serial,
+            String mode) {
+
+        public static Head of(WritePlan plan, String serial) throws IOException {
+            ImageFile image = plan.image();
+            return new Head(
+                    image.path().toAbsolutePath().normalize()
+                            + image.entry().map(entry -> "/" + entry).orElse(""),
+                    plan.imageSize().bytes(),
+                    image.compressedSize().bytes(),
+                    Files.getLastModifiedTime(image.path()).toMillis(),
+                    plan.target().path().toAbsolutePath().normalize().toString(),
+                    plan.target().size().bytes(),
+                    serial,
+                    plan.mode().code());
+        }
+
+        private List<String> lines() {
+            return List.of(
+                    TITLE,
+                    "image " + image,
+                    "image-bytes " + imageBytes,
+                    "file-bytes " + fileBytes,
+                    "modified " + modified,
+                    "target " + target,
+                    "target-bytes " + targetBytes,
+                    "serial " + serial,
+                    "mode " + mode);
+        }
+
+        private static Head parse(Path file, List<String> lines) throws UnreadableInput {
+            try {
+                return new Head(
+                        value(lines, 1),
+                        Long.parseLong(value(lines, 2)),
+                        Long.parseLong(value(lines, 3)),
+                        Long.parseLong(value(lines, 4)),
+                        value(lines, 5),
+                        Long.parseLong(value(lines, 6)),
+                        value(lines, 7),
+                        value(lines, 8));
+            } catch (NumberFormatException e) {
+                throw new UnreadableInput(file.getFileName() + " is no journal of a write.", e);
+            }
+        }
+
+        private static String value(List<String> lines, int index) {
+            int space = lines.get(index).indexOf(' ');
+            return space < 0 ? "" : lines.get(index).substring(space + 1);
+        }
+
+        /** Says what is not as it was; empty where nothing has changed. */
+        public String changedSince(Head was) {
+            if (!image.equals(was.image())) {
+                return "it was another image, " + was.image();
+            }
+            if (imageBytes != was.imageBytes() || fileBytes != was.fileBytes() || modified != was.modified()) {
+                return "the image has changed since";
+            }
+            if (!target.equals(was.target()) || targetBytes != was.targetBytes() || !serial.equals(was.serial())) {
+                return "the target is not the one it was";
+            }
+            return mode.equals(was.mode()) ? "" : "it was begun in mode " + was.mode();
+        }
+    }
+
+    /** What a journal tells of where its write stands. */
+    public record Stand(Head head, Map<Integer, Integer> chunks) {
+        public long bytes() {
+            return Math.min(head.imageBytes(), (long) chunks.size() * ChunkSource.CHUNK);
+        }
+    }
+
+    /** @throws UnreadableInput when it is no journal */
+    public static Stand read(Path file) throws IOException {
+        if (!Files.isRegularFile(file) || Files.size(file) > LARGEST) {
+            throw new UnreadableInput(file.getFileName() + " is no journal of a write.");
+        }
+        String text = new String(Files.readAllBytes(file), StandardCharsets.UTF_8);
+        List<String> lines = List.of(text.split("\n", -1));
+        // What stands after the last line feed is torn off.
+        List<String> whole = lines.subList(0, lines.size() - 1);
+        if (whole.size() < 9 || !whole.get(0).equals(TITLE)) {
+            throw new UnreadableInput(file.getFileName() + " is no journal of a write.");
+        }
+        Map<Integer, Integer> chunks = new HashMap<>();
+        for (String line : whole.subList(9, whole.size())) {
+            if (line.matches("\\d{1,8} [0-9a-f]{8}")) {
+                int space = line.indexOf(' ');
+                chunks.put(
+                        Integer.parseInt(line.substring(0, space)),
+                        Integer.parseUnsignedInt(line.substring(space + 1), 16));
+            }
+        }
+        return new Stand(Head.parse(file, whole), chunks);
+    }
+
+    /** Begins a journal; where there is one for this very write, goes on with it. */
+    public static JournalFile open(Path file, Head head, int chunks) throws IOException {
+        Map<Integer, Integer> before = Map.of();
+        if (Files.exists(file)) {
+            Stand stand = read(file);
+            String changed = head.changedSince(stand.head());
+            if (!changed.isEmpty()) {
+                throw new UnreadableInput("This write cannot go on: " + changed + ". Begin it anew.");
+            }
+            before = stand.chunks();
+        }
+        FileChannel channel = FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+        JournalFile journal = new JournalFile(channel, chunks, before);
+        List<String> lines = new ArrayList<>(head.lines());
+        before.forEach((chunk, crc) -> lines.add(line(chunk, crc)));
+        channel.truncate(0);
+        journal.append(lines);
+        return journal;
+    }
+
+    @Override
+    public Map<Integer, Integer> before() {
+        return before;
+    }
+
+    @Override
+    public void wrote(int chunk, int crc) {
+        gathered.add(line(chunk, crc));
+    }
+
+    private static String line(int chunk, int crc) {
+        return chunk + " " + String.format("%08x", crc);
+    }
+
+    @Override
+    public boolean full() {
+        return gathered.size() >= chunks;
+    }
+
+    @Override
+    public void settle() throws IOException {
+        append(gathered);
+        gathered.clear();
+    }
+
+    private void append(List<String> lines) throws IOException {
+        if (!lines.isEmpty()) {
+            ByteBuffer bytes = StandardCharsets.UTF_8.encode(String.join("\n", lines) + "\n");
+            while (bytes.hasRemaining()) {
+                channel.write(bytes);
+            }
+            channel.force(true);
+        }
+    }
+
+    @Override
+    public void close() throws IOException {
+        channel.close();
+    }
+}

@@ -1,0 +1,427 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.writing;
+
+import exordium.core.block.AlignedBuffers;
+import exordium.core.block.BlockDevice;
+import exordium.core.block.MediumException;
+import exordium.core.block.TransferWatch;
+import exordium.core.block.TransferWatch.Phase;
+import exordium.core.quantity.ByteSize;
+import exordium.core.quantity.Span;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.CancellationException;
+import java.util.zip.CRC32C;
+
+/**
+ * One target of a write, from its first chunk to its report. Several lanes may be fed from one reading of the image.
+ *
+ * <p>The first chunk, with the partition table, is blanked at the beginning and written last. A write that was killed
+ * half-way therefore leaves a drive without a table, which nothing starts from and nobody takes for good.
+ *
+ * <p>Where chunks are compared instead of written (mode changed), a mark is put at the end of the image before the first byte
+ * is changed: a drive that wraps round shows it at another place while the rest is compared. So what was compared with the
+ * mark in place cannot be undone unseen by later writes, and need not be read twice.
+ */
+final class TargetLane {
+    private static final int MARK = AlignedBuffers.ALIGNMENT;
+    /** This many unreadable chunks on end are no bad places any more but a drive that is gone. */
+    private static final int GONE = 4;
+
+    private final WritePlan plan;
+    private final BlockDevice target;
+    private final TransferWatch watch;
+    private final WriteJournal journal;
+    private final List<Proof> proofs = new ArrayList<>();
+    private final ByteBuffer spare = AlignedBuffers.allocate(ChunkSource.CHUNK);
+    private final long begin = System.nanoTime();
+
+    private long written;
+    private long skipped;
+    private int changedSince;
+    private long writeNanos;
+    private long readNanos;
+    private boolean tableBlanked;
+    private boolean marked;
+    private byte[] mark = new byte[0];
+    private Optional<Verification> verification = Optional.empty();
+    private Verdict verdict = Verdict.WRITTEN;
+    private String sentence = "";
+    private boolean ended;
+
+    /** What is to be read back of one chunk. */
+    private record Proof(long position, int length, Pieces pieces, int crc) {}
+
+    TargetLane(WritePlan plan, BlockDevice target, TransferWatch watch, WriteJournal journal) {
+        this.plan = plan;
+        this.target = target;
+        this.watch = watch;
+        this.journal = journal;
+    }
+
+    WritePlan plan() {
+        return plan;
+    }
+
+    boolean ended() {
+        return ended;
+    }
+
+    interface Step {
+        void run() throws IOException;
+    }
+
+    /** Does something unless this lane has ended; what goes wrong ends it, and it alone. */
+    void attempt(Step step) {
+        if (ended) {
+            return;
+        }
+        try {
+            step.run();
+        } catch (CancellationException e) {
+            end(Verdict.CANCELLED, "Stopped. " + incomplete());
+        } catch (IOException e) {
+            end(Verdict.FAILED, withStop(e.getMessage()) + " " + incomplete());
+        }
+    }
+
+    private void end(Verdict how, String words) {
+        verdict = how;
+        sentence = words;
+        ended = true;
+    }
+
+    void begin(ChunkSource.Chunk first) throws IOException {
+        if (plan.mode() != WriteMode.CHANGED) {
+            blankTable(first.length());
+        }
+    }
+
+    /** Any chunk but the first. */
+    void take(ChunkSource.Chunk chunk) throws IOException {
+        goOnOrStop();
+        requireRoom(chunk);
+        Pieces wanted = wanted(chunk);
+        int index = (int) (chunk.position() / ChunkSource.CHUNK);
+        Integer before = journal.before().get(index);
+        if (before != null && before != wanted.crc(chunk.buffer())) {
+            throw new IOException("The image is not the one this write was begun with");
+        }
+        boolean compares = plan.mode() == WriteMode.CHANGED || before != null;
+        Pieces toWrite = compares ? differing(chunk, wanted) : wanted;
+        if (before != null && toWrite.bytes() > 0) {
+            changedSince++;
+        }
+        boolean trusted = marked;
+        if (toWrite.bytes() > 0 && plan.mode() == WriteMode.CHANGED && !tableBlanked) {
+            putMark();
+        }
+        put(chunk, toWrite);
+        expect(chunk, trusted ? toWrite : wanted);
+        journal.wrote(index, wanted.crc(chunk.buffer()));
+        if (journal.full()) {
+            target.flush();
+            journal.settle();
+        }
+    }
+
+    /** The first chunk, with the table, once everything else is on the medium. */
+    void finish(ChunkSource.Chunk first) throws IOException {
+        flush();
+        journal.settle();
+        goOnOrStop();
+        Pieces all = Pieces.all(first.length());
+        boolean compares = plan.mode() == WriteMode.CHANGED && !tableBlanked;
+        Pieces toWrite = compares ? differing(first, all) : all;
+        if (toWrite.bytes() == 0 && written == 0) {
+            // Everything was compared and nothing was touched since: there is nothing to read a second time.
+            proofs.clear();
+        } else {
+            expect(first, all);
+        }
+        put(first, toWrite);
+        flush();
+        if (written + skipped != plan.imageSize().bytes()) {
+            throw new IOException(plan.image().name() + " unpacked to " + (written + skipped) + " bytes where "
+                    + plan.imageSize().bytes() + " were planned");
+        }
+    }
+
+    private void flush() throws IOException {
+        long started = System.nanoTime();
+        target.flush();
+        writeNanos += System.nanoTime() - started;
+    }
+
+    private Pieces wanted(ChunkSource.Chunk chunk) {
+        return plan.used().isEmpty()
+                ? Pieces.all(chunk.length())
+                : Pieces.of(chunk.length(), (from, length) -> plan.used().get().holds(chunk.position() + from, length));
+    }
+
+    private void requireRoom(ChunkSource.Chunk chunk) throws IOException {
+        if (chunk.position() + chunk.length() > plan.imageSize().bytes()) {
+            throw new IOException(plan.image().name() + " unpacks to more than the "
+                    + plan.imageSize().exact() + " it announces");
+        }
+    }
+
+    private void blankTable(int length) throws IOException {
+        if (!tableBlanked) {
+            spare.clear();
+            while (spare.hasRemaining()) {
+                spare.putLong(0);
+            }
+            spare.flip().limit(length);
+            target.write(0, spare);
+            target.flush();
+            tableBlanked = true;
+        }
+    }
+
+    /** Before the first byte is changed: the table goes, and the mark is put where a block behind the first chunk has room. */
+    private void putMark() throws IOException {
+        blankTable((int) Math.min(ChunkSource.CHUNK, plan.imageSize().bytes()));
+        long place = markPlace();
+        if (place < ChunkSource.CHUNK || !journal.before().isEmpty()) {
+            return;
+        }
+        CRC32C seed = new CRC32C();
+        seed.update((target.name() + System.nanoTime()).getBytes(java.nio.charset.StandardCharsets.UTF_8));
+        mark = new byte[MARK];
+        new java.util.Random(seed.getValue()).nextBytes(mark);
+        spare.clear().limit(MARK);
+        target.write(place, spare.put(mark).flip());
+        target.flush();
+        marked = true;
+    }
+
+    private long markPlace() {
+        return plan.imageSize().bytes() / MARK * MARK - MARK;
+    }
+
+    private Pieces differing(ChunkSource.Chunk chunk, Pieces wanted) throws IOException {
+        long started = System.nanoTime();
+        spare.clear().limit(chunk.length());
+        target.readBack(chunk.position(), spare);
+        spare.flip();
+        readNanos += System.nanoTime() - started;
+        ByteBuffer image = chunk.buffer().duplicate();
+        Pieces found = wanted.stretches().size() == 1 && wanted.bytes() == chunk.length() && spare.mismatch(image) < 0
+                ? Pieces.NONE
+                : Pieces.of(
+                        chunk.length(),
+                        (from, length) ->
+                                wanted.stretches().stream().anyMatch(each -> from >= each.from() && from < each.to())
+                                        && spare.slice(from, length)
+                                                        .mismatch(chunk.buffer().slice(from, length))
+                                                >= 0);
+        if (marked) {
+            for (Pieces.Stretch each : found.stretches()) {
+                refuseMark(chunk.position(), each);
+            }
+        }
+        return found;
+    }
+
+    private void refuseMark(long position, Pieces.Stretch stretch) throws IOException {
+        ByteBuffer wanted = ByteBuffer.wrap(mark);
+        for (int at = stretch.from(); at + MARK <= stretch.to(); at += MARK) {
+            if (position + at != markPlace() && spare.slice(at, MARK).mismatch(wanted) < 0) {
+                throw new MediumException(
+                        target.name(),
+                        position + at,
+                        "what was written at byte " + markPlace() + " is found at byte " + (position + at)
+                                + ": it holds less than it says and wraps round");
+            }
+        }
+    }
+
+    private void put(ChunkSource.Chunk chunk, Pieces pieces) throws IOException {
+        long started = System.nanoTime();
+        for (Pieces.Stretch each : pieces.stretches()) {
+            write(chunk.position() + each.from(), chunk.buffer().slice(each.from(), each.length()));
+        }
+        long took = System.nanoTime() - started;
+        writeNanos += pieces.bytes() > 0 ? took : 0;
+        written += pieces.bytes();
+        skipped += chunk.length() - pieces.bytes();
+        watch.moved(
+                Phase.WRITING,
+                chunk.position(),
+                chunk.length(),
+                took,
+                plan.imageSize().bytes());
+    }
+
+    /** A place that refuses once may take it the second time; a drive that refuses twice is done with. */
+    private void write(long position, ByteBuffer bytes) throws IOException {
+        try {
+            target.write(position, bytes.duplicate());
+        } catch (MediumException e) {
+            target.write(position, bytes);
+        }
+    }
+
+    private void expect(ChunkSource.Chunk chunk, Pieces pieces) {
+        if (plan.verify() && pieces.bytes() > 0) {
+            proofs.add(new Proof(chunk.position(), chunk.length(), pieces, pieces.crc(chunk.buffer())));
+        }
+    }
+
+    /** Reads back what was written, lists what differs or cannot be read, and looks at that once more. */
+    void verify() throws IOException {
+        if (!plan.verify()) {
+            end(Verdict.WRITTEN, "Written to " + target.name() + " and flushed; not read back." + told());
+            return;
+        }
+        long total = proofs.stream().mapToLong(proof -> proof.pieces().bytes()).sum();
+        List<Proof> doubtful = new ArrayList<>();
+        int unreadable = 0;
+        for (Proof proof : proofs) {
+            goOnOrStop();
+            long started = System.nanoTime();
+            boolean agrees = false;
+            try {
+                agrees = agrees(proof);
+                unreadable = 0;
+            } catch (MediumException e) {
+                unreadable++;
+                if (unreadable >= GONE) {
+                    throw e;
+                }
+            }
+            if (!agrees) {
+                doubtful.add(proof);
+            }
+            long took = System.nanoTime() - started;
+            readNanos += took;
+            watch.moved(Phase.READING_BACK, proof.position(), proof.pieces().bytes(), took, total);
+        }
+        long checked = plan.mode() == WriteMode.CHANGED ? plan.imageSize().bytes() : total;
+        List<Difference> differences = doubtful.isEmpty() ? List.of() : mapped(doubtful);
+        verification = Optional.of(new Verification(checked, target.readsPastCache(), differences));
+        if (differences.isEmpty()) {
+            end(Verdict.VERIFIED, provenSentence(verification.get()) + told());
+        } else {
+            end(Verdict.DIFFERENT, differSentence(differences));
+        }
+    }
+
+    private boolean agrees(Proof proof) throws IOException {
+        for (Pieces.Stretch each : proof.pieces().stretches()) {
+            ByteBuffer view = spare.clear().position(each.from()).slice().limit(each.length());
+            target.readBack(proof.position() + each.from(), view);
+        }
+        return proof.pieces().crc(spare.clear()) == proof.crc();
+    }
+
+    /** Byte for byte where it can be read, and as a stretch where not. */
+    private List<Difference> mapped(List<Proof> doubtful) throws IOException {
+        List<Difference> exact = Comparison.ofDoubtful(
+                plan.image(),
+                target,
+                position -> doubtful.stream().anyMatch(proof -> proof.position() == position),
+                (position, from) -> doubtful.stream()
+                        .filter(proof -> proof.position() == position)
+                        .anyMatch(proof -> proof.pieces().stretches().stream()
+                                .anyMatch(each -> from >= each.from() && from < each.to())));
+        if (!exact.isEmpty()) {
+            return exact;
+        }
+        // It differed once and agrees now: a medium that reads unsteadily is not good either.
+        return doubtful.stream()
+                .map(proof -> new Difference(proof.position(), proof.length()))
+                .toList();
+    }
+
+    private void goOnOrStop() {
+        if (watch.cancelled()) {
+            throw new CancellationException();
+        }
+    }
+
+    private String incomplete() {
+        if (!tableBlanked && written == 0) {
+            return "Nothing was written; " + target.name() + " is as it was.";
+        }
+        return target.name() + " is incomplete and is not to be used; write it again, or go on with this write.";
+    }
+
+    /** What mode and journal saved or found. */
+    private String told() {
+        StringBuilder words = new StringBuilder();
+        if (changedSince > 0) {
+            words.append(" Of what an earlier run had brought on to it, ")
+                    .append(changedSince)
+                    .append(changedSince == 1 ? " chunk was" : " chunks were")
+                    .append(" not as it had been left, and written anew.");
+        }
+        if (skipped > 0 && plan.mode() != WriteMode.WHOLE) {
+            words.append(" ")
+                    .append(ByteSize.of(skipped).said())
+                    .append(plan.mode() == WriteMode.CHANGED ? " were right already" : " hold nothing")
+                    .append(" and were not written: that much wear");
+            savedTime().ifPresent(time -> words.append(" and about ").append(Span.said(time)));
+            words.append(" saved.");
+        }
+        return words.toString();
+    }
+
+    /** By the pace of this very write, else by what is known of the medium. */
+    private Optional<Duration> savedTime() {
+        if (written > 0 && writeNanos > 0) {
+            return Optional.of(Duration.ofNanos(Math.round((double) writeNanos / written * skipped)));
+        }
+        return plan.target()
+                .writeRate()
+                .filter(rate -> rate.bytesPerSecond() > 0)
+                .map(rate -> rate.timeFor(ByteSize.of(skipped)));
+    }
+
+    private String provenSentence(Verification proof) {
+        String cache = proof.pastCache()
+                ? "."
+                : "; the file system here allows no reading past the page cache, so this proves the file, not the medium.";
+        return switch (plan.mode()) {
+            case WHOLE, CHANGED ->
+                "Every byte of " + target.name() + " was read back and agrees with the image" + cache;
+            case USED ->
+                "Every byte of " + target.name()
+                        + " that a table or a file system of the image counts as taken was read"
+                        + " back and agrees with it" + cache;
+        };
+    }
+
+    private String differSentence(List<Difference> differences) {
+        Difference first = differences.get(0);
+        return target.name() + " differs from the image at byte " + first.offset()
+                + (differences.size() == 1 ? "" : " and in " + (differences.size() - 1) + " more places")
+                + ". It is not to be used as it is; write it again, and replace the medium if it differs again.";
+    }
+
+    private static String withStop(String sentence) {
+        return sentence == null ? "The write failed." : sentence.endsWith(".") ? sentence : sentence + ".";
+    }
+
+    WriteReport report(Optional<String> sha256) {
+        return new WriteReport(
+                plan.image().name(),
+                target.name(),
+                plan.mode(),
+                plan.imageSize().bytes(),
+                written,
+                skipped,
+                (System.nanoTime() - begin) / 1e9,
+                writeNanos / 1e9,
+                readNanos / 1e9,
+                sha256,
+                verification,
+                verdict,
+                sentence);
+    }
+}

@@ -1,0 +1,172 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.sim;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.TransferWatch;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.image.ImageFile;
+import exordium.core.inspection.UsedMap;
+import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteSize;
+import exordium.core.testing.DiskBuilder;
+import exordium.core.writing.JournalFile;
+import exordium.core.writing.Verdict;
+import exordium.core.writing.WriteJournal;
+import exordium.core.writing.WriteMode;
+import exordium.core.writing.WritePlan;
+import exordium.core.writing.WriteReport;
+import exordium.core.writing.WriteRun;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/**
+ * Random writes on to drives with random faults: none that leaves the target different from the image, as its owner would
+ * read it, may end verified, and none may hang. More runs: {@code -Dexordium.faultRuns=N}; the same again:
+ * {@code -Dexordium.faultSeed=S}.
+ */
+class FaultRunsTest {
+    private static final int RUNS = Integer.getInteger("exordium.faultRuns", 2000);
+    private static final int MOST_BYTES = 10 << 20;
+
+    @TempDir
+    Path folder;
+
+    private final ProfileReader profiles = new ProfileReader();
+
+    private String fault(Random random, int image) {
+        long at = random.nextInt(image);
+        long length = 1L + random.nextInt(random.nextBoolean() ? 4096 : 2 << 20);
+        return switch (random.nextInt(8)) {
+            case 0 -> "flip:" + at;
+            case 1 -> "bad:" + at + "+" + length;
+            case 2 -> "wrong:" + at + "+" + length;
+            case 3 -> "stale:" + at + "+" + length;
+            case 4 -> "wrap:" + Math.max(4096, at / 4096 * 4096);
+            case 5 -> "unplug:" + at;
+            case 6 -> "readonly:" + at;
+            default -> "slow:" + at + "@900000000";
+        };
+    }
+
+    private WriteReport write(Path image, Path drive, WriteMode mode, Random random, Optional<Path> journal)
+            throws IOException {
+        ImageFile file = ImageFile.open(image);
+        ByteSize size =
+                ByteSize.of(VirtualDrive.describe(profiles, drive).bytes().bytes());
+        Optional<UsedMap> used = Optional.empty();
+        if (mode == WriteMode.USED) {
+            try (BlockDevice device = file.device().orElseThrow()) {
+                used = Optional.of(UsedMap.of(device));
+            }
+        }
+        WritePlan plan = WritePlan.of(
+                file,
+                file.uncompressedSize().orElseThrow(),
+                new WritePlan.TargetDescription(
+                        "drive.img", drive, size, Optional.empty(), Optional.empty(), Optional.empty(), List.of()),
+                new WritePlan.Options(mode, random.nextInt(20) > 0, false, used),
+                "drive.img");
+        try (VirtualDrive device = VirtualDrive.open(profiles, drive, true)) {
+            if (journal.isEmpty()) {
+                return new WriteRun(plan, device, TransferWatch.NONE).execute();
+            }
+            try (JournalFile notes = JournalFile.open(journal.get(), JournalFile.Head.of(plan, ""), 1)) {
+                WriteJournal each = notes;
+                return new WriteRun(List.of(new WriteRun.Lane(plan, device, TransferWatch.NONE, each)))
+                        .executeAll()
+                        .get(0);
+            }
+        }
+    }
+
+    /** What the drive's owner would read: through the faults, chunk by chunk. */
+    private boolean holds(Path drive, byte[] image) {
+        try (VirtualDrive device = VirtualDrive.open(profiles, drive, false)) {
+            ByteBuffer all = ByteBuffer.allocate(image.length);
+            device.read(0, all);
+            return Arrays.equals(all.array(), image);
+        } catch (IOException e) {
+            return false;
+        }
+    }
+
+    @Test
+    void noRunThatLeftTheTargetDifferentEndsVerified() throws IOException {
+        long seed = Long.getLong("exordium.faultSeed", System.nanoTime());
+        System.out.println(RUNS + " fault runs from seed " + seed);
+        Random random = new Random(seed);
+        byte[] noise = new byte[MOST_BYTES];
+        random.nextBytes(noise);
+        Path image = folder.resolve("image.img");
+        Path drive = folder.resolve("drive.img");
+        Path journal = folder.resolve("1.journal");
+        int[] verdicts = new int[Verdict.values().length];
+        long begin = System.nanoTime();
+        for (int run = 0; run < RUNS; run++) {
+            int bytes = 4096 + random.nextInt(MOST_BYTES - 4096);
+            byte[] content = Arrays.copyOf(noise, bytes);
+            content[0] = (byte) run;
+            Files.write(image, content);
+            Files.deleteIfExists(drive);
+            Files.deleteIfExists(VirtualDrive.descriptionOf(drive));
+            Files.deleteIfExists(journal);
+            List<String> faults = new ArrayList<>();
+            for (int i = random.nextInt(3); i >= 0; i--) {
+                faults.add(fault(random, bytes));
+            }
+            VirtualDrive.create(
+                    profiles,
+                    drive,
+                    new DriveDescription(
+                            "faulty",
+                            "usb",
+                            "",
+                            ByteSize.of(MOST_BYTES + random.nextInt(3) * DiskBuilder.MIB),
+                            Optional.empty(),
+                            Optional.empty(),
+                            faults));
+            if (random.nextBoolean()) {
+                // Most of the image is there already, as after an older version of it.
+                try (FileChannel old = FileChannel.open(drive, StandardOpenOption.WRITE)) {
+                    byte[] before = content.clone();
+                    before[random.nextInt(bytes)] ^= 1;
+                    before[random.nextInt(bytes)] ^= 1;
+                    old.write(ByteBuffer.wrap(before));
+                }
+            }
+            WriteMode mode = WriteMode.values()[random.nextInt(3)];
+            String what = "run " + run + " of seed " + seed + ", " + mode + ", " + bytes + " bytes, " + faults;
+            boolean notes = random.nextInt(3) == 0;
+            for (int round = 0; round < (notes ? 2 : 1); round++) {
+                try {
+                    WriteReport report =
+                            write(image, drive, mode, random, notes ? Optional.of(journal) : Optional.empty());
+                    verdicts[report.verdict().ordinal()]++;
+                    if (report.verdict() == Verdict.VERIFIED) {
+                        assertThat(holds(drive, content)).as(what).isTrue();
+                    }
+                } catch (UnreadableInput e) {
+                    throw new AssertionError(what, e);
+                }
+            }
+        }
+        assertThat(verdicts[Verdict.VERIFIED.ordinal()]).isPositive();
+        assertThat(verdicts[Verdict.DIFFERENT.ordinal()]).isPositive();
+        assertThat(verdicts[Verdict.FAILED.ordinal()]).isPositive();
+        assertThat(Duration.ofNanos(System.nanoTime() - begin)).isLessThan(Duration.ofHours(1));
+    }
+}
