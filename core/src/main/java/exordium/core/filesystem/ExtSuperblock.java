@@ -151,8 +151,8 @@ record ExtSuperblock(
         long first = firstDataBlock + group * blocksPerGroup;
         if (hasSuperblock(group)) {
             take(bitmap, first, first, 1 + descriptorBlocks(group));
-        } else if (group / descriptorsInBlock() >= firstMetaGroup) {
-            take(bitmap, first, first, 1);
+        } else {
+            take(bitmap, first, first, metaDescriptorBlocks(group));
         }
         boolean large = descriptorSize >= 64;
         take(bitmap, first, wide(descriptor, 0, 32, large), 1);
@@ -164,10 +164,17 @@ record ExtSuperblock(
 
     private long descriptorBlocks(long group) {
         if (group / descriptorsInBlock() >= firstMetaGroup) {
-            return 1;
+            return metaDescriptorBlocks(group);
         }
         long all = (groups() + descriptorsInBlock() - 1) / descriptorsInBlock();
         return Math.min(all, firstMetaGroup) + reservedDescriptorBlocks;
+    }
+
+    /** The first, the second and the last group of a meta group carry its block of descriptors. */
+    private long metaDescriptorBlocks(long group) {
+        long within = group % descriptorsInBlock();
+        boolean meta = group / descriptorsInBlock() >= firstMetaGroup;
+        return meta && (within < 2 || within == descriptorsInBlock() - 1) ? 1 : 0;
     }
 
     private static long wide(byte[] descriptor, int low, int high, boolean large) {

@@ -4,7 +4,6 @@ package exordium.core.filesystem;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.LittleEndian;
 import java.io.IOException;
-import java.util.Locale;
 import java.util.Optional;
 
 /** Tells a file system by its signature and opens a reader where there is one. */
@@ -34,7 +33,7 @@ public final class FileSystems {
         } catch (FileSystemException e) {
             return new FileSystemSummary(kind, "", "", Optional.empty());
         }
-        return other(kind, head);
+        return OtherVolumes.of(kind, head, slice);
     }
 
     private static byte[] head(BlockDevice slice) throws IOException {
@@ -72,24 +71,8 @@ public final class FileSystems {
         return FatGeometry.parse(head).map(FatGeometry::kind).orElse(FileSystemKind.UNKNOWN);
     }
 
-    /** Labels and identifiers of file systems that are only recognised; offsets from their published layouts. */
-    private static FileSystemSummary other(FileSystemKind kind, byte[] head) {
-        return switch (kind) {
-            case SWAP ->
-                new FileSystemSummary(
-                        kind, LittleEndian.text(head, 1052, 16), Uuids.plain(head, 1036), Optional.empty());
-            case BTRFS ->
-                new FileSystemSummary(
-                        kind, LittleEndian.text(head, 0x1012B, 256), Uuids.plain(head, 0x10020), Optional.empty());
-            case F2FS -> new FileSystemSummary(kind, "", Uuids.plain(head, 1024 + 108), Optional.empty());
-            case NTFS ->
-                new FileSystemSummary(
-                        kind, "", String.format(Locale.ROOT, "%016X", LittleEndian.i64(head, 0x48)), Optional.empty());
-            case EXFAT ->
-                new FileSystemSummary(kind, "", FatGeometry.serial(LittleEndian.u32(head, 100)), Optional.empty());
-            case ISO9660 -> new FileSystemSummary(kind, LittleEndian.text(head, 32_768 + 40, 32), "", Optional.empty());
-            case SQUASHFS -> new FileSystemSummary(kind, "", "", Optional.empty());
-            default -> FileSystemSummary.UNKNOWN;
-        };
+    /** Whether an ISO 9660 volume carries a start record of its own. */
+    public static boolean startsByRecord(BlockDevice slice) throws IOException {
+        return OtherVolumes.startsByRecord(head(slice));
     }
 }

@@ -22,6 +22,8 @@ import java.util.Optional;
 public final class Inspector {
     private static final List<String> OS_RELEASE = List.of("/etc/os-release", "/usr/lib/os-release");
 
+    private static final long ISO_HEAD = 18 * 2048;
+
     private Inspector() {}
 
     public static DriveInspection inspect(BlockDevice device) throws IOException {
@@ -44,6 +46,13 @@ public final class Inspector {
             if (system.isEmpty()) {
                 system = systemOn(slice);
             }
+        }
+        if (device.size().bytes() > ISO_HEAD && FileSystems.startsByRecord(device)) {
+            findings.add(Finding.note(
+                    "iso-starts-by-record",
+                    "It is an ISO image that starts by its own record, as optical discs do; a board starts it only where its"
+                            + " firmware knows UEFI, or where it carries a partition table besides.",
+                    Basis.standard("El Torito specification 1.0, from memory")));
         }
         if (contents.isEmpty()) {
             findings.add(Finding.note(

@@ -32,6 +32,17 @@ final class MbrReader {
         return false;
     }
 
+    /** Whether a protective MBR names partitions besides the one that protects. */
+    static boolean namesOthers(byte[] sector) {
+        for (int i = 0; i < 4; i++) {
+            int type = LittleEndian.u8(sector, ENTRIES + i * ENTRY + 4);
+            if (type != 0 && type != 0xEE) {
+                return true;
+            }
+        }
+        return false;
+    }
+
     /** A FAT volume without a table ends in the same signature; its four "entries" are code or text. */
     static boolean isFileSystem(byte[] sector) {
         int jump = LittleEndian.u8(sector, 0);
@@ -48,7 +59,7 @@ final class MbrReader {
         for (int i = 0; i < 4; i++) {
             anyEntry |= LittleEndian.u8(sector, ENTRIES + i * ENTRY + 4) != 0;
         }
-        return jumps && geometry && !anyEntry;
+        return jumps && (geometry || LittleEndian.matches(sector, 3, "EXFAT   ")) && !anyEntry;
     }
 
     static PartitionTable read(BlockDevice device, byte[] first, int sectorSize) throws IOException {

@@ -32,7 +32,7 @@ public final class PartitionTables {
             for (int size : new int[] {sector, sector == 512 ? 4096 : 512}) {
                 var gpt = GptReader.read(device, size);
                 if (gpt.isPresent()) {
-                    return checked(gpt.get(), device);
+                    return checked(hybrid(gpt.get(), first), device);
                 }
             }
             return new PartitionTable(
@@ -48,6 +48,20 @@ public final class PartitionTables {
             return PartitionTable.none(sector);
         }
         return checked(MbrReader.read(device, first, sector), device);
+    }
+
+    /** A GPT whose protective MBR names partitions of its own as well: two tables that can drift apart. */
+    private static PartitionTable hybrid(PartitionTable table, byte[] first) {
+        if (!MbrReader.namesOthers(first)) {
+            return table;
+        }
+        List<Finding> findings = new ArrayList<>(table.findings());
+        findings.add(Finding.note(
+                "hybrid-table",
+                "Beside its GPT it carries an MBR that names partitions of its own; boards that know no GPT see those.",
+                Basis.practice()));
+        return new PartitionTable(
+                table.kind(), table.sectorSize(), table.diskId(), table.partitions(), table.backupByte(), findings);
     }
 
     private static PartitionTable checked(PartitionTable table, BlockDevice device) {

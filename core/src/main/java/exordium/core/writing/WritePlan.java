@@ -97,7 +97,9 @@ public record WritePlan(
         if (options.mode() == WriteMode.USED && options.used().isEmpty()) {
             throw new IllegalArgumentException("mode used wants the image's used map");
         }
-        ByteSize moved = options.used().map(UsedMap::bytes).orElse(imageSize);
+        ByteSize moved = options.mode() == WriteMode.USED
+                ? options.used().map(UsedMap::bytes).orElse(imageSize)
+                : imageSize;
         if (options.mode() == WriteMode.USED) {
             findings.add(Finding.note(
                     "used-only",
