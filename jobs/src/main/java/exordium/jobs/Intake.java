@@ -130,7 +130,9 @@ public final class Intake {
             copy(file, working, image.compressedSize(), watch);
             Images.Image shelved = describe(working, name, published, watch);
             if (published.isPresent()) {
-                Files.writeString(kept.resolveSibling(name + ".sha256"), published.get() + "  " + name + "\n");
+                Files.writeString(
+                        kept.resolveSibling(name + PublishedChecksum.suffix(published.get())),
+                        published.get() + "  " + name + "\n");
             }
             Files.move(working, kept, StandardCopyOption.ATOMIC_MOVE);
             workbench.workspace().imageShelf().add(shelved);
@@ -145,8 +147,7 @@ public final class Intake {
             throws IOException {
         PublishedChecksum.State checksum = PublishedChecksum.State.NONE_KNOWN;
         if (published.isPresent()) {
-            boolean agrees = PublishedChecksum.sha256(file).equals(published.get());
-            checksum = agrees ? PublishedChecksum.State.AGREES : PublishedChecksum.State.DIFFERS;
+            checksum = PublishedChecksum.check(file, published.get());
         }
         return shelved(name.replaceAll("\\.(img|iso)(\\.\\w+)?$", ""), name, file, checksum, watch);
     }

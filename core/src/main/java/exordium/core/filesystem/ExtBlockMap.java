@@ -4,7 +4,12 @@ package exordium.core.filesystem;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.LittleEndian;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.ByteBuffer;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.List;
 
 /**
  * From an inode's 60 bytes to the blocks of its file: the extent tree of ext4 and the pointers of ext2 and ext3 (Linux
@@ -14,8 +19,11 @@ final class ExtBlockMap {
     private static final int EXTENT_MAGIC = 0xF30A;
     private static final int DEEPEST = 5;
     private static final int INITIALISED_MOST = 32_768;
-    /** A tree of this many nodes maps far more than the largest file handed out. */
-    private static final int MOST_NODES = 4096;
+    /** A tree of this many nodes maps far more than any file of such a medium. */
+    private static final int MOST_NODES = 65_536;
+
+    private static final int MOST_TOGETHER = 1 << 20;
+    private static final int COPY_PIECE = 1 << 18;
 
     private final BlockDevice slice;
     private final int blockSize;
@@ -27,26 +35,80 @@ final class ExtBlockMap {
         this.blocks = blocks;
     }
 
-    byte[] readExtents(byte[] root, int size) throws IOException {
-        byte[] content = new byte[size];
-        walk(root, content, DEEPEST, new int[] {MOST_NODES});
-        return content;
-    }
+    /** A run of a file's blocks that lies together; holes are in none. */
+    record Run(long logical, long block, int count) {}
 
-    byte[] readPointers(byte[] root, int size) throws IOException {
-        byte[] content = new byte[size];
+    /** The runs of a file's first blocks, in the order of the tree; size: of the file, beyond which nothing is asked. */
+    List<Run> runs(byte[] root, boolean extents, long size) throws IOException {
+        List<Run> runs = new ArrayList<>();
         int[] nodes = {MOST_NODES};
-        long logical = 0;
-        for (int i = 0; i < 12; i++) {
-            place(LittleEndian.u32(root, i * 4), logical++, 1, content);
+        if (extents) {
+            walk(root, DEEPEST, nodes, runs);
+        } else {
+            long logical = 0;
+            for (int i = 0; i < 12; i++) {
+                add(runs, LittleEndian.u32(root, i * 4), logical++, 1);
+            }
+            for (int level = 1; level <= 3; level++) {
+                logical = indirect(LittleEndian.u32(root, (11 + level) * 4), level, logical, size, nodes, runs);
+            }
         }
-        for (int level = 1; level <= 3; level++) {
-            logical = indirect(LittleEndian.u32(root, (11 + level) * 4), level, logical, content, nodes);
+        return runs;
+    }
+
+    /** All of it at once. */
+    byte[] read(List<Run> runs, int size) throws IOException {
+        byte[] content = new byte[size];
+        for (Run run : runs) {
+            long offset = run.logical() * blockSize;
+            if (offset < size) {
+                int length = (int) Math.min((long) run.count() * blockSize, size - offset);
+                slice.read(inside(run, length), ByteBuffer.wrap(content, (int) offset, length));
+            }
         }
         return content;
     }
 
-    private void walk(byte[] node, byte[] content, int levels, int[] nodes) throws IOException {
+    /** Piece by piece, holes as zeros. */
+    void copy(List<Run> runs, long size, OutputStream out) throws IOException {
+        byte[] piece = new byte[COPY_PIECE];
+        long at = 0;
+        for (Run run :
+                runs.stream().sorted(Comparator.comparingLong(Run::logical)).toList()) {
+            long offset = run.logical() * blockSize;
+            if (offset < at || offset >= size) {
+                continue;
+            }
+            at = zeros(out, at, offset, piece);
+            long length = Math.min((long) run.count() * blockSize, size - offset);
+            long place = inside(run, length);
+            for (long done = 0; done < length; done += piece.length) {
+                int part = (int) Math.min(piece.length, length - done);
+                slice.read(place + done, ByteBuffer.wrap(piece, 0, part));
+                out.write(piece, 0, part);
+            }
+            at += length;
+        }
+        zeros(out, at, size, piece);
+    }
+
+    private static long zeros(OutputStream out, long from, long to, byte[] piece) throws IOException {
+        Arrays.fill(piece, (byte) 0);
+        for (long at = from; at < to; at += piece.length) {
+            out.write(piece, 0, (int) Math.min(piece.length, to - at));
+        }
+        return Math.max(from, to);
+    }
+
+    private long inside(Run run, long length) throws FileSystemException {
+        if (run.block() + run.count() > blocks
+                || run.block() * blockSize > slice.size().bytes() - length) {
+            throw new FileSystemException("A file's block is past the end of the file system", run.block() * blockSize);
+        }
+        return run.block() * blockSize;
+    }
+
+    private void walk(byte[] node, int levels, int[] nodes, List<Run> runs) throws IOException {
         int entries = LittleEndian.u16(node, 2);
         int depth = LittleEndian.u16(node, 6);
         if (LittleEndian.u16(node, 0) != EXTENT_MAGIC
@@ -61,22 +123,23 @@ final class ExtBlockMap {
                 int length = LittleEndian.u16(node, at + 4);
                 if (length <= INITIALISED_MOST) {
                     long start = LittleEndian.u32(node, at + 8) | (long) LittleEndian.u16(node, at + 6) << 32;
-                    place(start, LittleEndian.u32(node, at), length, content);
+                    add(runs, start, LittleEndian.u32(node, at), length);
                 }
             } else {
                 long child = LittleEndian.u32(node, at + 4) | (long) LittleEndian.u16(node, at + 8) << 32;
-                walk(block(child), content, depth - 1, nodes);
+                walk(block(child), depth - 1, nodes, runs);
             }
         }
     }
 
-    private long indirect(long pointer, int level, long logical, byte[] content, int[] nodes) throws IOException {
+    private long indirect(long pointer, int level, long logical, long size, int[] nodes, List<Run> runs)
+            throws IOException {
         int pointers = blockSize / 4;
         long span = 1;
         for (int i = 0; i < level; i++) {
             span *= pointers;
         }
-        if (pointer == 0 || logical * blockSize >= content.length) {
+        if (pointer == 0 || logical * blockSize >= size) {
             return logical + span;
         }
         if (nodes[0]-- <= 0) {
@@ -87,24 +150,28 @@ final class ExtBlockMap {
         for (int i = 0; i < pointers; i++) {
             long child = LittleEndian.u32(table, i * 4);
             if (level == 1) {
-                place(child, at++, 1, content);
+                add(runs, child, at++, 1);
             } else {
-                at = indirect(child, level - 1, at, content, nodes);
+                at = indirect(child, level - 1, at, size, nodes, runs);
             }
         }
         return logical + span;
     }
 
-    private void place(long block, long logical, int count, byte[] content) throws IOException {
-        long offset = logical * blockSize;
-        if (block == 0 || offset >= content.length) {
+    /** Single blocks that follow each other become one run. */
+    private static void add(List<Run> runs, long block, long logical, int count) {
+        if (block == 0) {
             return;
         }
-        long length = Math.min((long) count * blockSize, content.length - offset);
-        if (block + count > blocks || block * blockSize > slice.size().bytes() - length) {
-            throw new FileSystemException("A file's block is past the end of the file system", block * blockSize);
+        Run last = runs.isEmpty() ? null : runs.get(runs.size() - 1);
+        if (last != null
+                && last.block() + last.count() == block
+                && last.logical() + last.count() == logical
+                && last.count() < MOST_TOGETHER) {
+            runs.set(runs.size() - 1, new Run(last.logical(), last.block(), last.count() + count));
+        } else {
+            runs.add(new Run(logical, block, count));
         }
-        slice.read(block * blockSize, ByteBuffer.wrap(content, (int) offset, (int) length));
     }
 
     private byte[] block(long number) throws IOException {

@@ -5,6 +5,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.LittleEndian;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
@@ -19,6 +20,9 @@ public final class ExtReader implements FileSystemReader {
     private static final int ROOT_INODE = 2;
     private static final int MOST_LINKS = 16;
     private static final int MOST_NAMES = 100_000;
+    /** A file with holes may be larger than its file system, but not without end. */
+    private static final long MOST_SPARSE = 16;
+
     private static final int FORMAT_MASK = 0xF000;
     private static final int FOLDER = 0x4000;
     private static final int REGULAR = 0x8000;
@@ -201,8 +205,52 @@ public final class ExtReader implements FileSystemReader {
             }
             return java.util.Arrays.copyOfRange(inode.raw(), 40, 40 + size);
         }
+        return map.read(runs(inode), size);
+    }
+
+    private List<ExtBlockMap.Run> runs(Inode inode) throws IOException {
         byte[] root = java.util.Arrays.copyOfRange(inode.raw(), 40, 100);
-        return (inode.flags() & EXTENTS_FLAG) != 0 ? map.readExtents(root, size) : map.readPointers(root, size);
+        return map.runs(root, (inode.flags() & EXTENTS_FLAG) != 0, inode.size());
+    }
+
+    @Override
+    public List<FileEntry> entries(String folder) throws IOException {
+        Optional<Inode> inode = resolve(folder, 0);
+        if (inode.isEmpty() || !inode.get().is(FOLDER)) {
+            return List.of();
+        }
+        List<FileEntry> found = new ArrayList<>();
+        for (Entry entry : entries(inode.get())) {
+            if (entry.name().equals(".") || entry.name().equals("..")) {
+                continue;
+            }
+            Inode each = inode(entry.inode());
+            FileEntry.Kind kind = each.is(FOLDER)
+                    ? FileEntry.Kind.FOLDER
+                    : each.is(REGULAR)
+                            ? FileEntry.Kind.FILE
+                            : each.is(SYMBOLIC_LINK) ? FileEntry.Kind.LINK : FileEntry.Kind.OTHER;
+            found.add(new FileEntry(entry.name(), kind, kind == FileEntry.Kind.FILE ? each.size() : 0));
+        }
+        return found;
+    }
+
+    @Override
+    public boolean copy(String path, OutputStream out) throws IOException {
+        Optional<Inode> inode = resolve(path, 0);
+        if (inode.isEmpty() || !inode.get().is(REGULAR)) {
+            return false;
+        }
+        Inode file = inode.get();
+        if (file.size() < 0 || file.size() > superblock.blocks() * superblock.blockSize() * MOST_SPARSE) {
+            throw new FileSystemException("The file in inode " + file.number() + " has an impossible size", -1);
+        }
+        if ((file.flags() & INLINE_FLAG) != 0) {
+            out.write(content(file));
+        } else {
+            map.copy(runs(file), file.size(), out);
+        }
+        return true;
     }
 
     private byte[] at(long position, int length) throws IOException {

@@ -6,6 +6,7 @@ import de.waldheinz.fs.fat.FatLfnDirectory;
 import de.waldheinz.fs.fat.FatLfnDirectoryEntry;
 import exordium.core.block.BlockDevice;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.List;
@@ -14,6 +15,7 @@ import java.util.Optional;
 /** Files of a FAT volume, through the library; label, serial and used bytes from the volume's own records. */
 public final class FatReader implements FileSystemReader {
     private static final int MOST_NAMES = 20_000;
+    private static final int COPY_PIECE = 1 << 18;
 
     private final BlockDevice slice;
     private final FatGeometry geometry;
@@ -46,24 +48,52 @@ public final class FatReader implements FileSystemReader {
 
     @Override
     public List<String> list(String folder) throws IOException {
+        return entries(folder).stream().map(FileEntry::name).toList();
+    }
+
+    @Override
+    public List<FileEntry> entries(String folder) throws IOException {
         return FatLibrary.with(slice, true, volume -> {
-            FatLfnDirectory directory;
-            if (folder.replace("/", "").isEmpty()) {
-                directory = volume.getRoot();
-            } else {
-                FatLfnDirectoryEntry entry = FatLibrary.find(volume, folder);
-                if (entry == null || !entry.isDirectory()) {
+            FatLfnDirectory directory = volume.getRoot();
+            if (!folder.replace("/", "").isEmpty()) {
+                FatLfnDirectoryEntry holder = FatLibrary.find(volume, folder);
+                if (holder == null || !holder.isDirectory()) {
                     return List.of();
                 }
-                directory = entry.getDirectory();
+                directory = holder.getDirectory();
             }
-            List<String> names = new ArrayList<>();
+            List<FileEntry> found = new ArrayList<>();
             for (FsDirectoryEntry entry : directory) {
-                if (!entry.getName().equals(".") && !entry.getName().equals("..") && names.size() < MOST_NAMES) {
-                    names.add(entry.getName());
+                boolean self = entry.getName().equals(".") || entry.getName().equals("..");
+                if (!self && found.size() < MOST_NAMES) {
+                    found.add(
+                            entry.isDirectory()
+                                    ? new FileEntry(entry.getName(), FileEntry.Kind.FOLDER, 0)
+                                    : new FileEntry(
+                                            entry.getName(),
+                                            FileEntry.Kind.FILE,
+                                            entry.getFile().getLength()));
                 }
             }
-            return names;
+            return found;
+        });
+    }
+
+    @Override
+    public boolean copy(String path, OutputStream out) throws IOException {
+        return FatLibrary.with(slice, true, volume -> {
+            FatLfnDirectoryEntry entry = FatLibrary.find(volume, path);
+            if (entry == null || !entry.isFile()) {
+                return false;
+            }
+            byte[] piece = new byte[COPY_PIECE];
+            long length = entry.getFile().getLength();
+            for (long at = 0; at < length; at += piece.length) {
+                int part = (int) Math.min(piece.length, length - at);
+                entry.getFile().read(at, ByteBuffer.wrap(piece, 0, part));
+                out.write(piece, 0, part);
+            }
+            return true;
         });
     }
 

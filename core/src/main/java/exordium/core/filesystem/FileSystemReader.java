@@ -2,6 +2,7 @@
 package exordium.core.filesystem;
 
 import java.io.IOException;
+import java.io.OutputStream;
 import java.util.List;
 import java.util.Optional;
 
@@ -37,6 +38,20 @@ public interface FileSystemReader {
      * @throws FileSystemException when it is larger than {@link #LARGEST_FILE} or its structures are broken
      */
     Optional<byte[]> read(String path) throws IOException;
+
+    /**
+     * What is in a folder, with kinds and sizes, unordered; empty where there is no such folder.
+     *
+     * @throws FileSystemException when the structures on the medium are broken
+     */
+    List<FileEntry> entries(String folder) throws IOException;
+
+    /**
+     * Writes a file's content out, however large; false where there is no such file.
+     *
+     * @throws FileSystemException when its structures are broken
+     */
+    boolean copy(String path, OutputStream out) throws IOException;
 
     default boolean has(String folder, String name) throws IOException {
         return list(folder).stream().anyMatch(entry -> entry.equalsIgnoreCase(name));

@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
+import exordium.core.finding.UnreadableInput;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.util.Arrays;
 import java.util.HexFormat;
 import java.util.Locale;
 import java.util.Optional;
@@ -14,8 +16,9 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
- * The SHA-256 published beside an image: a line in {@code SHA256SUMS}, or a file of the image's name with
- * {@code .sha256} added, in the form the coreutils' sha256sum writes.
+ * The checksum published beside an image, or pasted: a line in a list such as {@code SHA256SUMS}, or a file of the image's
+ * name with the kind added, in the form the coreutils' tools write. The kind follows from the length: MD5 (RFC 1321), SHA-1,
+ * SHA-256 and SHA-512 (FIPS 180-4).
  */
 public final class PublishedChecksum {
     /** How an image stands to its published checksum. */
@@ -26,28 +29,81 @@ public final class PublishedChecksum {
     }
 
     private static final long LARGEST_LIST = 1L << 20;
-    private static final Pattern LINE = Pattern.compile("([0-9a-fA-F]{64})(?:\\s+[ *]?(.*))?");
+    private static final Pattern LINE = Pattern.compile("([0-9a-fA-F]{32,128})(?:\\s+[ *]?(.*))?");
+
+    /** The kinds told apart by how many hex digits they have; the strongest first. */
+    private enum Kind {
+        SHA512("SHA-512", 128),
+        SHA256("SHA-256", 64),
+        SHA1("SHA-1", 40),
+        MD5("MD5", 32);
+
+        private final String algorithm;
+        private final int digits;
+
+        Kind(String algorithm, int digits) {
+            this.algorithm = algorithm;
+            this.digits = digits;
+        }
+
+        static Optional<Kind> of(String hex) {
+            return Arrays.stream(values())
+                    .filter(kind -> kind.digits == hex.length())
+                    .findFirst();
+        }
+    }
 
     private PublishedChecksum() {}
 
-    /** The checksum published for this file, or empty when none lies beside it. */
+    /** The checksum published for this file, the strongest there is, or empty when none lies beside it. */
     public static Optional<String> besides(Path image) throws IOException {
         String name = image.getFileName().toString();
-        Optional<String> own = in(image.resolveSibling(name + ".sha256"), name, true);
-        return own.isPresent() ? own : in(image.resolveSibling("SHA256SUMS"), name, false);
+        for (Kind kind : Kind.values()) {
+            String suffix = kind.name().toLowerCase(Locale.ROOT);
+            Optional<String> own = in(image.resolveSibling(name + "." + suffix), name, true, kind);
+            if (own.isEmpty()) {
+                own = in(image.resolveSibling(kind.name() + "SUMS"), name, false, kind);
+            }
+            if (own.isPresent()) {
+                return own;
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** What a file beside an image is called that holds this checksum, such as {@code .sha256}. */
+    public static String suffix(String hex) {
+        return "." + Kind.of(hex).orElseThrow().name().toLowerCase(Locale.ROOT);
     }
 
     /** Reads the file through and compares. */
     public static State check(Path image) throws IOException {
         Optional<String> published = besides(image);
-        if (published.isEmpty()) {
-            return State.NONE_KNOWN;
+        return published.isEmpty() ? State.NONE_KNOWN : check(image, published.get());
+    }
+
+    /**
+     * The same against a checksum that was pasted: hex alone, or a whole line with the name behind it.
+     *
+     * @throws UnreadableInput when it is no checksum of a known length
+     */
+    public static State check(Path image, String pasted) throws IOException {
+        Matcher match = LINE.matcher(pasted.strip());
+        Optional<Kind> kind = match.matches() ? Kind.of(match.group(1)) : Optional.empty();
+        if (kind.isEmpty()) {
+            throw new UnreadableInput("\"" + pasted.strip()
+                    + "\" is no checksum: MD5 has 32 hex digits, SHA-1 40, SHA-256 64," + " SHA-512 128.");
         }
-        return sha256(image).equals(published.get()) ? State.AGREES : State.DIFFERS;
+        String found = digest(image, kind.get().algorithm);
+        return found.equals(match.group(1).toLowerCase(Locale.ROOT)) ? State.AGREES : State.DIFFERS;
     }
 
     public static String sha256(Path file) throws IOException {
-        MessageDigest digest = newSha256();
+        return digest(file, "SHA-256");
+    }
+
+    private static String digest(Path file, String algorithm) throws IOException {
+        MessageDigest digest = newDigest(algorithm);
         byte[] buffer = new byte[1 << 16];
         try (InputStream stream = Files.newInputStream(file)) {
             for (int got = stream.read(buffer); got >= 0; got = stream.read(buffer)) {
@@ -58,21 +114,25 @@ public final class PublishedChecksum {
     }
 
     public static MessageDigest newSha256() {
+        return newDigest("SHA-256");
+    }
+
+    private static MessageDigest newDigest(String algorithm) {
         try {
-            return MessageDigest.getInstance("SHA-256");
+            return MessageDigest.getInstance(algorithm);
         } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("every Java platform has SHA-256", e);
+            throw new IllegalStateException("every Java platform has " + algorithm, e);
         }
     }
 
-    private static Optional<String> in(Path list, String name, boolean nameMayLack) throws IOException {
+    private static Optional<String> in(Path list, String name, boolean nameMayLack, Kind kind) throws IOException {
         if (!Files.isRegularFile(list) || Files.size(list) > LARGEST_LIST) {
             return Optional.empty();
         }
         for (String line : Files.readString(list, java.nio.charset.StandardCharsets.ISO_8859_1)
                 .split("\\R")) {
             Matcher match = LINE.matcher(line.trim());
-            if (match.matches()) {
+            if (match.matches() && match.group(1).length() == kind.digits) {
                 String named = match.group(2);
                 if (named == null ? nameMayLack : named.equals(name)) {
                     return Optional.of(match.group(1).toLowerCase(Locale.ROOT));

@@ -1,0 +1,13 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.filesystem;
+
+/** What stands in a folder; size in bytes, for files alone. */
+public record FileEntry(String name, Kind kind, long size) {
+    /** What can stand in a folder. */
+    public enum Kind {
+        FOLDER,
+        FILE,
+        LINK,
+        OTHER
+    }
+}

@@ -1,0 +1,206 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.layout;
+
+import exordium.core.block.AlignedBuffers;
+import exordium.core.block.BlockDevice;
+import exordium.core.block.LittleEndian;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Refused;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.quantity.ByteSize;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.util.Comparator;
+import java.util.Optional;
+import java.util.zip.CRC32;
+
+/**
+ * Makes the last partition as large as the medium allows, with a tail left free: only the table is changed. A GPT's second
+ * copy moves to the end (UEFI specification 5.3). The file system inside is left to the first start, or to its own tool.
+ */
+public final class Growth {
+    private static final long WHOLE = 1 << 20;
+    private static final long MOST_MBR_SECTORS = 0xFFFF_FFFFL;
+    private static final int ENTRIES = 446;
+    private static final int HEADER = 92;
+
+    private final BlockDevice device;
+    private final PartitionTable table;
+    private final Optional<Partition> last;
+    private final long end;
+    private final Finding finding;
+
+    private Growth(BlockDevice device, PartitionTable table, Optional<Partition> last, long end, Finding finding) {
+        this.device = device;
+        this.table = table;
+        this.last = last;
+        this.end = end;
+        this.finding = finding;
+    }
+
+    /** Where freeTail: percent of the medium that stay free behind the partition. */
+    public static Growth plan(BlockDevice device, int freeTail) throws IOException {
+        PartitionTable table = PartitionTables.read(device);
+        Optional<Partition> last = table.partitions().stream().max(Comparator.comparingLong(Partition::endByte));
+        Basis basis = Basis.houseRule(freeTail + " % left free");
+        if (last.isEmpty()) {
+            return new Growth(
+                    device,
+                    table,
+                    last,
+                    0,
+                    Finding.stop("grow-no-partition", device.name() + " has no partition that could be grown.", basis));
+        }
+        Partition partition = last.get();
+        if (table.kind() == PartitionTable.Kind.MBR && (partition.number() > 4 || partition.holdsOthers())) {
+            return new Growth(
+                    device,
+                    table,
+                    last,
+                    0,
+                    Finding.stop(
+                            "grow-logical",
+                            "The last partition of " + device.name()
+                                    + " is a logical one; those are not grown here. The system's own tools can.",
+                            basis));
+        }
+        long room = device.size().bytes() / 100 * (100 - freeTail);
+        if (table.kind() == PartitionTable.Kind.GPT) {
+            room = Math.min(room, device.size().bytes() - (WHOLE + table.sectorSize()));
+        } else {
+            room = Math.min(room, partition.startByte() + MOST_MBR_SECTORS * table.sectorSize());
+        }
+        long end = room / WHOLE * WHOLE;
+        if (end <= partition.endByte()) {
+            return new Growth(
+                    device,
+                    table,
+                    last,
+                    partition.endByte(),
+                    Finding.note(
+                            "grow-nothing",
+                            "Partition " + partition.number()
+                                    + " reaches to the end already, but for the tail left free.",
+                            basis));
+        }
+        return new Growth(
+                device,
+                table,
+                last,
+                end,
+                Finding.note(
+                        "grow",
+                        "Partition " + partition.number() + " grows from "
+                                + partition.size().said() + " to "
+                                + ByteSize.of(end - partition.startByte()).said() + "; "
+                                + ByteSize.of(device.size().bytes() - end).said()
+                                + " stay free behind it. Its file system grows at the first start.",
+                        basis));
+    }
+
+    public Finding finding() {
+        return finding;
+    }
+
+    public boolean changes() {
+        return last.isPresent() && end > last.get().endByte();
+    }
+
+    public Optional<Partition> partition() {
+        return last;
+    }
+
+    /**
+     * Changes the table and reads it back.
+     *
+     * @throws Refused when there is nothing that could be grown
+     */
+    public void apply() throws IOException {
+        if (finding.stops()) {
+            throw new Refused(finding);
+        }
+        if (!changes()) {
+            return;
+        }
+        if (table.kind() == PartitionTable.Kind.MBR) {
+            mbr(last.get());
+        } else {
+            gpt(last.get());
+        }
+        device.flush();
+        PartitionTable now = PartitionTables.read(device);
+        boolean kept = now.number(last.get().number())
+                .filter(partition -> partition.endByte() == end
+                        && partition.startByte() == last.get().startByte())
+                .isPresent();
+        if (!kept) {
+            throw new UnreadableInput(device.name() + " does not read back the table that was written.");
+        }
+    }
+
+    private void mbr(Partition partition) throws IOException {
+        byte[] sector = device.bytes(0, AlignedBuffers.ALIGNMENT);
+        int at = ENTRIES + (partition.number() - 1) * 16;
+        LittleEndian.putU32(sector, at + 12, (end - partition.startByte()) / table.sectorSize());
+        // Heads and cylinders say nothing past 8 GB; this is what stands there then.
+        sector[at + 5] = (byte) 0xFE;
+        sector[at + 6] = (byte) 0xFF;
+        sector[at + 7] = (byte) 0xFF;
+        write(0, sector);
+    }
+
+    /** The copy at the new end first; the old one is wiped, since it would lie inside the grown partition. */
+    private void gpt(Partition partition) throws IOException {
+        int sector = table.sectorSize();
+        long lastSector = device.size().bytes() / sector - 1;
+        byte[] header = device.bytes(sector, sector);
+        if (!LittleEndian.matches(header, 0, "EFI PART")) {
+            throw new UnreadableInput("The first GPT header of " + device.name() + " is broken; it is not grown.");
+        }
+        int count = (int) LittleEndian.u32(header, 80);
+        int size = (int) LittleEndian.u32(header, 84);
+        byte[] entries = device.bytes(LittleEndian.i64(header, 72) * sector, Math.multiplyExact(count, size));
+        int entrySectors = (entries.length + sector - 1) / sector;
+        putI64(entries, Math.multiplyExact(partition.number() - 1, size) + 40, end / sector - 1);
+        byte[] padded = java.util.Arrays.copyOf(entries, entrySectors * sector);
+        long oldBackup = table.backupByte().orElse(lastSector * sector);
+        putI64(header, 48, lastSector - entrySectors - 1);
+        LittleEndian.putU32(header, 88, crc(entries, entries.length));
+        byte[] backup = header.clone();
+        putI64(backup, 24, lastSector);
+        putI64(backup, 32, 1);
+        putI64(backup, 72, lastSector - entrySectors);
+        write((lastSector - entrySectors) * sector, padded);
+        write(lastSector * sector, sealed(backup));
+        device.flush();
+        putI64(header, 32, lastSector);
+        write(LittleEndian.i64(header, 72) * sector, padded);
+        write(sector, sealed(header));
+        if (oldBackup != lastSector * sector
+                && oldBackup + sector <= device.size().bytes()) {
+            write(oldBackup, new byte[sector]);
+        }
+    }
+
+    private static byte[] sealed(byte[] header) {
+        LittleEndian.putU32(header, 16, 0);
+        LittleEndian.putU32(header, 16, crc(header, Math.max(HEADER, (int) LittleEndian.u32(header, 12))));
+        return header;
+    }
+
+    private static long crc(byte[] bytes, int length) {
+        CRC32 crc = new CRC32();
+        crc.update(bytes, 0, length);
+        return crc.getValue();
+    }
+
+    private static void putI64(byte[] bytes, int at, long value) {
+        LittleEndian.putU32(bytes, at, value & 0xFFFF_FFFFL);
+        LittleEndian.putU32(bytes, at + 4, value >>> 32);
+    }
+
+    private void write(long position, byte[] bytes) throws IOException {
+        device.write(position, ByteBuffer.wrap(bytes));
+    }
+}

@@ -1,0 +1,337 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.writing;
+
+import exordium.core.block.AlignedBuffers;
+import exordium.core.block.BlockDevice;
+import exordium.core.block.MediumException;
+import exordium.core.block.TransferWatch;
+import exordium.core.block.TransferWatch.Phase;
+import exordium.core.inspection.UsedMap;
+import exordium.core.quantity.ByteRate;
+import exordium.core.quantity.ByteSize;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.concurrent.CancellationException;
+
+/**
+ * Proves that a drive holds as much as it says: a pattern that knows its own place is written and read back. A counterfeit
+ * that wraps round gives back the pattern of another place, which tells its true size.
+ */
+public final class CapacityProof {
+    private static final int BLOCK = AlignedBuffers.ALIGNMENT;
+    private static final int CHUNK = ChunkSource.CHUNK;
+    private static final int SPOTS = 512;
+    private static final long LEAST_WINDOW = 4L << 20;
+    private static final long MOST_WINDOW = 256L << 20;
+    private static final int GONE = 4;
+
+    private final BlockDevice device;
+    private final long seed;
+    private final TransferWatch watch;
+    private final ByteBuffer buffer = AlignedBuffers.allocate(CHUNK).order(ByteOrder.LITTLE_ENDIAN);
+    private final List<Difference> bad = new ArrayList<>();
+    private long real = Long.MAX_VALUE;
+    private long writeNanos;
+    private long readNanos;
+    private long proven;
+
+    private CapacityProof(BlockDevice device, long seed, TransferWatch watch) {
+        this.device = device;
+        this.seed = seed;
+        this.watch = watch;
+    }
+
+    /**
+     * What came of it.
+     *
+     * @param real what it truly holds, where it wraps round
+     * @param proven bytes that were written and came back
+     * @param bad stretches that did not come back or could not be read
+     */
+    public record Report(
+            ByteSize announced,
+            Optional<ByteSize> real,
+            ByteSize proven,
+            List<Difference> bad,
+            Optional<ByteRate> writeRate,
+            Optional<ByteRate> readRate,
+            boolean quick,
+            boolean pastCache) {
+
+        public boolean sound() {
+            return real.isEmpty() && bad.isEmpty();
+        }
+
+        public String sentence(String drive) {
+            if (real.isPresent()) {
+                return drive + " says that it holds " + announced.exact() + "; it holds "
+                        + real.get().exact()
+                        + " and wraps round. It is a counterfeit: use it for nothing that matters.";
+            }
+            if (!bad.isEmpty()) {
+                long bytes = bad.stream().mapToLong(Difference::bytes).sum();
+                return drive + " does not give back what was written in " + bad.size()
+                        + (bad.size() == 1 ? " place, " : " places, ")
+                        + ByteSize.of(bytes).said() + ", first at byte "
+                        + bad.get(0).offset() + ". Replace it.";
+            }
+            return quick
+                    ? drive + " does not wrap round anywhere in its " + announced.said()
+                            + ". Whether every byte of it is good, only the whole proof tells."
+                    : "Every byte of " + proven.exact() + " that was written to " + drive + " came back.";
+        }
+    }
+
+    /**
+     * Finds a wrap in seconds, and leaves everything on the drive as it was: marks are put in a row of places over the whole
+     * length, and one of them must show in a window at the start if the drive wraps round anywhere behind that window.
+     */
+    public static Report quick(BlockDevice device, long seed, TransferWatch watch) throws IOException {
+        return new CapacityProof(device, seed, watch).findWrap();
+    }
+
+    /** Writes all of it, or all but what the map holds, and reads it back. What was there is lost. */
+    public static Report whole(BlockDevice device, Optional<UsedMap> keep, long seed, TransferWatch watch)
+            throws IOException {
+        return new CapacityProof(device, seed, watch).proveAll(keep);
+    }
+
+    private Report findWrap() throws IOException {
+        long size = device.size().bytes() / BLOCK * BLOCK;
+        long window = Math.max(LEAST_WINDOW, Math.min(MOST_WINDOW, size / SPOTS)) / BLOCK * BLOCK;
+        TreeMap<Long, byte[]> before = new TreeMap<>();
+        for (long spot = window; spot < size; spot += window) {
+            before.put(spot, device.bytes(spot, BLOCK));
+        }
+        before.put(size - BLOCK, device.bytes(size - BLOCK, BLOCK));
+        try {
+            int done = 0;
+            for (long spot : before.keySet()) {
+                goOnOrStop();
+                long begin = System.nanoTime();
+                pattern(spot, BLOCK);
+                device.write(spot, buffer);
+                watch.moved(Phase.WRITING, spot, BLOCK, System.nanoTime() - begin, (long) before.size() * BLOCK);
+                done++;
+            }
+            device.flush();
+            scan(Math.min(window, size), before);
+            proven = (long) done * BLOCK;
+        } finally {
+            // Backwards, so that of two names for one place the first one that was saved is put back last.
+            for (var each : before.descendingMap().entrySet()) {
+                buffer.clear().limit(BLOCK);
+                device.write(each.getKey(), buffer.put(each.getValue()).flip());
+            }
+            device.flush();
+        }
+        return report(true);
+    }
+
+    private void scan(long window, Map<Long, byte[]> spots) throws IOException {
+        for (long at = 0; at < window; at += CHUNK) {
+            goOnOrStop();
+            int length = (int) Math.min(CHUNK, window - at);
+            long begin = System.nanoTime();
+            buffer.clear().limit(length);
+            device.readBack(at, buffer);
+            for (int block = 0; block + BLOCK <= length; block += BLOCK) {
+                long named = placeNamed(block);
+                if (spots.containsKey(named) && isPattern(block, named)) {
+                    real = Math.min(real, named - (at + block));
+                }
+            }
+            watch.moved(Phase.READING_BACK, at, length, System.nanoTime() - begin, window);
+        }
+        for (long spot : spots.keySet()) {
+            buffer.clear().limit(BLOCK);
+            device.readBack(spot, buffer);
+            if (!isPattern(0, spot)) {
+                long named = placeNamed(0);
+                if (spots.containsKey(named) && isPattern(0, named)) {
+                    real = Math.min(real, Math.abs(named - spot));
+                } else {
+                    bad.add(new Difference(spot, BLOCK));
+                }
+            }
+        }
+    }
+
+    private Report proveAll(Optional<UsedMap> keep) throws IOException {
+        long size = device.size().bytes() / BLOCK * BLOCK;
+        long total = keep.map(map -> size - Math.min(size, map.bytes().bytes())).orElse(size);
+        int failed = 0;
+        for (long at = 0; at < size; at += CHUNK) {
+            for (Pieces.Stretch each : free(keep, at, size).stretches()) {
+                goOnOrStop();
+                long place = at + each.from();
+                long begin = System.nanoTime();
+                try {
+                    pattern(place, each.length());
+                    device.write(place, buffer);
+                    failed = 0;
+                } catch (MediumException e) {
+                    failed++;
+                    if (failed >= GONE) {
+                        throw e;
+                    }
+                }
+                long took = System.nanoTime() - begin;
+                writeNanos += took;
+                watch.moved(Phase.WRITING, place, each.length(), took, total);
+            }
+        }
+        device.flush();
+        failed = 0;
+        for (long at = 0; at < size; at += CHUNK) {
+            for (Pieces.Stretch each : free(keep, at, size).stretches()) {
+                goOnOrStop();
+                long place = at + each.from();
+                long begin = System.nanoTime();
+                try {
+                    check(place, each.length());
+                    failed = 0;
+                } catch (MediumException e) {
+                    failed++;
+                    if (failed >= GONE) {
+                        throw e;
+                    }
+                    inPieces(place, each.length());
+                }
+                long took = System.nanoTime() - begin;
+                readNanos += took;
+                watch.moved(Phase.READING_BACK, place, each.length(), took, total);
+            }
+        }
+        return report(false);
+    }
+
+    private Pieces free(Optional<UsedMap> keep, long at, long size) {
+        int length = (int) Math.min(CHUNK, size - at);
+        return keep.isEmpty()
+                ? Pieces.all(length)
+                : Pieces.of(length, (from, piece) -> !keep.get().holds(at + from, piece));
+    }
+
+    private void check(long place, int length) throws IOException {
+        buffer.clear().limit(length);
+        device.readBack(place, buffer);
+        for (int block = 0; block < length; block += BLOCK) {
+            if (isPattern(block, place + block)) {
+                proven += BLOCK;
+                continue;
+            }
+            long named = placeNamed(block);
+            boolean elsewhere = named >= 0
+                    && named < device.size().bytes()
+                    && named % BLOCK == 0
+                    && named != place + block
+                    && isPattern(block, named);
+            if (elsewhere) {
+                real = Math.min(real, Math.abs(named - (place + block)));
+            } else {
+                addBad(place + block, BLOCK);
+            }
+        }
+    }
+
+    /** Around a place that cannot be read the rest still counts. */
+    private void inPieces(long place, int length) throws IOException {
+        for (int at = 0; at < length; at += Pieces.PIECE) {
+            int piece = Math.min(Pieces.PIECE, length - at);
+            try {
+                check(place + at, piece);
+            } catch (MediumException e) {
+                addBad(place + at, piece);
+            }
+        }
+    }
+
+    private void addBad(long offset, long bytes) {
+        if (!bad.isEmpty()) {
+            Difference last = bad.get(bad.size() - 1);
+            if (last.offset() + last.bytes() == offset) {
+                bad.set(bad.size() - 1, new Difference(last.offset(), last.bytes() + bytes));
+                return;
+            }
+        }
+        bad.add(new Difference(offset, bytes));
+    }
+
+    /** Every block begins with its own place; the rest follows from that and the seed. */
+    private void pattern(long place, int length) {
+        buffer.clear();
+        for (int block = 0; block < length; block += BLOCK) {
+            long state = state(place + block);
+            buffer.putLong(block, place + block);
+            for (int at = 8; at < BLOCK; at += 8) {
+                state = next(state);
+                buffer.putLong(block + at, state);
+            }
+        }
+        buffer.limit(length);
+    }
+
+    private long placeNamed(int block) {
+        return buffer.getLong(block);
+    }
+
+    private boolean isPattern(int block, long place) {
+        long state = state(place);
+        if (buffer.getLong(block) != place) {
+            return false;
+        }
+        for (int at = 8; at < BLOCK; at += 8) {
+            state = next(state);
+            if (buffer.getLong(block + at) != state) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private long state(long place) {
+        return (seed ^ (place * 0x9E3779B97F4A7C15L)) | 1;
+    }
+
+    /** Marsaglia's xorshift, "Xorshift RNGs", 2003. */
+    private static long next(long state) {
+        long x = state;
+        x ^= x << 13;
+        x ^= x >>> 7;
+        x ^= x << 17;
+        return x;
+    }
+
+    private void goOnOrStop() {
+        if (watch.cancelled()) {
+            throw new CancellationException("stopped while proving " + device.name());
+        }
+    }
+
+    private Report report(boolean quick) {
+        boolean wraps = real != Long.MAX_VALUE;
+        return new Report(
+                device.size(),
+                wraps ? Optional.of(ByteSize.of(real)) : Optional.empty(),
+                ByteSize.of(proven),
+                wraps ? List.of() : List.copyOf(bad),
+                rate(writeNanos),
+                rate(readNanos),
+                quick,
+                device.readsPastCache());
+    }
+
+    private Optional<ByteRate> rate(long nanos) {
+        return nanos == 0 || proven == 0
+                ? Optional.empty()
+                : Optional.of(ByteRate.over(ByteSize.of(proven), Duration.ofNanos(nanos)));
+    }
+}
