@@ -82,9 +82,11 @@ final class Common {
 
     /** A board profile, shipped or the user's own. */
     BoardProfile profile(String id) throws IOException {
-        return BoardProfiles.shipped(reader)
-                .withFolder(reader, folder().resolve("profiles"))
-                .require(id);
+        return profiles().require(id);
+    }
+
+    BoardProfiles profiles() throws IOException {
+        return BoardProfiles.shipped(reader).withFolder(reader, folder().resolve("profiles"));
     }
 
     Targets targets(boolean allowReal) {

@@ -1,13 +1,22 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli;
 
+import exordium.core.block.LinuxDrives;
+import exordium.core.block.MachineDrive;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
+import exordium.core.writing.CapacityProof;
+import exordium.jobs.DriveWork;
+import exordium.jobs.MachineTools;
+import exordium.jobs.Targets;
+import exordium.jobs.Workbench;
 import exordium.sim.DriveDescription;
 import exordium.sim.VirtualDrive;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.SecureRandom;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -17,7 +26,10 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** {@code drive new}: makes a virtual drive. */
-@Command(name = "drive", description = "Make virtual drives.", mixinStandardHelpOptions = true)
+@Command(
+        name = "drive",
+        description = "Make virtual drives; clear, grow, prove, unmount and eject drives.",
+        mixinStandardHelpOptions = true)
 final class DriveCommand {
     private static final Set<String> BUSES = Set.of("sd", "usb", "sata", "nvme", "emmc");
 
@@ -55,6 +67,109 @@ final class DriveCommand {
         common.print(
                 new Out(file.getFileName().toString(), file.toString(), bus, size.bytes(), wanted),
                 List.of("Virtual drive " + file.getFileName() + " of " + size.exact() + " made."));
+        return ExitCode.DONE;
+    }
+
+    private record DoneOut(String drive, String text) {}
+
+    private record ProofOut(
+            String drive,
+            long announcedBytes,
+            Optional<Long> realBytes,
+            long provenBytes,
+            List<WriteCommand.DifferenceOut> bad,
+            boolean sound,
+            String text) {}
+
+    @Command(name = "clear", description = "Take partition tables and signatures off a drive, at both ends.")
+    int clear(
+            @Mixin Common common,
+            @Parameters(paramLabel = "TARGET") Path target,
+            @Option(names = "--confirm", required = true, paramLabel = "NAME") String confirm,
+            @Option(names = "--allow-real-drives") boolean allowReal)
+            throws IOException {
+        Workbench bench = common.workbench();
+        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
+            return done(
+                    common, target, work(bench).clear(at(common, bench, target, allowReal), confirm, progress.meter()));
+        }
+    }
+
+    @Command(name = "grow", description = "Make the last partition as large as the house's free tail allows.")
+    int grow(
+            @Mixin Common common,
+            @Parameters(paramLabel = "TARGET") Path target,
+            @Option(names = "--confirm", required = true, paramLabel = "NAME") String confirm,
+            @Option(names = "--allow-real-drives") boolean allowReal)
+            throws IOException {
+        Workbench bench = common.workbench();
+        return done(common, target, work(bench).grow(at(common, bench, target, allowReal), confirm));
+    }
+
+    @Command(
+            name = "prove",
+            description = "Prove how much a drive really holds: quick leaves it as it was, free writes over free space,"
+                    + " whole over everything.")
+    int prove(
+            @Mixin Common common,
+            @Parameters(paramLabel = "TARGET") Path target,
+            @Option(names = "--confirm", required = true, paramLabel = "NAME") String confirm,
+            @Option(names = "--how", paramLabel = "quick|free|whole", defaultValue = "quick") DriveWork.Proof how,
+            @Option(names = "--allow-real-drives") boolean allowReal)
+            throws IOException {
+        Workbench bench = common.workbench();
+        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
+            CapacityProof.Report report =
+                    work(bench).prove(at(common, bench, target, allowReal), confirm, how, progress.meter());
+            String id = String.valueOf(target.getFileName());
+            common.print(
+                    new ProofOut(
+                            id,
+                            report.announced().bytes(),
+                            report.real().map(ByteSize::bytes),
+                            report.proven().bytes(),
+                            report.bad().stream()
+                                    .map(each -> new WriteCommand.DifferenceOut(each.offset(), each.bytes()))
+                                    .toList(),
+                            report.sound(),
+                            report.sentence(id)),
+                    List.of(report.sentence(id)));
+            return report.sound() ? ExitCode.DONE : ExitCode.DIFFERENT;
+        }
+    }
+
+    @Command(name = "unmount", description = "Unmount every partition of a drive of this machine.")
+    int unmount(@Mixin Common common, @Parameters(paramLabel = "DRIVE") Path drive) throws IOException {
+        MachineTools.unmount(machine(common, drive));
+        return done(common, drive, drive.getFileName() + " is not mounted any more.");
+    }
+
+    @Command(name = "eject", description = "Let a drive of this machine go, so that it can be unplugged.")
+    int eject(@Mixin Common common, @Parameters(paramLabel = "DRIVE") Path drive) throws IOException {
+        return done(common, drive, MachineTools.eject(machine(common, drive), new LinuxDrives(), common.folder()));
+    }
+
+    private static MachineDrive machine(Common common, Path drive) throws IOException {
+        return new LinuxDrives()
+                .find(drive, common.folder())
+                .orElseThrow(() -> new UnreadableInput(drive + " is no drive of this machine."));
+    }
+
+    private static DriveWork work(Workbench bench) {
+        return new DriveWork(bench, new SecureRandom()::nextLong);
+    }
+
+    private static Targets.Target at(Common common, Workbench bench, Path target, boolean allowReal)
+            throws IOException {
+        if (!Files.exists(target)) {
+            throw new UnreadableInput("There is no " + target + ".");
+        }
+        boolean allowed = allowReal || bench.workspace().settings().realDrives();
+        return common.targets(allowed).at(target, ByteSize.ZERO);
+    }
+
+    private static int done(Common common, Path target, String words) {
+        common.print(new DoneOut(String.valueOf(target.getFileName()), words), List.of(words));
         return ExitCode.DONE;
     }
 }

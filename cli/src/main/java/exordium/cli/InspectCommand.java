@@ -13,6 +13,7 @@ import exordium.core.inspection.PartitionContent;
 import exordium.core.inspection.UnpackedImage;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.quantity.ByteSize;
+import exordium.core.rehearsal.StartKit;
 import exordium.jobs.Targets;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -38,6 +39,9 @@ final class InspectCommand implements Callable<Integer> {
     @Option(names = "--digest", description = "work out the SHA-256 of the uncompressed image")
     private boolean digest;
 
+    @Option(names = "--sum", paramLabel = "HEX", description = "a published checksum to hold the file against")
+    private String sum;
+
     private record PartitionOut(
             int number,
             long startByte,
@@ -61,6 +65,7 @@ final class InspectCommand implements Callable<Integer> {
             Optional<String> diskId,
             List<PartitionOut> partitions,
             Optional<String> system,
+            StartKit start,
             long usedBytes,
             long unallocatedBytes,
             long leastMediumBytes,
@@ -73,13 +78,15 @@ final class InspectCommand implements Callable<Integer> {
         }
         ImageFile image = ImageFile.open(file);
         try (UnpackedImage unpacked = UnpackedImage.open(image, digest, TransferWatch.NONE)) {
-            PublishedChecksum.State published = PublishedChecksum.check(file);
+            PublishedChecksum.State published =
+                    sum == null ? PublishedChecksum.check(image.path()) : PublishedChecksum.check(image.path(), sum);
             show(
                     image.kind(),
                     image.compressedSize(),
                     unpacked.sha256(),
                     published,
-                    Inspector.inspect(unpacked.device()));
+                    Inspector.inspect(unpacked.device()),
+                    kit(unpacked.device()));
         }
         return ExitCode.DONE;
     }
@@ -95,9 +102,14 @@ final class InspectCommand implements Callable<Integer> {
                     device.size(),
                     Optional.empty(),
                     PublishedChecksum.State.NONE_KNOWN,
-                    Inspector.inspect(device));
+                    Inspector.inspect(device),
+                    kit(device));
         }
         return ExitCode.DONE;
+    }
+
+    private StartKit kit(BlockDevice device) throws IOException {
+        return StartKit.of(device, common.profiles().all());
     }
 
     private void show(
@@ -105,7 +117,8 @@ final class InspectCommand implements Callable<Integer> {
             ByteSize compressed,
             Optional<String> sha256,
             PublishedChecksum.State published,
-            DriveInspection inspection) {
+            DriveInspection inspection,
+            StartKit kit) {
         Out out = new Out(
                 kind.code(),
                 compressed.bytes(),
@@ -117,6 +130,7 @@ final class InspectCommand implements Callable<Integer> {
                 inspection.table().diskId().map(DiskIdentifier::text),
                 inspection.partitions().stream().map(InspectCommand::partition).toList(),
                 inspection.system().map(system -> system.title()),
+                kit,
                 inspection.used().bytes(),
                 inspection.unallocated().bytes(),
                 inspection.leastMedium().bytes(),
@@ -134,6 +148,14 @@ final class InspectCommand implements Callable<Integer> {
                     + part.usedBytes()
                             .map(used -> ", " + ByteSize.of(used).said() + " used")
                             .orElse(""));
+        }
+        if (!kit.boards().isEmpty()) {
+            lines.add("  has start files for " + String.join(", ", kit.boards())
+                    + kit.kernel().map(kernel -> ", kernel " + kernel).orElse("")
+                    + kit.width().map(width -> ", " + width + " bits").orElse("")
+                    + (kit.remoteLogin() ? ", remote login on" : ", remote login off")
+                    + (kit.account() ? "" : ", no account yet"));
+            kit.kernelLine().ifPresent(text -> lines.add("  kernel line: " + text));
         }
         lines.add("  fits media of " + inspection.leastMedium().exact() + " and more");
         sha256.ifPresent(sum -> lines.add("  SHA-256 " + sum));

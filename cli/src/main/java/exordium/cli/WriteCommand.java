@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli;
 
+import exordium.core.block.TransferWatch;
 import exordium.core.finding.Finding;
+import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
+import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteSize;
 import exordium.core.writing.Difference;
 import exordium.core.writing.TransferMeter;
@@ -10,12 +13,14 @@ import exordium.core.writing.Verdict;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
+import exordium.jobs.DriveWork;
 import exordium.jobs.TargetHistory;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
 import exordium.jobs.WriteJob;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.security.SecureRandom;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -41,10 +46,19 @@ final class WriteCommand implements Callable<Integer> {
             names = "--confirm",
             required = true,
             paramLabel = "NAME",
-            description = "the target's own name, to prove it is meant")
-    private String confirm;
+            description = "the target's own name, to prove it is meant; once for each target")
+    private List<String> confirm;
 
-    @Option(names = "--mode", paramLabel = "whole|changed", defaultValue = "whole")
+    @Option(names = "--also", paramLabel = "TARGET", description = "a further target, written from the same reading")
+    private List<Path> also = new ArrayList<>();
+
+    @Option(names = "--grow", description = "make the last partition as large as the free tail of the house allows")
+    private boolean grow;
+
+    @Option(names = "--resume", description = "go on with a write to this target that was cut off")
+    private boolean resume;
+
+    @Option(names = "--mode", paramLabel = "whole|used|changed", defaultValue = "whole")
     private WriteMode mode;
 
     @Option(names = "--no-verify", description = "do not read back")
@@ -68,32 +82,104 @@ final class WriteCommand implements Callable<Integer> {
             Optional<String> imageSha256,
             Optional<VerificationOut> verification,
             String verdict,
+            String target,
             String text,
             List<Common.FindingOut> findings) {}
 
     @Override
     public Integer call() throws IOException {
+        Workbench workbench = common.workbench();
+        List<Path> targets = new ArrayList<>(List.of(target));
+        targets.addAll(also);
+        if (confirm.size() != targets.size()) {
+            throw new UnreadableInput("There are " + targets.size() + " targets and " + confirm.size()
+                    + " names: give --confirm once for each, in their order.");
+        }
         ImageFile file = ImageFile.open(image);
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), !noVerify)) {
             TransferMeter meter = progress.meter();
-            ByteSize size = WriteJob.sizeOf(file, meter);
-            Workbench workbench = common.workbench();
-            boolean allowed = allowReal || workbench.workspace().settings().realDrives();
-            Targets.Target found =
-                    new TargetHistory(workbench).known(common.targets(allowed).at(target, size));
-            WritePlan plan = WritePlan.of(
-                    file, size, found.description(), new WritePlan.Options(mode, !noVerify, digest), confirm);
-            plan.findings().stream()
-                    .filter(finding -> !finding.stops())
-                    .forEach(finding -> common.message(line(finding)));
-            WriteReport report = WriteJob.run(workbench.workspace(), plan, found, holder(workbench), meter);
-            common.print(out(report, plan), List.of(report.verdict().code() + ": " + report.sentence()));
-            return code(report.verdict());
+            List<WriteJob.Order> orders = orders(workbench, file, targets, meter);
+            List<WriteReport> reports = new ArrayList<>();
+            if (resume) {
+                reports.add(
+                        WriteJob.resume(workbench.workspace(), orders.get(0), unfinished(workbench, orders.get(0))));
+            } else {
+                reports.addAll(WriteJob.runAll(workbench.workspace(), orders));
+            }
+            List<String> grown = new ArrayList<>();
+            for (int i = 0; i < orders.size(); i++) {
+                boolean grows = grow && reports.get(i).verdict().good();
+                grown.add(grows ? " " + grow(workbench, orders.get(i), i) : "");
+            }
+            print(orders, reports, grown);
+            return reports.stream()
+                    .mapToInt(report -> code(report.verdict()))
+                    .max()
+                    .orElse(ExitCode.DONE);
         }
     }
 
+    private String grow(Workbench workbench, WriteJob.Order order, int index) throws IOException {
+        return new DriveWork(workbench, new SecureRandom()::nextLong).grow(order.target(), confirm.get(index));
+    }
+
+    private List<WriteJob.Order> orders(Workbench workbench, ImageFile file, List<Path> targets, TransferMeter meter)
+            throws IOException {
+        ByteSize size = WriteJob.sizeOf(file, meter);
+        Optional<UsedMap> used = mode == WriteMode.USED ? Optional.of(WriteJob.usedIn(file, meter)) : Optional.empty();
+        boolean allowed = allowReal || workbench.workspace().settings().realDrives();
+        List<WriteJob.Order> orders = new ArrayList<>();
+        for (int i = 0; i < targets.size(); i++) {
+            Targets.Target found =
+                    new TargetHistory(workbench).known(common.targets(allowed).at(targets.get(i), size));
+            WritePlan plan = WritePlan.of(
+                    file,
+                    size,
+                    found.description(),
+                    new WritePlan.Options(mode, !noVerify, digest, used),
+                    confirm.get(i));
+            plan.findings().stream()
+                    .filter(finding -> !finding.stops())
+                    .forEach(finding -> common.message(line(finding)));
+            orders.add(new WriteJob.Order(
+                    plan, found, holder(workbench, targets.get(i)), i == 0 ? meter : new Quiet(meter)));
+        }
+        return orders;
+    }
+
+    /** Beside the first target the others only follow its stop. */
+    private record Quiet(TransferMeter first) implements TransferWatch {
+        @Override
+        public void moved(Phase phase, long position, int bytes, long nanos, long total) {}
+
+        @Override
+        public boolean cancelled() {
+            return first.cancelled();
+        }
+    }
+
+    private WriteJob.Unfinished unfinished(Workbench workbench, WriteJob.Order order) throws IOException {
+        String id = order.plan().target().id();
+        return WriteJob.unfinished(workbench.workspace()).stream()
+                .filter(each -> each.write().target().equals(id))
+                .findFirst()
+                .orElseThrow(() -> new UnreadableInput("There is no write to " + id + " that was cut off."));
+    }
+
+    private void print(List<WriteJob.Order> orders, List<WriteReport> reports, List<String> grown) {
+        List<Out> outs = new ArrayList<>();
+        List<String> lines = new ArrayList<>();
+        for (int i = 0; i < orders.size(); i++) {
+            outs.add(out(reports.get(i), orders.get(i).plan(), grown.get(i)));
+            lines.add(reports.get(i).verdict().code() + ": " + reports.get(i).sentence() + grown.get(i));
+        }
+        common.print(outs.size() == 1 ? outs.get(0) : new Several(outs), lines);
+    }
+
+    private record Several(List<Out> reports) {}
+
     /** The board whose medium the target is, so that its page knows of the write. */
-    private Optional<String> holder(Workbench workbench) throws IOException {
+    private static Optional<String> holder(Workbench workbench, Path target) throws IOException {
         boolean ours = target.toAbsolutePath()
                 .normalize()
                 .startsWith(workbench.workspace().drives().toAbsolutePath().normalize());
@@ -107,7 +193,7 @@ final class WriteCommand implements Callable<Integer> {
         return finding.severity().code() + ": " + finding.text();
     }
 
-    private static Out out(WriteReport report, WritePlan plan) {
+    private static Out out(WriteReport report, WritePlan plan, String grown) {
         return new Out(
                 report.plannedBytes(),
                 report.writtenBytes(),
@@ -117,7 +203,8 @@ final class WriteCommand implements Callable<Integer> {
                 report.verification()
                         .map(each -> verification(each.checkedBytes(), each.pastCache(), each.differences())),
                 report.verdict().code(),
-                report.sentence(),
+                report.target(),
+                report.sentence() + grown,
                 Common.out(plan.findings()));
     }
 

@@ -268,8 +268,13 @@ class WriteProcessTest {
                         .get("table")
                         .asText())
                 .isEqualTo("none");
-        Ended again = ended(start("write", packed.toString(), drive.toString(), "--confirm", "card.img"));
+        JsonNode stands = terminal.json("writes").json().get(0);
+        assertThat(stands.get("doneBytes").asLong()).isBetween(1L, LARGE - 1);
+        assertThat(stands.get("text").asText()).contains("It can go on from there");
+        Ended again = ended(start("write", packed.toString(), drive.toString(), "--confirm", "card.img", "--resume"));
         assertThat(again.verdict()).isEqualTo("verified");
+        assertThat(again.json().get("skippedBytes").asLong()).isPositive();
+        assertThat(terminal.json("writes").json()).isEmpty();
         assertThat(same(image, drive)).isTrue();
     }
 

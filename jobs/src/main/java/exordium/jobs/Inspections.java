@@ -9,7 +9,10 @@ import exordium.core.image.ImageFile;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.inspection.UnpackedImage;
+import exordium.core.quantity.ByteSize;
+import exordium.sim.VirtualDrive;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
 
@@ -20,6 +23,24 @@ public final class Inspections {
     public static DriveInspection ofImage(Path file) throws IOException {
         try (UnpackedImage image = UnpackedImage.open(ImageFile.open(file), false, TransferWatch.NONE)) {
             return Inspector.inspect(image.device());
+        }
+    }
+
+    /** What is to be done with the bytes inside. */
+    public interface Inside<T> {
+        T with(BlockDevice device) throws IOException;
+    }
+
+    /** Opens what stands at a path, an image in whatever container or a drive, for reading. */
+    public static <T> T inside(Path path, Targets targets, TransferWatch watch, Inside<T> work) throws IOException {
+        boolean drive = VirtualDrive.isOne(path) || (Files.exists(path) && !Files.isRegularFile(path));
+        if (drive) {
+            try (BlockDevice device = targets.at(path, ByteSize.ZERO).opener().open(false)) {
+                return work.with(device);
+            }
+        }
+        try (UnpackedImage image = UnpackedImage.open(ImageFile.open(path), false, watch)) {
+            return work.with(image.device());
         }
     }
 

@@ -3,20 +3,36 @@ package exordium.jobs;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
+import exordium.core.daysheet.BoardFacts;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
+import exordium.core.inspection.UnpackedImage;
+import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteSize;
+import exordium.core.writing.JournalFile;
 import exordium.core.writing.Verdict;
+import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.core.writing.WriteRun;
 import exordium.store.Media;
 import exordium.store.Workspace;
+import exordium.store.Writes;
+import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.time.Instant;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
 
@@ -26,6 +42,13 @@ public final class WriteJob {
     private static final long LEAST_TO_MEASURE = 32 << 20;
 
     private WriteJob() {}
+
+    /** Which places of an image count, for mode used; unpacks it where its container allows no reading anywhere. */
+    public static UsedMap usedIn(ImageFile image, TransferWatch watch) throws IOException {
+        try (UnpackedImage unpacked = UnpackedImage.open(image, false, watch)) {
+            return UsedMap.of(unpacked.device());
+        }
+    }
 
     /** The image's size: from its container, or by reading it through once. */
     public static ByteSize sizeOf(ImageFile image, TransferWatch watch) throws IOException {
@@ -46,6 +69,9 @@ public final class WriteJob {
         return ByteSize.of(size);
     }
 
+    /** One target of a write: its plan, itself, the board it is for, who is told how far it is. */
+    public record Order(WritePlan plan, Targets.Target target, Optional<String> board, TransferWatch watch) {}
+
     /**
      * Runs a plan and puts it down, the beginning before the first byte moves.
      *
@@ -54,24 +80,178 @@ public final class WriteJob {
     public static WriteReport run(
             Workspace workspace, WritePlan plan, Targets.Target target, Optional<String> board, TransferWatch watch)
             throws IOException {
-        Refused.ifAnyStops(plan.findings());
-        Optional<Media.Medium> medium = registered(workspace, target);
-        WriteReport report;
-        // Opening touches nothing; a target that cannot be opened leaves no trace in the register.
-        try (BlockDevice device = target.opener().open(true)) {
-            report = recorded(workspace, plan, board, medium.map(Media.Medium::id), device, watch);
+        return runAll(workspace, List.of(new Order(plan, target, board, watch))).get(0);
+    }
+
+    /**
+     * Runs plans of one image from one reading of it; their reports come in the same order.
+     *
+     * @throws Refused when any plan has a stop; nothing was touched
+     */
+    public static List<WriteReport> runAll(Workspace workspace, List<Order> orders) throws IOException {
+        return new Running(workspace, orders, Optional.empty()).run();
+    }
+
+    /**
+     * Goes on with a write that was cut off.
+     *
+     * @throws UnreadableInput when image or target is not what it was
+     */
+    public static WriteReport resume(Workspace workspace, Order order, Unfinished unfinished) throws IOException {
+        return new Running(workspace, List.of(order), Optional.of(unfinished))
+                .run()
+                .get(0);
+    }
+
+    /** A write that was cut off and can go on; newest first, and of each target the newest alone. */
+    public static List<Unfinished> unfinished(Workspace workspace) throws IOException {
+        Map<String, Unfinished> newest = new LinkedHashMap<>();
+        List<Writes.Write> writes = workspace.writes().all();
+        for (int i = writes.size() - 1; i >= 0; i--) {
+            Writes.Write write = writes.get(i);
+            Path journal = journal(workspace, write.id());
+            if (newest.containsKey(write.target())) {
+                continue;
+            }
+            boolean cutOff = !write.ending().equals(BoardFacts.LastWrite.WRITING) && Files.isRegularFile(journal);
+            newest.put(write.target(), cutOff ? new Unfinished(write, journal, JournalFile.read(journal)) : null);
         }
-        medium.ifPresent(each -> remember(workspace, each.id(), report));
-        String name = medium.map(Media.Medium::name).orElse(plan.target().id());
-        workspace
-                .log()
-                .add(
-                        board,
-                        Step.IMAGE,
-                        "write-" + report.verdict().code(),
-                        plan.image().name() + " to " + name + ": " + report.sentence(),
-                        Optional.empty());
-        return report;
+        return newest.values().stream().filter(java.util.Objects::nonNull).toList();
+    }
+
+    /** Where a write that was cut off stands. */
+    public record Unfinished(Writes.Write write, Path journal, JournalFile.Stand stand) {
+        public Path image() {
+            return Path.of(stand.head().image());
+        }
+
+        public Path target() {
+            return Path.of(stand.head().target());
+        }
+
+        public WriteMode mode() {
+            return WriteMode.valueOf(stand.head().mode().toUpperCase(java.util.Locale.ROOT));
+        }
+
+        public String sentence() {
+            long share = stand.head().imageBytes() == 0
+                    ? 0
+                    : 100 * stand.bytes() / stand.head().imageBytes();
+            return write.image() + " to " + write.target() + ": cut off at " + share + " %, "
+                    + ByteSize.of(stand.bytes()).said() + " of "
+                    + ByteSize.of(stand.head().imageBytes()).said() + " are on it. It can go on from there.";
+        }
+    }
+
+    static Path journal(Workspace workspace, long row) {
+        return workspace.folder().resolve("writes").resolve(row + ".journal");
+    }
+
+    /** Rows are put down, targets opened, all written, everything put down again. */
+    private static final class Running {
+        private final Workspace workspace;
+        private final List<Order> orders;
+        private final Optional<Unfinished> before;
+        private final Deque<Closeable> open = new ArrayDeque<>();
+
+        Running(Workspace workspace, List<Order> orders, Optional<Unfinished> before) {
+            this.workspace = workspace;
+            this.orders = orders;
+            this.before = before;
+        }
+
+        List<WriteReport> run() throws IOException {
+            for (Order order : orders) {
+                Refused.ifAnyStops(order.plan().findings());
+            }
+            List<WriteReport> reports;
+            try {
+                reports = written();
+            } finally {
+                while (!open.isEmpty()) {
+                    open.pop().close();
+                }
+            }
+            for (int i = 0; i < orders.size(); i++) {
+                remember(orders.get(i), reports.get(i));
+            }
+            return reports;
+        }
+
+        private List<WriteReport> written() throws IOException {
+            List<BlockDevice> devices = new ArrayList<>();
+            // Opening touches nothing; a target that cannot be opened leaves no trace in the register.
+            for (Order order : orders) {
+                BlockDevice device = order.target().opener().open(true);
+                open.push(device);
+                devices.add(device);
+            }
+            List<Long> rows = new ArrayList<>();
+            List<WriteRun.Lane> lanes = new ArrayList<>();
+            for (int i = 0; i < orders.size(); i++) {
+                Order order = orders.get(i);
+                JournalFile.Head head =
+                        JournalFile.Head.of(order.plan(), order.target().serial());
+                if (before.isPresent()) {
+                    // Refused before the row is put down, so that the old one stays the newest.
+                    String changed = head.changedSince(before.get().stand().head());
+                    if (!changed.isEmpty()) {
+                        throw new UnreadableInput("This write cannot go on: " + changed + ". Begin it anew.");
+                    }
+                }
+                long row = workspace
+                        .writes()
+                        .begin(
+                                order.board(),
+                                registered(workspace, order.target()).map(Media.Medium::id),
+                                order.plan().target().id(),
+                                order.plan().image().name());
+                rows.add(row);
+                lanes.add(new WriteRun.Lane(order.plan(), devices.get(i), order.watch(), journal(row, head)));
+            }
+            try {
+                List<WriteReport> reports = new WriteRun(lanes).executeAll();
+                for (int i = 0; i < rows.size(); i++) {
+                    workspace.writes().end(rows.get(i), reports.get(i));
+                    if (reports.get(i).verdict().good() || reports.get(i).verdict() == Verdict.DIFFERENT) {
+                        Files.deleteIfExists(WriteJob.journal(workspace, rows.get(i)));
+                    }
+                }
+                return reports;
+            } catch (RuntimeException e) {
+                for (long row : rows) {
+                    workspace.writes().end(row, Verdict.FAILED);
+                }
+                throw e;
+            }
+        }
+
+        private JournalFile journal(long row, JournalFile.Head head) throws IOException {
+            Path file = WriteJob.journal(workspace, row);
+            Files.createDirectories(file.getParent());
+            if (before.isPresent()) {
+                Files.move(before.get().journal(), file, StandardCopyOption.REPLACE_EXISTING);
+            }
+            JournalFile journal = JournalFile.open(file, head, JournalFile.USUAL_CHUNKS);
+            open.push(journal);
+            return journal;
+        }
+
+        private void remember(Order order, WriteReport report) {
+            MachineTools.rereadTable(order.target());
+            Optional<Media.Medium> medium = registered(workspace, order.target());
+            medium.ifPresent(each -> WriteJob.remember(workspace, each.id(), report));
+            String name =
+                    medium.map(Media.Medium::name).orElse(order.plan().target().id());
+            workspace
+                    .log()
+                    .add(
+                            order.board(),
+                            Step.IMAGE,
+                            "write-" + report.verdict().code(),
+                            order.plan().image().name() + " to " + name + ": " + report.sentence(),
+                            Optional.empty());
+        }
     }
 
     /** What the write told of the medium itself: its wear, its pace, its faults. */
@@ -87,26 +267,6 @@ public final class WriteJob {
         }
         if (report.verdict() == Verdict.DIFFERENT || report.verdict() == Verdict.FAILED) {
             media.fault(medium, now, report.sentence());
-        }
-    }
-
-    private static WriteReport recorded(
-            Workspace workspace,
-            WritePlan plan,
-            Optional<String> board,
-            Optional<String> medium,
-            BlockDevice device,
-            TransferWatch watch) {
-        long row = workspace
-                .writes()
-                .begin(board, medium, plan.target().id(), plan.image().name());
-        try {
-            WriteReport report = new WriteRun(plan, device, watch).execute();
-            workspace.writes().end(row, report);
-            return report;
-        } catch (RuntimeException e) {
-            workspace.writes().end(row, Verdict.FAILED);
-            throw e;
         }
     }
 

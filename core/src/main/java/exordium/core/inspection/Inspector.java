@@ -71,6 +71,26 @@ public final class Inspector {
         return List.of(new Partition(0, 0, ByteSize.of(device.size().bytes()), "", false, ""));
     }
 
+    /**
+     * The files of one partition; number 0 where there is no table.
+     *
+     * @throws UnreadableInput when there is no such partition, or its file system is none that is read
+     */
+    public static FileSystemReader filesOf(BlockDevice device, int number) throws IOException {
+        DriveInspection inspection = inspect(device);
+        PartitionContent content = inspection.partitions().stream()
+                .filter(each -> each.partition().number() == number)
+                .findFirst()
+                .orElseThrow(() -> new UnreadableInput(device.name() + " has no partition " + number + "; there are "
+                        + inspection.partitions().stream()
+                                .map(each -> String.valueOf(each.partition().number()))
+                                .collect(java.util.stream.Collectors.joining(", "))
+                        + "."));
+        return FileSystems.open(content.partition().on(device))
+                .orElseThrow(() -> new UnreadableInput("Partition " + number + " holds "
+                        + content.fileSystem().kind().code() + ", whose files are not read here; FAT and ext are."));
+    }
+
     private static Optional<InstalledSystem> systemOn(BlockDevice slice) throws IOException {
         try {
             Optional<FileSystemReader> reader = FileSystems.open(slice);
