@@ -14,6 +14,7 @@ import exordium.jobs.MediaRegister;
 import exordium.store.Media;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -28,13 +29,17 @@ import javafx.util.StringConverter;
 
 /** The drawer as labelled media with their wear; one of them laid open with all that is known of it. */
 final class MediaView extends VBox implements Refreshed {
+    private final HouseModel house;
     private final MediaModel model;
     private final FlowPane drawer = new FlowPane(8, 8);
     private final VBox open = new VBox(8);
+    private final VBox work = new VBox(8);
+    private String workedOn = "";
     private String laid = "";
 
     MediaView(HouseModel house) {
         super(10);
+        this.house = house;
         this.model = new MediaModel(house);
         getStyleClass().add("page");
         Button look = Parts.button("Look into them all", model::lookIntoAll);
@@ -63,7 +68,11 @@ final class MediaView extends VBox implements Refreshed {
         one.setFitToWidth(true);
         one.setFocusTraversable(false);
         one.getStyleClass().add("advice");
-        getChildren().addAll(title, new PluggedStrip(house), Parts.grow(new HBox(14, Parts.grow(scroll), one)));
+        getChildren()
+                .addAll(
+                        title,
+                        new PluggedStrip(house),
+                        Parts.grow(new HBox(14, Parts.grow(new VBox(10, Parts.grow(scroll), work)), one)));
         model.read(this::show);
     }
 
@@ -182,6 +191,8 @@ final class MediaView extends VBox implements Refreshed {
                     .add(new HBox(
                             6, new PennantGlyph(Pennant.DUE), Parts.grow(Parts.paragraph(finding.text(), "small"))));
         }
+        faults(medium).ifPresent(words -> open.getChildren()
+                .add(Parts.paragraph("Made to misbehave, for practice: " + words + ".", "alarm", "small")));
         open.getChildren().add(Parts.heading("Copying it on", "the bytes decide, not the label"));
         open.getChildren().addAll(copyOn(entry));
         if (model.triable(entry)) {
@@ -208,6 +219,9 @@ final class MediaView extends VBox implements Refreshed {
         TextField note = field("medium-note", details.note(), "to whom, or why");
         open.getChildren().add(note);
         open.getChildren().add(states(entry, note));
+        if (model.here(entry)) {
+            work(medium);
+        }
         if (!model.twinsOf(entry).isEmpty()) {
             TextField name = field("medium-confirm", "", medium.file());
             open.getChildren()
@@ -225,6 +239,24 @@ final class MediaView extends VBox implements Refreshed {
                                             "New identifier",
                                             () -> model.newIdentifier(entry, name.getText()))));
         }
+    }
+
+    /** Below the drawer, where there is room for its soundings; news of the drawer leave it alone. */
+    private void work(Media.Medium medium) {
+        if (!workedOn.equals(medium.id())) {
+            workedOn = medium.id();
+            work.getChildren()
+                    .setAll(
+                            Parts.heading(
+                                    "What " + medium.name() + " can be put through",
+                                    "its size proven, its tables taken off, its last partition grown"),
+                            new DriveDeeds(house, medium));
+        }
+    }
+
+    /** In words, what a virtual drive was made to do wrong. */
+    private Optional<String> faults(Media.Medium medium) {
+        return Optional.of(model.faults(medium)).filter(words -> !words.isEmpty());
     }
 
     /** Another medium is named, and whether this one's contents go on it is said. */

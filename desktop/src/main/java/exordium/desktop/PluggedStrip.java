@@ -45,7 +45,8 @@ final class PluggedStrip extends VBox {
                     new PennantGlyph(Pennant.SET),
                     what,
                     Parts.label(each.title(), "strong"),
-                    Parts.label("known; at home at " + each.medium().get().place(), "soft", "small"));
+                    Parts.label("known; at home at " + each.medium().get().place(), "soft", "small"),
+                    letGo(each));
         }
         TextField name = new TextField(each.title());
         name.setId("plugged-name-" + each.id());
@@ -63,7 +64,14 @@ final class PluggedStrip extends VBox {
                 () -> watch.takeIn(each, name.getText(), kind.getValue().id()),
                 "task");
         take.setId("plugged-take-" + each.id());
-        return Parts.row(8, new PennantGlyph(Pennant.UNKNOWN), what, name, kind, take);
+        return Parts.row(8, new PennantGlyph(Pennant.UNKNOWN), what, name, kind, take, letGo(each));
+    }
+
+    /** Unmounts and ejects, so that it can be unplugged or written. */
+    private Button letGo(PluggedIn.Plugged each) {
+        Button button = Parts.button("Let it go", () -> watch.letGo(each), "quiet", "small");
+        button.setId("plugged-let-go-" + each.id());
+        return Parts.hint(button, "Unmounts it and ejects it, so that it can be unplugged.");
     }
 
     /** What the catalogue calls the way this machine has it connected. */

@@ -121,7 +121,8 @@ public final class Shell extends StackPane {
             }
         } else if (to instanceof Place.Shelf shelf) {
             page = null;
-            set(new Shelves(house).view(shelf));
+            set(new Shelves(house, (image, others) -> open(new InsideSheet(house, image, others, this::closeOverlay)))
+                    .view(shelf));
         }
     }
 

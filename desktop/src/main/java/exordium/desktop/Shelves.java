@@ -8,6 +8,7 @@ import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.Place;
 import exordium.jobs.DueCalendar;
+import exordium.jobs.ImageUse;
 import exordium.store.Images;
 import exordium.store.Logbook;
 import java.time.LocalDateTime;
@@ -15,12 +16,15 @@ import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.BiConsumer;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
@@ -29,16 +33,25 @@ final class Shelves {
     private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm", Locale.ROOT);
 
     private final HouseModel house;
+    private final BiConsumer<Images.Image, List<Images.Image>> inside;
 
-    Shelves(HouseModel house) {
+    /** Where inside: lays an image open over the window. */
+    Shelves(HouseModel house, BiConsumer<Images.Image, List<Images.Image>> inside) {
         this.house = house;
+        this.inside = inside;
     }
 
     Node view(Place.Shelf shelf) {
         return switch (shelf) {
             case MEDIA -> new MediaView(house);
             case STORAGE_PLAN -> new StoragePlanView(house);
-            case IMAGES -> page(shelf, () -> house.workspace().imageShelf().all(), this::image, Images.Image::title);
+            case IMAGES ->
+                page(
+                        shelf,
+                        () -> ImageUse.of(house.workbench()),
+                        this::image,
+                        each -> each.image().title(),
+                        each -> lookInside(each.image()));
             case FIRMWARE ->
                 page(
                         shelf,
@@ -73,8 +86,25 @@ final class Shelves {
 
     private <T> Node page(
             Place.Shelf shelf, HouseModel.Read<List<T>> source, Function<T, Node> line, Function<T, String> words) {
+        return page(shelf, source, line, words, each -> {});
+    }
+
+    /** Where entered: what Enter does with the line chosen. */
+    private <T> Node page(
+            Place.Shelf shelf,
+            HouseModel.Read<List<T>> source,
+            Function<T, Node> line,
+            Function<T, String> words,
+            Consumer<T> entered) {
         ListView<T> list = new ListView<>();
         list.setId("shelf-list");
+        list.setOnKeyPressed(event -> {
+            T chosen = list.getSelectionModel().getSelectedItem();
+            if (event.getCode() == KeyCode.ENTER && chosen != null) {
+                entered.accept(chosen);
+                event.consume();
+            }
+        });
         list.setCellFactory(view -> new LineCell<>(line));
         TextField filter = new TextField();
         filter.setPromptText("Show only lines with …");
@@ -118,7 +148,10 @@ final class Shelves {
         }
     }
 
-    private Node image(Images.Image image) {
+    private Node image(ImageUse.Used used) {
+        Images.Image image = used.image();
+        Button look = Parts.button("Look inside", () -> lookInside(image), "small");
+        look.setId("inside-" + image.id());
         Pennant state =
                 switch (image.checksum()) {
                     case AGREES -> Pennant.PROVEN;
@@ -126,25 +159,44 @@ final class Shelves {
                     case NONE_KNOWN -> Pennant.UNKNOWN;
                 };
         String words = image.checksum() == PublishedChecksum.State.AGREES
-                ? "agrees with its published checksum"
+                ? "agrees with its published sum"
                 : image.checksum() == PublishedChecksum.State.DIFFERS
-                        ? "differs from its published checksum"
-                        : "no published checksum known";
+                        ? "differs from its published sum"
+                        : "no published sum known";
         return Parts.row(
                 12,
                 new PennantGlyph(state),
-                Parts.cell(Parts.label(image.title(), "strong"), 170),
+                Parts.cell(Parts.label(image.title(), "strong"), 150),
                 Parts.cell(
                         Parts.label(
                                 image.container() + ", " + image.compressed().said(), "figure"),
-                        110),
+                        104),
                 Parts.cell(
                         Parts.hint(
                                 Parts.label("unpacks to " + image.size().said(), "figure"),
-                                image.size().exact()),
+                                image.size().exact() + "; fits media of "
+                                        + image.least().exact() + " and more"),
                         150),
-                Parts.cell(Parts.label("fits " + image.least().said() + " and more", "soft"), 160),
-                Parts.label(words, "soft"));
+                Parts.cell(Parts.label(words, "soft"), 190),
+                Parts.cell(
+                        Parts.hint(
+                                Parts.label(
+                                        used.boards().isEmpty()
+                                                ? "in use nowhere"
+                                                : "at " + String.join(", ", used.boards()),
+                                        "aside",
+                                        "small"),
+                                String.join(", ", used.boards())),
+                        250),
+                look);
+    }
+
+    private void lookInside(Images.Image image) {
+        inside.accept(
+                image,
+                house.workspace().imageShelf().all().stream()
+                        .filter(each -> !each.id().equals(image.id()))
+                        .toList());
     }
 
     private Node release(FirmwareRelease release) {

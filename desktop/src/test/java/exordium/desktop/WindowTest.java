@@ -126,7 +126,7 @@ class WindowTest {
         });
         hand.until("the time left is said", () -> hand.text("strip-figures").contains("left"));
         assertThat(hand.text("report-verdict")).isEqualTo("verified");
-        assertThat(house.lastReportProperty().get().verdict()).isEqualTo(Verdict.VERIFIED);
+        assertThat(house.reportsProperty().get().get(0).verdict()).isEqualTo(Verdict.VERIFIED);
 
         hand.press(KeyCode.CONTROL, KeyCode.L);
         hand.untilPageSays("marshlinux-2026.10-lite.img.xz to Tidewell 32: Every byte");

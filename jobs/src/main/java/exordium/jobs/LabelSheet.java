@@ -63,7 +63,7 @@ final class LabelSheet {
         words(ink, plain, 7, left, y + 16, label.id());
     }
 
-    private static void words(PDPageContentStream ink, PDFont font, float size, float x, float y, String text)
+    static void words(PDPageContentStream ink, PDFont font, float size, float x, float y, String text)
             throws IOException {
         ink.beginText();
         ink.setFont(font, size);

@@ -74,6 +74,12 @@ public final class PluggedIn {
         return words;
     }
 
+    /** Unmounts and ejects a drive; says so in the logbook. */
+    public void letGo(MachineDrive drive) throws IOException {
+        String words = MachineTools.eject(drive, machine, workbench.workspace().folder());
+        workbench.workspace().log().add(Optional.empty(), Step.STORAGE, "drive-let-go", words, Optional.empty());
+    }
+
     /**
      * Takes a drive that was never here into the register.
      *

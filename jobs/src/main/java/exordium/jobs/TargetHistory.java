@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs;
 
+import exordium.core.quantity.ByteRate;
 import exordium.core.writing.WritePlan;
 import exordium.store.Media;
 import java.io.IOException;
@@ -15,25 +16,33 @@ public final class TargetHistory {
         this.workbench = workbench;
     }
 
-    /** The same target, saying what would be lost with it. */
+    /** The same target, saying what would be lost with it, and the pace it was last measured at. */
     public Targets.Target known(Targets.Target target) throws IOException {
         Optional<String> loses = loses(target);
         if (loses.isEmpty()) {
             return target;
         }
+        Optional<Media.Medium> medium = WriteJob.registered(workbench.workspace(), target);
         WritePlan.TargetDescription plain = target.description();
         return new Targets.Target(
                 new WritePlan.TargetDescription(
                         plain.id(),
                         plain.path(),
                         plain.size(),
-                        plain.writeRate(),
-                        plain.readRate(),
+                        medium.flatMap(each -> measured(each, "write")).or(plain::writeRate),
+                        medium.flatMap(each -> measured(each, "read")).or(plain::readRate),
                         loses,
                         plain.refusals()),
                 target.simulated(),
                 target.serial(),
                 target.opener());
+    }
+
+    private Optional<ByteRate> measured(Media.Medium medium, String kind) {
+        return workbench.workspace().media().measurements(medium.id()).stream()
+                .filter(each -> each.kind().equals(kind))
+                .reduce((first, last) -> last)
+                .map(Media.Measurement::rate);
     }
 
     private Optional<String> loses(Targets.Target target) throws IOException {

@@ -67,6 +67,15 @@ public final class VirtualDrive implements BlockDevice {
         return profiles.own(descriptionOf(file), DriveDescription.class);
     }
 
+    /** What it was made to do wrong, in words; empty where it is sound. */
+    public static String faultsInWords(ProfileReader profiles, Path file) throws IOException {
+        List<String> words = new ArrayList<>();
+        for (String fault : describe(profiles, file).faults()) {
+            words.add(DriveFault.parse(fault).said());
+        }
+        return String.join("; ", words);
+    }
+
     public static VirtualDrive open(ProfileReader profiles, Path file, boolean forWriting) throws IOException {
         DriveDescription description = describe(profiles, file);
         List<DriveFault> faults = new ArrayList<>();

@@ -65,7 +65,7 @@ public final class Soundings extends Drawing {
         if (bestSecondsPer100Mb > 0 && bestSecondsPer100Mb < deepest) {
             double y = top + bestSecondsPer100Mb * perSecond;
             line(LEFT, y, right, y, "line-deep", "dashed");
-            textRight(right, y - 4, "what this medium is rated for, writing", "aside", "small");
+            textRight(right, y - 4, "what this medium last managed, writing", "aside", "small");
         }
         label(writing, perByte, top, perSecond, "writing", -5);
         label(reading, perByte, top, perSecond, "reading back", -5);

@@ -9,6 +9,7 @@ import exordium.core.rehearsal.MediumContents;
 import exordium.core.storage.MediumKind;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
+import exordium.jobs.WriteJob;
 import exordium.store.Copies;
 import exordium.store.Images;
 import exordium.store.Media;
@@ -33,7 +34,8 @@ public record BoardDetail(
         Map<String, String> inServiceAt,
         List<Images.Image> images,
         List<Targets.Target> targets,
-        List<Copies.Copy> copies) {
+        List<Copies.Copy> copies,
+        List<WriteJob.Unfinished> unfinished) {
 
     public String id() {
         return at.register().id();

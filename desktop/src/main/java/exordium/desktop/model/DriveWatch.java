@@ -69,6 +69,13 @@ public final class DriveWatch implements AutoCloseable {
         });
     }
 
+    public void letGo(PluggedIn.Plugged drive) {
+        house.perform(() -> {
+            pluggedIn.letGo(drive.drive());
+            look();
+        });
+    }
+
     @Override
     public void close() {
         if (beat != null) {

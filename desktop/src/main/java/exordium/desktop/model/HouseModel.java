@@ -5,14 +5,19 @@ import exordium.core.block.LinuxDrives;
 import exordium.core.daysheet.DaySheet;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
+import exordium.core.image.ImageFile;
 import exordium.core.inspection.DriveInspection;
+import exordium.core.inspection.UsedMap;
+import exordium.core.quantity.ByteSize;
 import exordium.core.writing.TransferMeter;
+import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.jobs.Benches;
 import exordium.jobs.BoardJobs;
 import exordium.jobs.CopyJob;
 import exordium.jobs.DaySheets;
+import exordium.jobs.DriveWork;
 import exordium.jobs.Inspections;
 import exordium.jobs.Intake;
 import exordium.jobs.StorageQuestion;
@@ -24,6 +29,7 @@ import exordium.store.Media;
 import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.security.SecureRandom;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -36,6 +42,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import javafx.beans.property.IntegerProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleIntegerProperty;
@@ -69,7 +76,8 @@ public final class HouseModel implements AutoCloseable {
     private final ObjectProperty<DaySheet> sheet = new SimpleObjectProperty<>();
     private final IntegerProperty readings = new SimpleIntegerProperty();
     private final ObjectProperty<RunningJob> running = new SimpleObjectProperty<>();
-    private final ObjectProperty<WriteReport> lastReport = new SimpleObjectProperty<>();
+    private final ObjectProperty<List<WriteReport>> reports = new SimpleObjectProperty<>(List.of());
+    private final StringProperty told = new SimpleStringProperty("");
     private final StringProperty lastEntry = new SimpleStringProperty("");
     private final StringProperty problem = new SimpleStringProperty("");
 
@@ -149,8 +157,9 @@ public final class HouseModel implements AutoCloseable {
         return running;
     }
 
-    public ObjectProperty<WriteReport> lastReportProperty() {
-        return lastReport;
+    /** Reports of the last write, one for each target; none while it runs. */
+    public ObjectProperty<List<WriteReport>> reportsProperty() {
+        return reports;
     }
 
     public StringProperty lastEntryProperty() {
@@ -268,7 +277,8 @@ public final class HouseModel implements AutoCloseable {
                 Map.copyOf(service),
                 workspace().imageShelf().all(),
                 knownTargets(),
-                workspace().copies().of(id));
+                workspace().copies().of(id),
+                WriteJob.unfinished(workspace()));
     }
 
     /** Every target there is, with what the registers know of it. */
@@ -311,24 +321,93 @@ public final class HouseModel implements AutoCloseable {
         return running.get() != null;
     }
 
-    /** Starts a write whose plan has no stop; its report arrives in {@link #lastReportProperty}. */
-    public void write(String title, String board, WritePlan plan, Targets.Target target) {
-        TransferMeter meter = new TransferMeter(System::nanoTime, plan.verify());
-        lastReport.set(null);
+    /** Starts a write whose plans have no stop; the reports arrive in {@link #reportsProperty}. */
+    public void write(String title, String board, List<WriteDraft.Planned> plans, boolean grow) {
+        TransferMeter meter = new TransferMeter(System::nanoTime, true);
+        List<WriteJob.Order> orders = plans.stream()
+                .map(each -> new WriteJob.Order(each.plan(), each.target(), Optional.of(board), meter))
+                .toList();
+        writing(title, board, orders, meter, grow, () -> WriteJob.runAll(workspace(), orders));
+    }
+
+    /** Goes on with a write that was cut off. */
+    public void goOn(WriteJob.Unfinished unfinished, String board, String typed) {
+        TransferMeter meter = new TransferMeter(System::nanoTime, true);
+        perform(() -> {
+            WriteJob.Order order = unfinishedOrder(unfinished, board, typed, meter);
+            post.accept(() -> writing(
+                    "Going on with " + unfinished.write().image(),
+                    board,
+                    List.of(order),
+                    meter,
+                    false,
+                    () -> List.of(WriteJob.resume(workspace(), order, unfinished))));
+        });
+    }
+
+    private WriteJob.Order unfinishedOrder(
+            WriteJob.Unfinished unfinished, String board, String typed, TransferMeter meter) throws IOException {
+        ImageFile image = ImageFile.open(unfinished.image());
+        ByteSize size = ByteSize.of(unfinished.stand().head().imageBytes());
+        Targets.Target target = new TargetHistory(workbench).known(targets().at(unfinished.target(), size));
+        Optional<UsedMap> used =
+                unfinished.mode() == WriteMode.USED ? Optional.of(WriteJob.usedIn(image, meter)) : Optional.empty();
+        WritePlan plan = WritePlan.of(
+                image, size, target.description(), new WritePlan.Options(unfinished.mode(), true, false, used), typed);
+        return new WriteJob.Order(plan, target, Optional.of(board), meter);
+    }
+
+    private void writing(
+            String title,
+            String board,
+            List<WriteJob.Order> orders,
+            TransferMeter meter,
+            boolean grow,
+            Read<List<WriteReport>> run) {
+        reports.set(List.of());
+        Set<String> inHand =
+                orders.stream().map(each -> each.plan().target().id()).collect(Collectors.toSet());
         start(
                 new RunningJob(
-                        title,
-                        board,
-                        Optional.of(plan.target().id()),
-                        Set.of(plan.target().id()),
-                        meter),
+                        title, board, Optional.of(orders.get(0).plan().target().id()), inHand, meter),
                 () -> {
-                    WriteReport report = WriteJob.run(workspace(), plan, target, Optional.of(board), meter);
-                    post.accept(() -> lastReport.set(report));
-                    if (!report.verdict().good()) {
-                        post.accept(() -> problem.set(report.sentence()));
+                    List<WriteReport> done = run.get();
+                    post.accept(() -> reports.set(done));
+                    for (int i = 0; i < done.size(); i++) {
+                        WriteReport report = done.get(i);
+                        if (!report.verdict().good()) {
+                            post.accept(() -> problem.set(report.sentence()));
+                        } else if (grow) {
+                            driveWork()
+                                    .grow(
+                                            orders.get(i).target(),
+                                            orders.get(i).plan().target().id());
+                        }
                     }
                 });
+    }
+
+    private DriveWork driveWork() {
+        return new DriveWork(workbench, new SecureRandom()::nextLong);
+    }
+
+    /** Clears a drive of the workspace, grows its last partition or proves its capacity. */
+    public void workOn(String title, String drive, DriveDeed deed) {
+        TransferMeter meter = new TransferMeter(System::nanoTime, true);
+        start(new RunningJob(title, "", Optional.of(drive), Set.of(drive), meter), () -> {
+            String words = deed.run(driveWork(), targets().at(workbench.driveFile(drive), ByteSize.ZERO), meter);
+            post.accept(() -> told.set(words));
+        });
+    }
+
+    /** What is done to one drive; gives back what came of it, in a sentence. */
+    public interface DriveDeed {
+        String run(DriveWork work, Targets.Target target, TransferMeter meter) throws IOException;
+    }
+
+    /** What came of the last thing done to a drive. */
+    public StringProperty toldProperty() {
+        return told;
     }
 
     public void copy(String title, String board, String drive) {

@@ -10,7 +10,9 @@ import exordium.core.storage.KnownDrives;
 import exordium.jobs.MediaRegister;
 import exordium.jobs.MediaSheets;
 import exordium.jobs.NewIdentity;
+import exordium.sim.VirtualDrive;
 import exordium.store.Media;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.SecureRandom;
@@ -115,6 +117,23 @@ public final class MediaModel {
                     "drive-known",
                     entry.medium().name() + (works ? " works with a " : " does not work with a ") + profile + ".");
         });
+    }
+
+    /** Whether its bytes are a drive of the workspace, so that something can be done to it. */
+    public boolean here(MediaRegister.Entry entry) {
+        return VirtualDrive.isOne(house.workbench().driveFile(entry.medium().file()));
+    }
+
+    /** What a virtual drive was made to do wrong, in words; empty where it is sound. */
+    public String faults(Media.Medium medium) {
+        try {
+            Path file = house.workbench().driveFile(medium.file());
+            return VirtualDrive.isOne(file)
+                    ? VirtualDrive.faultsInWords(house.workbench().reader(), file)
+                    : "";
+        } catch (IOException e) {
+            return "its description cannot be read";
+        }
     }
 
     public void lookIntoAll() {

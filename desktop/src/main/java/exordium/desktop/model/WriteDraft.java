@@ -3,18 +3,26 @@ package exordium.desktop.model;
 
 import exordium.core.finding.Finding;
 import exordium.core.image.ImageFile;
+import exordium.core.inspection.UsedMap;
+import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
 import exordium.jobs.Targets;
+import exordium.jobs.WriteJob;
 import exordium.store.Media;
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
 
 /** A write being prepared: image, target, the name typed; what would be lost and whether it may begin. */
 public final class WriteDraft {
     private final BoardDetail board;
     private Optional<ImageSource> image = Optional.empty();
     private Optional<Targets.Target> target = Optional.empty();
+    private final List<Targets.Target> also = new ArrayList<>();
+    private WriteMode mode = WriteMode.WHOLE;
+    private Optional<UsedMap> used = Optional.empty();
     private String typed = "";
 
     public WriteDraft(BoardDetail board) {
@@ -23,10 +31,44 @@ public final class WriteDraft {
 
     public void image(ImageSource chosen) {
         image = Optional.ofNullable(chosen);
+        used = Optional.empty();
+    }
+
+    public void mode(WriteMode chosen) {
+        mode = chosen;
+    }
+
+    public WriteMode mode() {
+        return mode;
+    }
+
+    /** Whether the image's used map has to be read before anything can be planned. */
+    public boolean wantsUsedMap() {
+        return mode == WriteMode.USED && used.isEmpty() && image.isPresent();
+    }
+
+    public void used(UsedMap map) {
+        used = Optional.of(map);
+    }
+
+    /** Further targets that are written from the same reading of the image. */
+    public List<Targets.Target> also() {
+        return List.copyOf(also);
+    }
+
+    public void addAlso(Targets.Target further) {
+        if (!target.filter(further::equals).isPresent() && !also.contains(further)) {
+            also.add(further);
+        }
+    }
+
+    public void removeAlso(Targets.Target further) {
+        also.remove(further);
     }
 
     public void target(Targets.Target chosen) {
         target = Optional.ofNullable(chosen);
+        also.remove(chosen);
         typed = "";
     }
 
@@ -58,33 +100,80 @@ public final class WriteDraft {
         if (image.isEmpty() || target.isEmpty()) {
             return "Choose an image and a target";
         }
-        String name = board.registered(target.get())
+        return "Write " + image.get().title() + " to " + shortName(target.get())
+                + (also.isEmpty() ? "" : " and " + also.size() + " more");
+    }
+
+    public String shortName(Targets.Target each) {
+        return board.registered(each)
                 .map(Media.Medium::name)
-                .orElse(target.get().description().id());
-        return "Write " + image.get().title() + " to " + name;
+                .orElse(each.description().id());
+    }
+
+    /** What has to be typed: the target's own name, or the names of all in their order. */
+    public String names() {
+        return targets().stream().map(each -> each.description().id()).collect(Collectors.joining(", "));
+    }
+
+    private List<Targets.Target> targets() {
+        List<Targets.Target> all = new ArrayList<>();
+        target.ifPresent(all::add);
+        all.addAll(also);
+        return all;
     }
 
     /** The plan with what the register knows of the target; empty until both are chosen. */
     public Optional<WritePlan> plan() throws IOException {
-        if (image.isEmpty() || target.isEmpty()) {
-            return Optional.empty();
-        }
-        ImageSource source = image.get();
-        return Optional.of(WritePlan.of(
-                ImageFile.open(source.file()),
-                source.size(),
-                target.get().description(),
-                WritePlan.Options.USUAL,
-                typed));
+        return plans().stream().findFirst().map(Planned::plan);
     }
 
-    public boolean ready(Optional<WritePlan> plan) {
-        return plan.isPresent() && !Finding.anyStops(plan.get().findings());
+    /** One target with its plan. */
+    public record Planned(WritePlan plan, Targets.Target target) {}
+
+    /** A plan for every target; none until image and target are chosen and what is in use is known. */
+    public List<Planned> plans() throws IOException {
+        if (image.isEmpty() || target.isEmpty() || wantsUsedMap()) {
+            return List.of();
+        }
+        ImageSource source = image.get();
+        String[] typedNames = also.isEmpty() ? new String[] {typed} : typed.split("[,;\\s]+");
+        List<Planned> plans = new ArrayList<>();
+        for (Targets.Target each : targets()) {
+            String name = plans.size() < typedNames.length ? typedNames[plans.size()] : "";
+            plans.add(new Planned(
+                    WritePlan.of(
+                            ImageFile.open(source.file()),
+                            source.size(),
+                            each.description(),
+                            new WritePlan.Options(mode, true, false, used),
+                            name),
+                    each));
+        }
+        return plans;
+    }
+
+    /** The write to this target that was cut off, where there is one. */
+    public Optional<WriteJob.Unfinished> unfinished() {
+        return target.flatMap(each -> board.unfinished().stream()
+                .filter(cut -> cut.write().target().equals(each.description().id()))
+                .findFirst());
+    }
+
+    /** Whether the name typed is that of the target alone. */
+    public boolean named() {
+        return target.filter(each -> each.description().id().equals(typed)).isPresent();
+    }
+
+    public boolean ready(List<Planned> plans) {
+        return !plans.isEmpty()
+                && plans.stream().noneMatch(each -> Finding.anyStops(each.plan().findings()));
     }
 
     /** Findings without the one about the name, as long as nothing was typed. */
-    public List<Finding> advice(Optional<WritePlan> plan) {
-        return plan.map(WritePlan::findings).orElse(List.of()).stream()
+    public List<Finding> advice(List<Planned> plans) {
+        return plans.stream()
+                .flatMap(each -> each.plan().findings().stream())
+                .distinct()
                 .filter(finding -> !finding.code().equals("target-not-confirmed") || !typed.isEmpty())
                 .toList();
     }

@@ -1,16 +1,17 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.station;
 
+import exordium.core.block.TransferWatch;
 import exordium.core.block.TransferWatch.Phase;
 import exordium.core.daysheet.Pennant;
 import exordium.core.filesystem.FileSystemKind;
 import exordium.core.finding.Finding;
+import exordium.core.image.ImageFile;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
 import exordium.core.writing.Difference;
 import exordium.core.writing.TransferMeter;
-import exordium.core.writing.Verdict;
 import exordium.core.writing.Verification;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
@@ -25,9 +26,11 @@ import exordium.desktop.model.ImageSource;
 import exordium.desktop.model.RunningJob;
 import exordium.desktop.model.WriteDraft;
 import exordium.jobs.Inspections;
+import exordium.jobs.ReportSheet;
 import exordium.jobs.Targets;
+import exordium.jobs.WriteJob;
 import java.io.IOException;
-import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import javafx.animation.Animation;
@@ -57,8 +60,10 @@ final class ImageStation extends Station {
     private final VBox progress = new VBox(6);
     private final Timeline clock = new Timeline(new KeyFrame(javafx.util.Duration.millis(200), event -> tick()));
     private final ChangeListener<RunningJob> runningChanged = (property, before, now) -> jobChanged(before, now);
-    private final ChangeListener<WriteReport> reportArrived = (property, before, now) -> showReport(now);
-    private Optional<WritePlan> plan = Optional.empty();
+    private final ChangeListener<List<WriteReport>> reportArrived = (property, before, now) -> showReports(now);
+    private final WriteWays ways;
+    private final VBox cutOff = new VBox(4);
+    private List<WriteDraft.Planned> plans = List.of();
     private Soundings soundings;
     private TransferMeter meter;
     private LayoutStrip targetDrawing;
@@ -66,6 +71,7 @@ final class ImageStation extends Station {
     ImageStation(HouseModel house, BoardDetail board) {
         super(house, board);
         this.draft = new WriteDraft(board);
+        this.ways = new WriteWays(draft, board.targets(), this::waysChanged);
         this.deed = Parts.button("", this::write, "deed");
         deed.setId("write");
         confirm.setId("confirm");
@@ -114,7 +120,7 @@ final class ImageStation extends Station {
     @Override
     Node surface() {
         house.runningProperty().addListener(runningChanged);
-        house.lastReportProperty().addListener(reportArrived);
+        house.reportsProperty().addListener(reportArrived);
         HBox source =
                 Parts.row(10, Parts.cell(Parts.label("Write", "soft"), 52), image, Parts.label("to", "soft"), target);
         // Room is kept for strips that are still being read, so that nothing moves under the hand.
@@ -125,8 +131,10 @@ final class ImageStation extends Station {
                 8,
                 Parts.heading("Image and target", "two strips, one scale"),
                 source,
+                ways,
                 imageStrip,
                 targetStrip,
+                cutOff,
                 confirmRow,
                 progress);
         board.sources().stream().findFirst().ifPresent(image::setValue);
@@ -159,14 +167,14 @@ final class ImageStation extends Station {
     void leave() {
         clock.stop();
         house.runningProperty().removeListener(runningChanged);
-        house.lastReportProperty().removeListener(reportArrived);
+        house.reportsProperty().removeListener(reportArrived);
     }
 
     /** Reads both sides' layout for the strips. */
     private void chosen() {
         meter = null;
         soundings = null;
-        judge();
+        waysChanged();
         Optional<ImageSource> from = draft.image();
         Optional<Targets.Target> to = draft.target();
         if (from.isPresent() && to.isPresent()) {
@@ -241,42 +249,80 @@ final class ImageStation extends Station {
                                 .toList());
     }
 
+    /** What is in use is read off the interface thread before it can be planned. */
+    private void waysChanged() {
+        if (draft.wantsUsedMap()) {
+            ImageSource asked = draft.image().orElseThrow();
+            house.look(() -> WriteJob.usedIn(ImageFile.open(asked.file()), TransferWatch.NONE), map -> {
+                if (draft.image().filter(asked::equals).isPresent()) {
+                    draft.used(map);
+                    judge();
+                }
+            });
+        }
+        judge();
+    }
+
+    private Optional<WritePlan> plan() {
+        return plans.stream().findFirst().map(WriteDraft.Planned::plan);
+    }
+
+    private void showCutOff(boolean free) {
+        cutOff.getChildren().clear();
+        draft.unfinished().filter(each -> meter == null).ifPresent(each -> {
+            Button goOn = Parts.button(
+                    "Go on with it",
+                    () -> house.goOn(each, board.id(), confirm.getText().strip()),
+                    "task");
+            goOn.setId("go-on");
+            goOn.setDisable(!free || !draft.named());
+            cutOff.getChildren()
+                    .add(Parts.row(
+                            10, new PennantGlyph(Pennant.DUE), Parts.grow(Parts.paragraph(each.sentence())), goOn));
+        });
+    }
+
     private void judge() {
         deed.setText(draft.deed());
         try {
-            plan = draft.plan();
+            plans = draft.plans();
         } catch (IOException e) {
-            plan = Optional.empty();
+            plans = List.of();
             house.problemProperty().set(e.getMessage());
         }
         boolean free = !house.busy();
-        deed.setDisable(!draft.ready(plan) || !free);
-        String id = draft.target().map(each -> each.description().id()).orElse("");
+        deed.setDisable(!draft.ready(plans) || !free);
+        showCutOff(free);
+        String id = draft.names();
         confirm.setPromptText(id);
         confirm.setAccessibleText("Type the target's name, " + id + ", to confirm it");
         ask.setText(
                 !free
                         ? "Something is running."
-                        : draft.ready(plan)
+                        : draft.ready(plans)
                                 ? "This is the one you named."
                                 : "Type its name, " + id + ", to confirm it.");
-        WriteReport done = meter == null ? null : house.lastReportProperty().get();
-        advise(done == null ? draft.advice(plan) : after(done));
+        List<WriteReport> done =
+                meter == null ? List.of() : house.reportsProperty().get();
+        advise(done.isEmpty() ? draft.advice(plans) : after(done));
         if (meter == null) {
             showPlan();
         }
     }
 
-    private List<Finding> after(WriteReport done) {
-        return done.verdict().good()
-                ? List.of(done.finding(), house.workspace().settings().setUpAt().next())
-                : List.of(done.finding());
+    private List<Finding> after(List<WriteReport> done) {
+        List<Finding> findings = new ArrayList<>();
+        done.forEach(report -> findings.add(report.finding()));
+        if (done.stream().anyMatch(report -> report.verdict().good())) {
+            findings.add(house.workspace().settings().setUpAt().next());
+        }
+        return Finding.worstFirst(findings);
     }
 
     /** What the run will do, in its order, before it does anything. */
     private void showPlan() {
         progress.getChildren().clear();
-        plan.ifPresent(planned -> {
+        plan().ifPresent(planned -> {
             progress.getChildren()
                     .add(Parts.heading(
                             "What will happen",
@@ -298,12 +344,8 @@ final class ImageStation extends Station {
     }
 
     private void write() {
-        if (!deed.isDisabled() && draft.ready(plan)) {
-            house.write(
-                    draft.deed().replaceFirst("^Write ", "Writing "),
-                    board.id(),
-                    plan.orElseThrow(),
-                    draft.target().orElseThrow());
+        if (!deed.isDisabled() && draft.ready(plans)) {
+            house.write(draft.deed().replaceFirst("^Write ", "Writing "), board.id(), plans, ways.grows());
         }
     }
 
@@ -320,9 +362,10 @@ final class ImageStation extends Station {
 
     private void watch(RunningJob job) {
         meter = job.meter();
-        ByteSize size =
-                plan.map(WritePlan::imageSize).or(() -> meter.moment().total()).orElse(ByteSize.of(1));
-        double best = plan.flatMap(each -> each.target().writeRate())
+        ByteSize size = plan().map(WritePlan::imageSize)
+                .or(() -> meter.moment().total())
+                .orElse(ByteSize.of(1));
+        double best = plan().flatMap(each -> each.target().writeRate())
                 .map(rate -> 1e8 / rate.bytesPerSecond())
                 .orElse(0.0);
         soundings = new Soundings(size, best);
@@ -340,8 +383,8 @@ final class ImageStation extends Station {
         if (meter == null || soundings == null) {
             return;
         }
-        List<Difference> differences = Optional.ofNullable(
-                        house.lastReportProperty().get())
+        List<Difference> differences = house.reportsProperty().get().stream()
+                .findFirst()
                 .flatMap(WriteReport::verification)
                 .map(Verification::differences)
                 .orElse(List.of());
@@ -358,34 +401,22 @@ final class ImageStation extends Station {
                 soundings.stream().mapToLong(TransferMeter.Sounding::bytes).sum());
     }
 
-    private void showReport(WriteReport report) {
-        if (report == null) {
+    private void showReports(List<WriteReport> reports) {
+        if (reports.isEmpty()) {
             return;
         }
         tick();
-        boolean proven = report.verdict() == Verdict.VERIFIED;
-        Pennant state = proven ? Pennant.PROVEN : report.verdict() == Verdict.WRITTEN ? Pennant.SET : Pennant.FAILING;
-        Label words = Parts.paragraph(report.sentence());
-        String figures = ByteSize.of(report.writtenBytes()).said() + " written at "
-                + report.writeRate().said()
-                + report.verification()
-                        .map(each -> ", " + ByteSize.of(each.checkedBytes()).said() + " read back at "
-                                + report.readRate().said())
-                        .orElse("")
-                + ", " + Span.said(Duration.ofMillis(Math.round(report.seconds() * 1000))) + " in all";
-        Label verdict = Parts.label(report.verdict().code(), "heading");
-        if (!report.verdict().good()) {
-            verdict.getStyleClass().add("alarm");
-        }
-        verdict.setId("report-verdict");
-        HBox box = new HBox(
-                10,
-                new PennantGlyph(state),
-                Parts.grow(new VBox(2, verdict, words, Parts.label(figures, "figure", "soft"))));
-        box.getStyleClass().add("report");
-        box.setId("report");
         progress.getChildren().removeIf(node -> "report".equals(node.getId()));
-        progress.getChildren().add(0, box);
-        advise(List.of(report.finding()));
+        for (int i = reports.size() - 1; i >= 0; i--) {
+            WriteReport report = reports.get(i);
+            progress.getChildren()
+                    .add(
+                            0,
+                            new ReportBox(
+                                    report,
+                                    reports.size() > 1,
+                                    () -> house.perform(() -> ReportSheet.save(house.workspace(), report))));
+        }
+        advise(after(reports));
     }
 }

@@ -3,22 +3,25 @@ package exordium.desktop.model;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import exordium.core.block.TransferWatch;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.FirstTried;
 import exordium.core.copies.WayBack;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.core.image.ImageFile;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Cause;
 import exordium.core.rehearsal.OrderComparison;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.SystemKind;
-import exordium.core.writing.WritePlan;
+import exordium.core.writing.WriteMode;
 import exordium.desktop.DemoHouse;
 import exordium.jobs.MediaRegister;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
+import exordium.jobs.WriteJob;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
@@ -167,15 +170,35 @@ class ModelTest {
                 .orElseThrow();
         draft.target(target);
         assertThat(draft.deed()).isEqualTo("Write marshlinux 2026.10 to Tidewell 32");
-        Optional<WritePlan> plan = draft.plan();
-        assertThat(draft.ready(plan)).isFalse();
-        assertThat(draft.advice(plan)).noneMatch(Finding::stops);
+        assertThat(draft.ready(draft.plans())).isFalse();
+        assertThat(draft.advice(draft.plans())).noneMatch(Finding::stops);
         draft.typed("spare-card-16.img");
-        assertThat(draft.advice(draft.plan())).anyMatch(Finding::stops);
+        assertThat(draft.advice(draft.plans())).anyMatch(Finding::stops);
         draft.typed(" spare-card-32.img ");
-        assertThat(draft.ready(draft.plan())).isTrue();
+        assertThat(draft.ready(draft.plans())).isTrue();
+        assertThat(draft.named()).isTrue();
+        Targets.Target second = spare.targets().stream()
+                .filter(each -> each.description().id().equals("spare-card-16.img"))
+                .findFirst()
+                .orElseThrow();
+        draft.addAlso(second);
+        draft.addAlso(target);
+        assertThat(draft.also()).containsExactly(second);
+        assertThat(draft.names()).isEqualTo("spare-card-32.img, spare-card-16.img");
+        assertThat(draft.ready(draft.plans())).as("the second was not named").isFalse();
+        draft.typed("spare-card-32.img, spare-card-16.img");
+        assertThat(draft.ready(draft.plans())).isTrue();
+        assertThat(draft.deed()).endsWith("Tidewell 32 and 1 more");
+        draft.removeAlso(second);
+        draft.typed("spare-card-32.img");
+        draft.mode(WriteMode.USED);
+        assertThat(draft.wantsUsedMap()).isTrue();
+        assertThat(draft.plans()).isEmpty();
+        draft.used(WriteJob.usedIn(ImageFile.open(draft.image().orElseThrow().file()), TransferWatch.NONE));
+        assertThat(draft.plans().get(0).plan().planned())
+                .isLessThan(draft.image().orElseThrow().size());
         draft.target(target);
-        assertThat(draft.ready(draft.plan())).isFalse();
+        assertThat(draft.ready(draft.plans())).isFalse();
     }
 
     @Test

@@ -1,0 +1,179 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.model;
+
+import exordium.core.block.TransferWatch;
+import exordium.core.filesystem.FileEntry;
+import exordium.core.filesystem.FileSystemReader;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.image.ImageFile;
+import exordium.core.inspection.DriveInspection;
+import exordium.core.inspection.ImageComparison;
+import exordium.core.inspection.Inspector;
+import exordium.core.inspection.UnpackedImage;
+import exordium.core.rehearsal.StartKit;
+import exordium.store.Images;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.function.Consumer;
+
+/** An image of the shelf laid open: its partitions and files. Unpacked once, and kept until it is closed. */
+public final class InsideModel implements AutoCloseable {
+    private static final int MOST_SHOWN = 64 << 10;
+    private static final int MOST_LINES = 300;
+
+    private final HouseModel house;
+    private final Images.Image image;
+    private UnpackedImage open;
+    private boolean closed;
+
+    public InsideModel(HouseModel house, Images.Image image) {
+        this.house = house;
+        this.image = image;
+    }
+
+    /** What is told of the image as a whole. */
+    public record About(DriveInspection inspection, StartKit kit) {
+        /** In words: what starts with it, and who gets in. */
+        public String words() {
+            return (kit.boards().isEmpty() ? "No start files known here" : "Starts " + String.join(", ", kit.boards()))
+                    + kit.kernel().map(kernel -> " · kernel " + kernel).orElse("")
+                    + kit.width().map(width -> " · " + width + " bits").orElse("")
+                    + (kit.remoteLogin() ? " · remote login on" : " · remote login off")
+                    + (kit.account() ? " · has an account" : " · no account yet");
+        }
+    }
+
+    public void about(Consumer<About> sink) {
+        house.look(
+                () -> new About(
+                        Inspector.inspect(device()),
+                        StartKit.of(device(), house.workbench().profiles().all())),
+                sink);
+    }
+
+    private synchronized exordium.core.block.BlockDevice device() throws IOException {
+        if (closed) {
+            throw new UnreadableInput(image.title() + " is closed already.");
+        }
+        if (open == null) {
+            open = UnpackedImage.open(ImageFile.open(file()), false, TransferWatch.NONE);
+        }
+        return open.device();
+    }
+
+    private Path file() {
+        return house.workspace().images().resolve(image.file());
+    }
+
+    private FileSystemReader files(int partition) throws IOException {
+        return Inspector.filesOf(device(), partition);
+    }
+
+    /** A folder's entries, folders first. */
+    public void entries(int partition, String folder, Consumer<List<FileEntry>> sink) {
+        house.look(
+                () -> files(partition).entries(folder).stream()
+                        .sorted(Comparator.comparing(FileEntry::kind)
+                                .thenComparing(each -> each.name().toLowerCase(Locale.ROOT)))
+                        .toList(),
+                sink);
+    }
+
+    /** A small text file's text; in a sentence, why it is not shown. */
+    public void text(int partition, String path, long size, Consumer<String> sink) {
+        house.look(
+                () -> {
+                    if (size > MOST_SHOWN) {
+                        return "Too large to be shown here; it can be copied out.";
+                    }
+                    Optional<byte[]> content = files(partition).read(path);
+                    return content.map(InsideModel::shown).orElse("It cannot be read.");
+                },
+                sink);
+    }
+
+    private static String shown(byte[] content) {
+        for (byte each : content) {
+            if (each == 0) {
+                return "Not a text file; it can be copied out.";
+            }
+        }
+        return new String(content, StandardCharsets.UTF_8);
+    }
+
+    /** Copies a file out into the workspace; never over another. */
+    public void copyOut(int partition, String path, Consumer<String> sink) {
+        house.look(
+                () -> {
+                    Path folder =
+                            Files.createDirectories(house.workspace().folder().resolve("files"));
+                    Path to = free(folder, path.substring(path.lastIndexOf('/') + 1));
+                    try (OutputStream out = Files.newOutputStream(to)) {
+                        files(partition).copy(path, out);
+                    }
+                    return "It is in " + to + ".";
+                },
+                sink);
+    }
+
+    private static Path free(Path folder, String name) {
+        Path to = folder.resolve(name);
+        for (int number = 2; Files.exists(to); number++) {
+            to = folder.resolve(name + "." + number);
+        }
+        return to;
+    }
+
+    /** What differs from another image of the shelf, line by line. */
+    public void compare(Images.Image other, Consumer<List<String>> sink) {
+        house.look(
+                () -> {
+                    Path second = house.workspace().images().resolve(other.file());
+                    try (UnpackedImage opened = UnpackedImage.open(ImageFile.open(second), false, TransferWatch.NONE)) {
+                        return lines(ImageComparison.of(device(), opened.device(), TransferWatch.NONE));
+                    }
+                },
+                sink);
+    }
+
+    private static List<String> lines(ImageComparison found) {
+        List<String> lines = new ArrayList<>();
+        lines.add(
+                found.pieces() == 0
+                        ? "No piece differs."
+                        : found.differing().said() + " differ, " + found.pieces() + " of " + found.piecesInBoth()
+                                + " pieces of 64 KiB.");
+        lines.addAll(found.layout());
+        found.files().stream()
+                .limit(MOST_LINES)
+                .forEach(each -> lines.add(
+                        each.kind().name().toLowerCase(Locale.ROOT) + "  " + each.partition() + "  " + each.path()));
+        if (found.files().size() > MOST_LINES) {
+            lines.add("and " + (found.files().size() - MOST_LINES) + " more");
+        }
+        return lines;
+    }
+
+    @Override
+    public void close() {
+        house.look(
+                () -> {
+                    synchronized (this) {
+                        closed = true;
+                        if (open != null) {
+                            open.close();
+                        }
+                    }
+                    return closed;
+                },
+                done -> {});
+    }
+}
