@@ -21,6 +21,8 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.ListView;
+import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
@@ -342,6 +344,43 @@ class WindowTest {
     }
 
     /** At 1280x800 nothing is cut off in any view; texts that may be long say the rest on hover. */
+    @Test
+    void anImageIsLaidOpenAndAFileCopiedOutByTheKeyboard(FxRobot robot) {
+        ready(robot);
+        robot.interact(() -> house.go(Place.Shelf.IMAGES));
+        hand.see("shelf-list");
+        focus(robot, "shelf-list");
+        hand.press(KeyCode.DOWN);
+        hand.press(KeyCode.ENTER);
+        hand.until(
+                "the files are listed",
+                () -> ((ListView<?>) hand.see("inside-files")).getItems().size() > 3);
+        hand.until(
+                "a text is shown",
+                () -> ((TextArea) hand.see("inside-text")).getText().contains("root="));
+        hand.click("inside-copy");
+        hand.until(
+                "it is copied",
+                () -> ((TextArea) hand.see("inside-text")).getText().startsWith("It is in"));
+        assertThat(house.workspace().folder().resolve("files")).isNotEmptyDirectory();
+        hand.press(KeyCode.ESCAPE);
+    }
+
+    @Test
+    void aDriveIsPutThroughOnlyWhenItIsNamed(FxRobot robot) {
+        ready(robot);
+        robot.interact(() -> house.go(Place.Shelf.MEDIA));
+        hand.click("medium-spare-card-16");
+        hand.see("prove-quick");
+        assertThat(hand.see("prove-quick").isDisabled()).isTrue();
+        hand.click("drive-confirm");
+        robot.write("spare-card-16.img");
+        hand.click("grow-drive");
+        hand.until("it is told", () -> hand.text("drive-told").contains("Partition 2 grows"));
+        hand.click("clear-drive");
+        hand.until("it is cleared", () -> hand.text("drive-told").contains("is cleared"));
+    }
+
     @Test
     void nothingIsCutOffAnywhere(FxRobot robot) {
         ready(robot);

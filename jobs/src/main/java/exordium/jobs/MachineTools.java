@@ -27,6 +27,8 @@ public final class MachineTools {
     static void rereadTable(Targets.Target target) {
         if (ofMachine(target)) {
             run("blockdev", "--rereadpt", target.description().path().toString());
+            // A kernel that reads no tables of its own is told what stands there.
+            run("partx", "-u", target.description().path().toString());
             run("udevadm", "settle", "--timeout=5");
         }
     }
