@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli;
 
-import exordium.core.block.TransferWatch;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
@@ -95,6 +94,9 @@ final class WriteCommand implements Callable<Integer> {
             throw new UnreadableInput("There are " + targets.size() + " targets and " + confirm.size()
                     + " names: give --confirm once for each, in their order.");
         }
+        if (resume && targets.size() > 1) {
+            throw new UnreadableInput("Going on is for one target at a time.");
+        }
         ImageFile file = ImageFile.open(image);
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), !noVerify)) {
             TransferMeter meter = progress.meter();
@@ -141,21 +143,10 @@ final class WriteCommand implements Callable<Integer> {
             plan.findings().stream()
                     .filter(finding -> !finding.stops())
                     .forEach(finding -> common.message(line(finding)));
-            orders.add(new WriteJob.Order(
-                    plan, found, holder(workbench, targets.get(i)), i == 0 ? meter : new Quiet(meter)));
+            orders.add(
+                    new WriteJob.Order(plan, found, holder(workbench, targets.get(i)), i == 0 ? meter : meter.quiet()));
         }
         return orders;
-    }
-
-    /** Beside the first target the others only follow its stop. */
-    private record Quiet(TransferMeter first) implements TransferWatch {
-        @Override
-        public void moved(Phase phase, long position, int bytes, long nanos, long total) {}
-
-        @Override
-        public boolean cancelled() {
-            return first.cancelled();
-        }
     }
 
     private WriteJob.Unfinished unfinished(Workbench workbench, WriteJob.Order order) throws IOException {

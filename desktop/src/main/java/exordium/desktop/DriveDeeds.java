@@ -30,7 +30,7 @@ final class DriveDeeds extends VBox {
     private Soundings soundings;
     private RunningJob job;
 
-    DriveDeeds(HouseModel house, Media.Medium medium) {
+    DriveDeeds(HouseModel house, Media.Medium medium, String where) {
         super(6);
         this.house = house;
         this.medium = medium;
@@ -41,6 +41,7 @@ final class DriveDeeds extends VBox {
         name.setMinWidth(230);
         name.setAccessibleText("Type the drive's name, " + medium.file() + ", to confirm it");
         told.setId("drive-told");
+        house.toldProperty().set("");
         told.textProperty().bind(house.toldProperty());
         FlowPane deeds = new FlowPane(
                 6,
@@ -70,7 +71,10 @@ final class DriveDeeds extends VBox {
                                 10,
                                 name,
                                 Parts.grow(Parts.paragraph(
-                                        "Type " + medium.file() + " first. Writing erases.", "soft", "small"))),
+                                        "It is " + (where.startsWith("in ") ? where : "in no board") + ". Type "
+                                                + medium.file() + " first. Writing erases.",
+                                        "soft",
+                                        "small"))),
                         deeds,
                         told,
                         picture);

@@ -220,7 +220,10 @@ final class MediaView extends VBox implements Refreshed {
         open.getChildren().add(note);
         open.getChildren().add(states(entry, note));
         if (model.here(entry)) {
-            work(medium);
+            work(medium, model.where(entry));
+        } else {
+            workedOn = "";
+            work.getChildren().clear();
         }
         if (!model.twinsOf(entry).isEmpty()) {
             TextField name = field("medium-confirm", "", medium.file());
@@ -242,7 +245,7 @@ final class MediaView extends VBox implements Refreshed {
     }
 
     /** Below the drawer, where there is room for its soundings; news of the drawer leave it alone. */
-    private void work(Media.Medium medium) {
+    private void work(Media.Medium medium, String where) {
         if (!workedOn.equals(medium.id())) {
             workedOn = medium.id();
             work.getChildren()
@@ -250,7 +253,7 @@ final class MediaView extends VBox implements Refreshed {
                             Parts.heading(
                                     "What " + medium.name() + " can be put through",
                                     "its size proven, its tables taken off, its last partition grown"),
-                            new DriveDeeds(house, medium));
+                            new DriveDeeds(house, medium, where));
         }
     }
 

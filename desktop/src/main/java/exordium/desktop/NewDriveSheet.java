@@ -5,6 +5,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.storage.MediumKind;
 import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.Place;
+import java.util.Arrays;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
 
@@ -12,6 +13,7 @@ import javafx.scene.control.TextField;
 final class NewDriveSheet extends FormSheet {
     private final TextField name = new TextField();
     private final ComboBox<String> kind = new ComboBox<>();
+    private final TextField faults = new TextField();
     private final TextField size = new TextField("31.9 GB");
 
     NewDriveSheet(HouseModel house, Runnable close) {
@@ -29,6 +31,9 @@ final class NewDriveSheet extends FormSheet {
         field("Name", name);
         field("Kind", kind);
         field("Size", size);
+        faults.setId("drive-faults");
+        faults.setPromptText("sound; else such as wrap:8000000000 or bad:50000000+4096");
+        field("Made to misbehave", faults);
         deedIs("Make it");
     }
 
@@ -36,7 +41,15 @@ final class NewDriveSheet extends FormSheet {
     void carryOut() {
         house.problemProperty().set("");
         house.read(
-                () -> house.intake().drive(name.getText(), kind.getValue(), ByteSize.parse(size.getText())), medium -> {
+                () -> house.intake()
+                        .drive(
+                                name.getText(),
+                                kind.getValue(),
+                                ByteSize.parse(size.getText()),
+                                Arrays.stream(faults.getText().strip().split("[,;\\s]+"))
+                                        .filter(each -> !each.isEmpty())
+                                        .toList()),
+                medium -> {
                     close.run();
                     house.go(Place.Shelf.MEDIA);
                     house.refresh();

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop;
 
+import exordium.core.block.LinuxDrives;
 import exordium.core.bootorder.FirstTried;
 import exordium.core.copies.CopyRule;
 import exordium.core.copies.WayBack;
@@ -173,6 +174,17 @@ final class RulesView extends VBox implements Refreshed {
         CheckBox allow = new CheckBox("Allow writing to drives of this machine");
         allow.setId("rule-real-drives");
         allow.setSelected(settings.realDrives());
+        if (!LinuxDrives.readable()) {
+            allow.setDisable(true);
+            return new VBox(
+                    6,
+                    allow,
+                    Parts.paragraph(
+                            "On this system drives of the machine are not reached: image files and virtual drives work, and an image"
+                                    + " can be proven there before it is taken to a machine with Linux.",
+                            "soft",
+                            "small"));
+        }
         allow.selectedProperty().addListener((property, before, now) -> {
             settings.realDrives(now);
             house.refresh();

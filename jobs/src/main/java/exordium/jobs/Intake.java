@@ -189,8 +189,17 @@ public final class Intake {
         }
     }
 
-    /** Makes a virtual drive, with the usual pace of its kind, and puts it in the drawer. */
+    /** A sound one. */
     public Media.Medium drive(String name, String kind, ByteSize size) throws IOException {
+        return drive(name, kind, size, List.of());
+    }
+
+    /**
+     * Makes a virtual drive, with the usual pace of its kind, and puts it in the drawer.
+     *
+     * @param faults what it does wrong, to practise with, in the form virtual drives are described in
+     */
+    public Media.Medium drive(String name, String kind, ByteSize size, List<String> faults) throws IOException {
         MediumKind made = workbench.kind(kind);
         String id = identifier(name, "medium");
         if (size.bytes() < 512) {
@@ -204,7 +213,7 @@ public final class Intake {
                 ByteSize.of(size.bytes() / 512 * 512),
                 Optional.of(made.writeRate()),
                 Optional.of(made.readRate()),
-                List.of());
+                faults);
         VirtualDrive.create(workbench.reader(), file, description);
         Media.Medium medium = new Media.Medium(
                 id,

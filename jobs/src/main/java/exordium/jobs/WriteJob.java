@@ -207,6 +207,7 @@ public final class WriteJob {
                                 order.plan().target().id(),
                                 order.plan().image().name());
                 rows.add(row);
+                forgetOlder(order.plan().target().id(), row);
                 lanes.add(new WriteRun.Lane(order.plan(), devices.get(i), order.watch(), journal(row, head)));
             }
             try {
@@ -226,13 +227,24 @@ public final class WriteJob {
             }
         }
 
+        /** A target that is written anew is no unfinished one any more; that which is gone on with is kept. */
+        private void forgetOlder(String target, long row) throws IOException {
+            for (Writes.Write write : workspace.writes().all()) {
+                Path older = WriteJob.journal(workspace, write.id());
+                boolean kept = before.filter(cut -> cut.journal().equals(older)).isPresent();
+                if (write.id() != row && write.target().equals(target) && !kept) {
+                    Files.deleteIfExists(older);
+                }
+            }
+        }
+
         private JournalFile journal(long row, JournalFile.Head head) throws IOException {
             Path file = WriteJob.journal(workspace, row);
             Files.createDirectories(file.getParent());
             if (before.isPresent()) {
                 Files.move(before.get().journal(), file, StandardCopyOption.REPLACE_EXISTING);
             }
-            JournalFile journal = JournalFile.open(file, head, JournalFile.USUAL_CHUNKS);
+            JournalFile journal = JournalFile.open(file, head, JournalFile.USUAL);
             open.push(journal);
             return journal;
         }

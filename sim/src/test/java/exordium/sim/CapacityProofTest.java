@@ -72,6 +72,17 @@ class CapacityProofTest {
         }
     }
 
+    /** Smaller than the window the marks are looked for in. */
+    @Test
+    void aTinySoundDriveIsNotTakenForACounterfeit() throws IOException {
+        Path tiny = folder.resolve("tiny.img");
+        DiskBuilder.blank(tiny, 2 * MIB);
+        try (FileDevice device = FileDevice.forWriting(tiny, ByteSize.of(2 * MIB))) {
+            assertThat(CapacityProof.quick(device, 3, TransferWatch.NONE).sound())
+                    .isTrue();
+        }
+    }
+
     @ParameterizedTest
     @ValueSource(strings = {"", "wrap:20480000", "wrap:33554432"})
     void theQuickProofLeavesEverythingAsItWas(String fault) throws IOException {

@@ -84,7 +84,7 @@ class FaultRunsTest {
             if (journal.isEmpty()) {
                 return new WriteRun(plan, device, TransferWatch.NONE).execute();
             }
-            try (JournalFile notes = JournalFile.open(journal.get(), JournalFile.Head.of(plan, ""), 1)) {
+            try (JournalFile notes = JournalFile.open(journal.get(), JournalFile.Head.of(plan, ""), Duration.ZERO)) {
                 WriteJournal each = notes;
                 return new WriteRun(List.of(new WriteRun.Lane(plan, device, TransferWatch.NONE, each)))
                         .executeAll()

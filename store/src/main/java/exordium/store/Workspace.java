@@ -5,6 +5,10 @@ import exordium.core.finding.UnreadableInput;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Clock;
 import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.FlywayException;
@@ -22,6 +26,9 @@ public final class Workspace {
 
     private final Path folder;
     private final Clock clock;
+    /** The version of the newest migration. */
+    static final String LATEST = "2";
+
     private final Jdbi jdbi;
 
     private Workspace(Path folder, Clock clock, Jdbi jdbi) {
@@ -43,6 +50,9 @@ public final class Workspace {
         SQLiteDataSource source = new SQLiteDataSource(config);
         source.setUrl("jdbc:sqlite:" + folder.resolve("exordium.db"));
         try {
+            if (isCurrent(source)) {
+                return opened(folder, clock, source);
+            }
             Flyway.configure(Workspace.class.getClassLoader())
                     .dataSource(source)
                     .locations("classpath:exordium/store/migrations")
@@ -54,9 +64,26 @@ public final class Workspace {
                             + " cannot be used; it was left as it is.",
                     e);
         }
+        return opened(folder, clock, source);
+    }
+
+    private static Workspace opened(Path folder, Clock clock, SQLiteDataSource source) {
         Workspace workspace = new Workspace(folder, clock, Jdbi.create(source));
         workspace.writes().markInterrupted();
         return workspace;
+    }
+
+    /** Asked first, since bringing a database up to date that is so already costs half a second at every start. */
+    private static boolean isCurrent(SQLiteDataSource source) {
+        try (Connection connection = source.getConnection();
+                Statement statement = connection.createStatement();
+                ResultSet latest = statement.executeQuery(
+                        "SELECT version, success FROM flyway_schema_history ORDER BY installed_rank DESC LIMIT 1")) {
+            return latest.next() && LATEST.equals(latest.getString(1)) && latest.getBoolean(2);
+        } catch (SQLException e) {
+            // No database yet, or none that can be read: then it is made, or said so.
+            return false;
+        }
     }
 
     /** Whether there is a workspace in a folder; looking makes none. */

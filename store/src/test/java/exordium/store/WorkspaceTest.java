@@ -81,6 +81,19 @@ class WorkspaceTest {
         }
     }
 
+    /** The shortcut past migrating is right only as long as it names the newest migration there is. */
+    @Test
+    void theNewestMigrationIsTheOneThatIsAskedFor() throws IOException {
+        try (var files = Files.list(Path.of("src/main/resources/exordium/store/migrations"))) {
+            int newest = files.map(file -> file.getFileName().toString())
+                    .filter(name -> name.matches("V\\d+__.*"))
+                    .mapToInt(name -> Integer.parseInt(name.replaceAll("^V(\\d+)__.*", "$1")))
+                    .max()
+                    .orElseThrow();
+            assertThat(Workspace.LATEST).isEqualTo(String.valueOf(newest));
+        }
+    }
+
     @Test
     void openingMakesTheFoldersAndTheDatabase() {
         assertThat(List.of("images", "drives", "boards", "vault", "profiles"))

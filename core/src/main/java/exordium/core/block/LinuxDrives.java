@@ -24,6 +24,7 @@ import java.util.stream.Stream;
  */
 public final class LinuxDrives {
     private static final Pattern OCTAL = Pattern.compile("\\\\([0-7]{3})");
+    private static final int MOST_UP = 8;
     private static final Basis SYSTEM = Basis.computed("the system's own tables (sysfs, procfs)");
 
     private final Path sys;
@@ -32,6 +33,11 @@ public final class LinuxDrives {
 
     public LinuxDrives() {
         this(Path.of("/"));
+    }
+
+    /** Whether this system tells of its drives in the way Linux does; on others the list is empty. */
+    public static boolean readable() {
+        return Files.isDirectory(Path.of("/sys/block"));
     }
 
     /** Another root than the machine's own, with {@code sys}, {@code proc} and {@code dev} below it. */
@@ -127,12 +133,24 @@ public final class LinuxDrives {
                 dev.resolve(id),
                 bus(entry, id),
                 text(entry.resolve("device/model")).orElse(""),
-                text(entry.resolve("device/serial")).orElse(""),
+                serial(entry).orElse(""),
                 size,
                 Integer.parseInt(text(entry.resolve("queue/logical_block_size")).orElse("512")),
                 text(entry.resolve("removable")).orElse("0").equals("1"),
                 readOnly,
                 List.copyOf(refusals));
+    }
+
+    /** Of the drive itself, else of what it hangs on: a USB stick's stands with its USB device, some folders up. */
+    private static Optional<String> serial(Path entry) throws IOException {
+        Optional<String> own = text(entry.resolve("device/serial"));
+        Path at = entry.toRealPath();
+        for (int up = 0; own.isEmpty() && up < MOST_UP && at != null; up++) {
+            boolean usb = String.valueOf(at.getParent()).contains("/usb");
+            own = usb ? text(at.resolve("serial")) : own;
+            at = at.getParent();
+        }
+        return own;
     }
 
     private static String bus(Path entry, String id) throws IOException {

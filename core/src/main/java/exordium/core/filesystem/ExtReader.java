@@ -49,6 +49,9 @@ public final class ExtReader implements FileSystemReader {
 
     @Override
     public void allocated(Allocation allocation) throws IOException {
+        if (superblock.needsRecovery()) {
+            throw new FileSystemException("Its journal was not played back, so its maps are not to be trusted", -1);
+        }
         int blockSize = superblock.blockSize();
         // Before the first block stand the boot sectors of old times.
         allocation.taken(0, (long) (superblock.firstDataBlock() + 1) * blockSize);

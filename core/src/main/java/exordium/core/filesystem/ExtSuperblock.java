@@ -36,6 +36,7 @@ record ExtSuperblock(
     private static final int RO_COMPAT_CHECKSUMS = 0x10 | 0x400;
 
     private static final int BLOCKS_UNINITIALISED = 0x2;
+    private static final int INCOMPAT_RECOVER = 0x4;
     private static final int INCOMPAT_META_BG = 0x10;
     private static final int INCOMPAT_EXTENTS = 0x40;
     private static final int INCOMPAT_64BIT = 0x80;
@@ -95,6 +96,11 @@ record ExtSuperblock(
                 new long[] {LittleEndian.u32(b, 588), LittleEndian.u32(b, 592)},
                 LittleEndian.text(b, 120, 16),
                 Uuids.plain(b, 104));
+    }
+
+    /** Pulled out while it was in use: what the journal holds has not reached its place yet. */
+    boolean needsRecovery() {
+        return (incompatible & INCOMPAT_RECOVER) != 0;
     }
 
     long groups() {

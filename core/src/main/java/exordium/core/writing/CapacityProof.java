@@ -144,8 +144,8 @@ public final class CapacityProof {
             device.readBack(at, buffer);
             for (int block = 0; block + BLOCK <= length; block += BLOCK) {
                 long named = placeNamed(block);
-                if (spots.containsKey(named) && isPattern(block, named)) {
-                    real = Math.min(real, named - (at + block));
+                if (named != at + block && spots.containsKey(named) && isPattern(block, named)) {
+                    real = Math.min(real, Math.abs(named - (at + block)));
                 }
             }
             watch.moved(Phase.READING_BACK, at, length, System.nanoTime() - begin, window);
@@ -167,50 +167,46 @@ public final class CapacityProof {
     private Report proveAll(Optional<UsedMap> keep) throws IOException {
         long size = device.size().bytes() / BLOCK * BLOCK;
         long total = keep.map(map -> size - Math.min(size, map.bytes().bytes())).orElse(size);
-        int failed = 0;
-        for (long at = 0; at < size; at += CHUNK) {
-            for (Pieces.Stretch each : free(keep, at, size).stretches()) {
-                goOnOrStop();
-                long place = at + each.from();
-                long begin = System.nanoTime();
-                try {
-                    pattern(place, each.length());
-                    device.write(place, buffer);
-                    failed = 0;
-                } catch (MediumException e) {
-                    failed++;
-                    if (failed >= GONE) {
-                        throw e;
-                    }
-                }
-                long took = System.nanoTime() - begin;
-                writeNanos += took;
-                watch.moved(Phase.WRITING, place, each.length(), took, total);
-            }
-        }
+        writeNanos = along(keep, size, total, Phase.WRITING, (place, length) -> {
+            pattern(place, length);
+            device.write(place, buffer);
+        });
         device.flush();
-        failed = 0;
+        readNanos = along(keep, size, total, Phase.READING_BACK, this::check);
+        return report(false);
+    }
+
+    private interface Step {
+        void at(long place, int length) throws IOException;
+    }
+
+    /** Everything free in its order; single bad places are passed over, a drive that is gone is not waited for. */
+    private long along(Optional<UsedMap> keep, long size, long total, Phase phase, Step step) throws IOException {
+        int failed = 0;
+        long nanos = 0;
         for (long at = 0; at < size; at += CHUNK) {
             for (Pieces.Stretch each : free(keep, at, size).stretches()) {
                 goOnOrStop();
                 long place = at + each.from();
                 long begin = System.nanoTime();
                 try {
-                    check(place, each.length());
+                    step.at(place, each.length());
                     failed = 0;
                 } catch (MediumException e) {
                     failed++;
                     if (failed >= GONE) {
                         throw e;
                     }
-                    inPieces(place, each.length());
+                    if (phase == Phase.READING_BACK) {
+                        inPieces(place, each.length());
+                    }
                 }
                 long took = System.nanoTime() - begin;
-                readNanos += took;
-                watch.moved(Phase.READING_BACK, place, each.length(), took, total);
+                nanos += took;
+                watch.moved(phase, place, each.length(), took, total);
             }
         }
-        return report(false);
+        return nanos;
     }
 
     private Pieces free(Optional<UsedMap> keep, long at, long size) {

@@ -54,34 +54,23 @@ public final class Clearing {
         for (long length : stretches.values()) {
             total += length;
         }
-        ByteBuffer buffer = AlignedBuffers.allocate(1 << 20);
         // The very first sectors go last: cut off half-way, the drive still says what it was.
-        for (Map.Entry<Long, Long> each : stretches.descendingMap().entrySet()) {
-            for (long at = 0; at < each.getValue(); at += buffer.capacity()) {
-                step(
-                        device,
-                        watch,
-                        buffer,
-                        each.getKey() + at,
-                        Math.min(buffer.capacity(), each.getValue() - at),
-                        total,
-                        true);
-            }
-        }
+        through(stretches.descendingMap(), device, watch, total, true);
         device.flush();
+        through(stretches, device, watch, total, false);
+        return new Report(total, partitions, device.readsPastCache());
+    }
+
+    private static void through(
+            Map<Long, Long> stretches, BlockDevice device, TransferWatch watch, long total, boolean writes)
+            throws IOException {
+        ByteBuffer buffer = AlignedBuffers.allocate(1 << 20);
         for (Map.Entry<Long, Long> each : stretches.entrySet()) {
             for (long at = 0; at < each.getValue(); at += buffer.capacity()) {
-                step(
-                        device,
-                        watch,
-                        buffer,
-                        each.getKey() + at,
-                        Math.min(buffer.capacity(), each.getValue() - at),
-                        total,
-                        false);
+                long length = Math.min(buffer.capacity(), each.getValue() - at);
+                step(device, watch, buffer, each.getKey() + at, length, total, writes);
             }
         }
-        return new Report(total, partitions, device.readsPastCache());
     }
 
     private static void ends(Map<Long, Long> stretches, BlockDevice device, long from, long to, long length) {

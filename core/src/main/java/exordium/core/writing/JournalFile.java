@@ -11,6 +11,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -21,20 +22,21 @@ import java.util.Map;
  * is on the medium. A torn last line, as a kill leaves it, is not counted.
  */
 public final class JournalFile implements WriteJournal, Closeable {
-    /** Settled this often: 64 MiB are written again at most. */
-    public static final int USUAL_CHUNKS = 16;
+    /** Settled this often: what a kill costs is at most this much writing. Each settling waits for the medium. */
+    public static final Duration USUAL = Duration.ofSeconds(3);
 
     private static final String TITLE = "exordium write journal 1";
     private static final long LARGEST = 64L << 20;
 
     private final FileChannel channel;
-    private final int chunks;
+    private final Duration every;
+    private long settled = System.nanoTime();
     private final Map<Integer, Integer> before;
     private final List<String> gathered = new ArrayList<>();
 
-    private JournalFile(FileChannel channel, int chunks, Map<Integer, Integer> before) {
+    private JournalFile(FileChannel channel, Duration every, Map<Integer, Integer> before) {
         this.channel = channel;
-        this.chunks = chunks;
+        this.every = every;
         this.before = Map.copyOf(before);
     }
 
@@ -149,7 +151,7 @@ public final class JournalFile implements WriteJournal, Closeable {
     }
 
     /** Begins a journal; where there is one for this very write, goes on with it. */
-    public static JournalFile open(Path file, Head head, int chunks) throws IOException {
+    public static JournalFile open(Path file, Head head, Duration every) throws IOException {
         Map<Integer, Integer> before = Map.of();
         if (Files.exists(file)) {
             Stand stand = read(file);
@@ -160,7 +162,7 @@ public final class JournalFile implements WriteJournal, Closeable {
             before = stand.chunks();
         }
         FileChannel channel = FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-        JournalFile journal = new JournalFile(channel, chunks, before);
+        JournalFile journal = new JournalFile(channel, every, before);
         List<String> lines = new ArrayList<>(head.lines());
         before.forEach((chunk, crc) -> lines.add(line(chunk, crc)));
         channel.truncate(0);
@@ -184,13 +186,14 @@ public final class JournalFile implements WriteJournal, Closeable {
 
     @Override
     public boolean full() {
-        return gathered.size() >= chunks;
+        return System.nanoTime() - settled >= every.toNanos();
     }
 
     @Override
     public void settle() throws IOException {
         append(gathered);
         gathered.clear();
+        settled = System.nanoTime();
     }
 
     private void append(List<String> lines) throws IOException {

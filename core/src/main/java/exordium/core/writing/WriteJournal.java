@@ -31,7 +31,7 @@ public interface WriteJournal {
     /** A chunk was handed to the medium; it counts only once {@link #settle} was called after a flush. */
     void wrote(int chunk, int crc) throws IOException;
 
-    /** Whether enough has gathered for a flush. */
+    /** Whether it is time for a flush. */
     boolean full();
 
     /** Everything told so far is on the medium. */

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.finding.Finding;
 import exordium.core.quantity.ByteSize;
+import exordium.core.testing.PlayedMachine;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -18,19 +19,15 @@ class LinuxDrivesTest {
     @TempDir
     Path root;
 
+    private PlayedMachine machine;
+
     @BeforeEach
     void machine() throws IOException {
-        Files.createDirectories(root.resolve("sys/block"));
-        Files.createDirectories(root.resolve("proc"));
-        Files.createDirectories(root.resolve("dev"));
-        put("proc/self/mountinfo", "22 28 0:20 / /proc rw shared:5 - proc proc rw\n");
-        put("proc/swaps", "Filename Type Size Used Priority\n");
+        machine = new PlayedMachine(root);
     }
 
     private void put(String path, String content) throws IOException {
-        Path file = root.resolve(path);
-        Files.createDirectories(file.getParent());
-        Files.writeString(file, content);
+        machine.put(path, content);
     }
 
     private void drive(String name, long sectors, boolean removable) throws IOException {
@@ -40,6 +37,18 @@ class LinuxDrivesTest {
         put("sys/block/" + name + "/queue/logical_block_size", "512\n");
         put("sys/block/" + name + "/device/model", "TIDEWELL CARD \n");
         Files.createDirectories(root.resolve("sys/block/" + name + "/holders"));
+    }
+
+    /** As sysfs has it: the drive's folder hangs deep below its USB device, and block/ only points there. */
+    @Test
+    void aUsbDriveHasTheSerialOfItsUsbDevice() throws IOException {
+        String device = "sys/devices/pci0/usb1/1-1";
+        put(device + "/serial", "BRK-1207\n");
+        put(device + "/1-1:1.0/host0/target0/block/sdx/size", "2048\n");
+        Files.createSymbolicLink(
+                root.resolve("sys/block/sdx"), root.resolve(device + "/1-1:1.0/host0/target0/block/sdx"));
+        assertThat(list().get(0).serial()).isEqualTo("BRK-1207");
+        assertThat(list().get(0).bus()).isEqualTo("usb");
     }
 
     private void partition(String drive, String name) throws IOException {

@@ -23,6 +23,7 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -147,6 +148,15 @@ class ManyImagesTest {
                         .extracting(finding -> finding.code())
                         .containsAnyOf("hybrid-table", "iso-starts-by-record");
             }
+        }
+    }
+
+    /** A root pulled out while it was in use: its maps lag behind its journal, so all of it counts. */
+    @Test
+    void aRootWhoseJournalWasNotPlayedBackCountsWhole() throws IOException {
+        Path image = image("mke2fs -q -t ext4 IMG; debugfs -w -R 'feature needs_recovery' IMG", 40);
+        try (UnpackedImage open = UnpackedImage.open(ImageFile.open(image), false, TransferWatch.NONE)) {
+            assertThat(UsedMap.of(open.device()).bytes()).isEqualTo(ByteSize.ofMebibytes(40));
         }
     }
 

@@ -18,6 +18,7 @@ import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -106,7 +107,7 @@ class ResumeTest {
     private WriteReport run(WriteMode mode, int dies) throws IOException {
         WritePlan plan = plan(mode);
         try (BlockDevice device = new Mortal(FileDevice.forWriting(target, ByteSize.of(16 * DiskBuilder.MIB)), dies);
-                JournalFile notes = JournalFile.open(journal, JournalFile.Head.of(plan, "S1"), 1)) {
+                JournalFile notes = JournalFile.open(journal, JournalFile.Head.of(plan, "S1"), Duration.ZERO)) {
             return new WriteRun(List.of(new WriteRun.Lane(plan, device, TransferWatch.NONE, notes)))
                     .executeAll()
                     .get(0);
@@ -170,10 +171,12 @@ class ResumeTest {
     @Test
     void anotherImageOrTargetIsRefused() throws IOException {
         assertThatThrownBy(() -> run(WriteMode.WHOLE, 6)).isInstanceOf(Killed.class);
-        assertThatThrownBy(() -> JournalFile.open(journal, JournalFile.Head.of(plan(WriteMode.WHOLE), "S2"), 1))
+        assertThatThrownBy(() ->
+                        JournalFile.open(journal, JournalFile.Head.of(plan(WriteMode.WHOLE), "S2"), Duration.ZERO))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("the target is not the one it was");
-        assertThatThrownBy(() -> JournalFile.open(journal, JournalFile.Head.of(plan(WriteMode.CHANGED), "S1"), 1))
+        assertThatThrownBy(() ->
+                        JournalFile.open(journal, JournalFile.Head.of(plan(WriteMode.CHANGED), "S1"), Duration.ZERO))
                 .hasMessageContaining("begun in mode whole");
         Files.setLastModifiedTime(image, FileTime.from(Instant.EPOCH));
         assertThatThrownBy(() -> run(WriteMode.WHOLE, 6)).hasMessageContaining("the image has changed since");

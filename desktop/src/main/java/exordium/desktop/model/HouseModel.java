@@ -325,7 +325,11 @@ public final class HouseModel implements AutoCloseable {
     public void write(String title, String board, List<WriteDraft.Planned> plans, boolean grow) {
         TransferMeter meter = new TransferMeter(System::nanoTime, true);
         List<WriteJob.Order> orders = plans.stream()
-                .map(each -> new WriteJob.Order(each.plan(), each.target(), Optional.of(board), meter))
+                .map(each -> new WriteJob.Order(
+                        each.plan(),
+                        each.target(),
+                        Optional.of(board),
+                        each.equals(plans.get(0)) ? meter : meter.quiet()))
                 .toList();
         writing(title, board, orders, meter, grow, () -> WriteJob.runAll(workspace(), orders));
     }
