@@ -38,6 +38,7 @@ final class TargetLane {
     private final WriteJournal journal;
     private final List<Proof> proofs = new ArrayList<>();
     private final ByteBuffer spare = AlignedBuffers.allocate(ChunkSource.CHUNK);
+    private final Flusher flusher;
     private final long begin = System.nanoTime();
 
     private long written;
@@ -61,6 +62,7 @@ final class TargetLane {
         this.target = target;
         this.watch = watch;
         this.journal = journal;
+        this.flusher = new Flusher(target);
     }
 
     WritePlan plan() {
@@ -124,7 +126,7 @@ final class TargetLane {
         expect(chunk, trusted ? toWrite : wanted);
         journal.wrote(index, wanted.crc(chunk.buffer()));
         if (journal.full()) {
-            target.flush();
+            flush();
             journal.settle();
         }
     }
@@ -153,7 +155,7 @@ final class TargetLane {
 
     private void flush() throws IOException {
         long started = System.nanoTime();
-        target.flush();
+        flusher.finish();
         writeNanos += System.nanoTime() - started;
     }
 
@@ -250,6 +252,7 @@ final class TargetLane {
         writeNanos += pieces.bytes() > 0 ? took : 0;
         written += pieces.bytes();
         skipped += chunk.length() - pieces.bytes();
+        flusher.wrote(pieces.bytes());
         watch.moved(
                 Phase.WRITING,
                 chunk.position(),
@@ -409,6 +412,7 @@ final class TargetLane {
     }
 
     WriteReport report(Optional<String> sha256) {
+        flusher.close();
         return new WriteReport(
                 plan.image().name(),
                 target.name(),
