@@ -7,6 +7,7 @@ import java.io.File;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
+import java.util.Optional;
 import javafx.scene.control.Button;
 import javafx.scene.control.TextField;
 import javafx.stage.FileChooser;
@@ -14,13 +15,14 @@ import javafx.stage.FileChooser;
 /** Takes an image file onto the shelf, with the checksum published beside it. */
 final class ShelveSheet extends FormSheet {
     private final TextField file = new TextField();
+    private final TextField sum = new TextField();
 
     ShelveSheet(HouseModel house, Runnable close) {
         super(
                 house,
                 close,
                 "An image for the shelf",
-                "It is copied into the workspace and looked into; a SHA256SUMS or .sha256 file beside it is checked.");
+                "It is copied into the workspace and looked into; a SHA256SUMS or .sha256 file beside it is checked, or a sum pasted here.");
         file.setId("image-file");
         file.setPromptText("/home/…/marshlinux-2026.10-lite.img.xz");
         field("File", file);
@@ -28,6 +30,9 @@ final class ShelveSheet extends FormSheet {
         browse.setId("image-browse");
         field("", browse);
         browse.setAccessibleText("Look for the image file");
+        sum.setId("image-sum");
+        sum.setPromptText("where it was published, paste it here");
+        field("Published sum", sum);
         deedIs("Take it onto the shelf");
     }
 
@@ -57,7 +62,7 @@ final class ShelveSheet extends FormSheet {
             }
             close.run();
             house.go(Place.Shelf.IMAGES);
-            house.shelve(path);
+            house.shelve(path, Optional.of(sum.getText().strip()).filter(text -> !text.isEmpty()));
         } catch (InvalidPathException e) {
             house.problemProperty().set("\"" + typed + "\" is no path of a file.");
         }

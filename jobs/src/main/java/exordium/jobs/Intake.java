@@ -118,13 +118,19 @@ public final class Intake {
      * @throws UnreadableInput when it is no image that can be read, or one of that name is on the shelf already
      */
     public Images.Image image(Path file, TransferWatch watch) throws IOException {
+        return image(file, Optional.empty(), watch);
+    }
+
+    /** The same with a published checksum that was pasted; it counts before one that lies beside the file. */
+    public Images.Image image(Path file, Optional<String> pasted, TransferWatch watch) throws IOException {
         ImageFile image = ImageFile.open(file);
         String name = image.name();
         Path kept = workbench.workspace().images().resolve(name);
         if (Files.exists(kept)) {
             throw new UnreadableInput("There is an image " + name + " on the shelf already.");
         }
-        Optional<String> published = PublishedChecksum.besides(file);
+        Optional<String> published =
+                pasted.isPresent() ? Optional.of(PublishedChecksum.hex(pasted.get())) : PublishedChecksum.besides(file);
         Path working = kept.resolveSibling(name + ".part");
         try {
             copy(file, working, image.compressedSize(), watch);

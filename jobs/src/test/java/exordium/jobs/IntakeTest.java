@@ -113,6 +113,11 @@ class IntakeTest {
         Path disk = new DiskBuilder(folder).build("marsh.img");
         Files.writeString(folder.resolve("marsh.img.sha256"), "0".repeat(64) + "  marsh.img\n");
         assertThat(intake.image(disk, TransferWatch.NONE).checksum()).isEqualTo(PublishedChecksum.State.DIFFERS);
+        Path other = Files.copy(disk, folder.resolve("other.img"));
+        String line = GeneralTools.run("sha512sum", other.toString());
+        assertThat(intake.image(other, Optional.of(line), TransferWatch.NONE).checksum())
+                .isEqualTo(PublishedChecksum.State.AGREES);
+        assertThat(house.workspace.images().resolve("other.img.sha512")).exists();
     }
 
     @Test

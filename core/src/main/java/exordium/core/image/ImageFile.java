@@ -154,6 +154,9 @@ public final class ImageFile {
     }
 
     private InputStream unpackedXz(CountedStream file) throws IOException {
+        if (compressed.bytes() >= SystemXz.WORTH && SystemXz.isThere()) {
+            return SystemXz.open(path);
+        }
         try (XzBlocks blocks = new XzBlocks(path)) {
             if (blocks.apart()) {
                 return new PieceStream(() -> new XzBlocks(path), blocks.count(), blocks.largest());

@@ -27,7 +27,8 @@ final class PieceStream extends InputStream {
 
     /** Unpacks single pieces; one for each thread, since it keeps the file's position. */
     interface Unpacker extends Closeable {
-        byte[] piece(int index) throws IOException;
+        /** Fills the bytes from the first on; says how many there are. */
+        int piece(int index, byte[] into) throws IOException;
     }
 
     /** Opens an unpacker of the container. */
@@ -41,10 +42,15 @@ final class PieceStream extends InputStream {
     private final ExecutorService workers;
     private final ConcurrentLinkedQueue<Unpacker> idle = new ConcurrentLinkedQueue<>();
     private final ConcurrentLinkedQueue<Unpacker> all = new ConcurrentLinkedQueue<>();
-    private final Deque<Future<byte[]>> inHand = new ArrayDeque<>();
+    private final ConcurrentLinkedQueue<byte[]> empty = new ConcurrentLinkedQueue<>();
+    private final Deque<Future<Piece>> inHand = new ArrayDeque<>();
+    private final int largest;
     private int asked;
-    private byte[] current = new byte[0];
+    private Piece current = new Piece(new byte[0], 0);
     private int at;
+
+    /** Unpacked bytes; the array goes round, and may be longer. */
+    private record Piece(byte[] bytes, int length) {}
 
     /** How many pieces of this size there may be at once: one handed out, one waiting, one for each core. */
     static int atOnce(long largestPiece, int cores) {
@@ -60,6 +66,7 @@ final class PieceStream extends InputStream {
         int atOnce = atOnce(largestPiece, Runtime.getRuntime().availableProcessors());
         this.opener = opener;
         this.pieces = pieces;
+        this.largest = Math.toIntExact(largestPiece);
         this.ahead = atOnce - 1;
         this.workers = Executors.newFixedThreadPool(Math.max(1, atOnce - 2), work -> {
             Thread thread = new Thread(work, "image-unpacker");
@@ -79,19 +86,22 @@ final class PieceStream extends InputStream {
         if (length == 0) {
             return 0;
         }
-        while (at == current.length) {
+        while (at == current.length()) {
             if (!next()) {
                 return -1;
             }
         }
-        int got = Math.min(length, current.length - at);
-        System.arraycopy(current, at, target, offset, got);
+        int got = Math.min(length, current.length() - at);
+        System.arraycopy(current.bytes(), at, target, offset, got);
         at += got;
         return got;
     }
 
     private boolean next() throws IOException {
-        current = new byte[0];
+        if (current.bytes().length == largest) {
+            empty.add(current.bytes());
+        }
+        current = new Piece(new byte[0], 0);
         at = 0;
         while (asked < pieces && inHand.size() < ahead) {
             int index = asked++;
@@ -114,15 +124,19 @@ final class PieceStream extends InputStream {
         }
     }
 
-    private byte[] unpack(int index) throws IOException {
+    private Piece unpack(int index) throws IOException {
         Unpacker unpacker = idle.poll();
         if (unpacker == null) {
             unpacker = opener.open();
             all.add(unpacker);
         }
-        byte[] piece = unpacker.piece(index);
+        byte[] bytes = empty.poll();
+        if (bytes == null) {
+            bytes = new byte[largest];
+        }
+        int length = unpacker.piece(index, bytes);
         idle.add(unpacker);
-        return piece;
+        return new Piece(bytes, length);
     }
 
     @Override

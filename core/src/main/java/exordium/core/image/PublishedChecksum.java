@@ -88,14 +88,23 @@ public final class PublishedChecksum {
      * @throws UnreadableInput when it is no checksum of a known length
      */
     public static State check(Path image, String pasted) throws IOException {
+        String wanted = hex(pasted);
+        String found = digest(image, Kind.of(wanted).orElseThrow().algorithm);
+        return found.equals(wanted) ? State.AGREES : State.DIFFERS;
+    }
+
+    /**
+     * The checksum alone, in small letters, out of what was pasted.
+     *
+     * @throws UnreadableInput when it is none of a known length
+     */
+    public static String hex(String pasted) throws UnreadableInput {
         Matcher match = LINE.matcher(pasted.strip());
-        Optional<Kind> kind = match.matches() ? Kind.of(match.group(1)) : Optional.empty();
-        if (kind.isEmpty()) {
+        if (!match.matches() || Kind.of(match.group(1)).isEmpty()) {
             throw new UnreadableInput("\"" + pasted.strip()
                     + "\" is no checksum: MD5 has 32 hex digits, SHA-1 40, SHA-256 64," + " SHA-512 128.");
         }
-        String found = digest(image, kind.get().algorithm);
-        return found.equals(match.group(1).toLowerCase(Locale.ROOT)) ? State.AGREES : State.DIFFERS;
+        return match.group(1).toLowerCase(Locale.ROOT);
     }
 
     public static String sha256(Path file) throws IOException {

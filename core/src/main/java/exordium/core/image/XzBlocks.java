@@ -50,14 +50,13 @@ final class XzBlocks implements PieceStream.Unpacker {
     }
 
     @Override
-    public byte[] piece(int index) throws IOException {
-        byte[] block = new byte[(int) size(index)];
+    public int piece(int index, byte[] into) throws IOException {
+        int length = (int) size(index);
         xz.seekToBlock(index);
-        int got = xz.readNBytes(block, 0, block.length);
-        if (got != block.length) {
+        if (xz.readNBytes(into, 0, length) != length) {
             throw new java.io.EOFException("block " + index + " is short");
         }
-        return block;
+        return length;
     }
 
     @Override

@@ -69,7 +69,9 @@ final class XzDevice implements BlockDevice {
 
     private byte[] unpack(int index, long at) throws MediumException {
         try {
-            return blocks.piece(index);
+            byte[] block = new byte[(int) blocks.size(index)];
+            blocks.piece(index, block);
+            return block;
         } catch (IOException | RuntimeException e) {
             throw new MediumException(
                     name, at, "its block at byte " + at + " of the image is broken", new IOException(e));

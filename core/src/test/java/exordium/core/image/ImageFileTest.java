@@ -269,4 +269,32 @@ class ImageFileTest {
             assertThat(stream.readAllBytes()).isEqualTo(content);
         }
     }
+
+    /** Large ones are unpacked by the system's xz: whole ones come out, damaged ones are told, and closing early ends it. */
+    @Test
+    void aLargeXzIsUnpackedByTheSystemsOwnTool() throws IOException {
+        assertThat(SystemXz.isThere()).isTrue();
+        byte[] noise = new byte[20 << 20];
+        new Random(12).nextBytes(noise);
+        Path file = Files.write(folder.resolve("noise.img"), noise);
+        GeneralTools.run("xz", "-0", "--block-size=4MiB", file.toString());
+        Path packed = folder.resolve("noise.img.xz");
+        assertThat(Files.size(packed)).isGreaterThan(SystemXz.WORTH);
+        try (InputStream stream = ImageFile.open(packed).stream()) {
+            assertThat(stream.readAllBytes()).isEqualTo(noise);
+        }
+        try (InputStream stream = ImageFile.open(packed).stream()) {
+            assertThat(stream.readNBytes(100)).isEqualTo(Arrays.copyOf(noise, 100));
+        }
+        byte[] damaged = Files.readAllBytes(packed);
+        damaged[9 << 20] ^= 4;
+        Files.write(packed, damaged);
+        assertThatThrownBy(() -> {
+                    try (InputStream stream = ImageFile.open(packed).stream()) {
+                        stream.transferTo(java.io.OutputStream.nullOutputStream());
+                    }
+                })
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("noise.img.xz is not a whole xz file");
+    }
 }

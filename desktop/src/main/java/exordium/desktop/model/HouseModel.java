@@ -421,12 +421,12 @@ public final class HouseModel implements AutoCloseable {
     }
 
     /** Takes an image file onto the shelf. */
-    public void shelve(Path file) {
+    public void shelve(Path file, Optional<String> pasted) {
         TransferMeter meter = new TransferMeter(System::nanoTime, false);
         start(
                 new RunningJob(
                         "Taking " + file.getFileName() + " onto the shelf", "", Optional.empty(), Set.of(), meter),
-                () -> new Intake(workbench).image(file, meter));
+                () -> new Intake(workbench).image(file, pasted, meter));
     }
 
     public Intake intake() {
