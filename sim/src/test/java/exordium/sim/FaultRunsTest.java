@@ -40,7 +40,7 @@ import org.junit.jupiter.api.io.TempDir;
  */
 class FaultRunsTest {
     private static final int RUNS = Integer.getInteger("exordium.faultRuns", 2000);
-    private static final int MOST_BYTES = 6 << 20;
+    private static final int MOST_BYTES = 5 << 20;
 
     @TempDir
     Path folder;

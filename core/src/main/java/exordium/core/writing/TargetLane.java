@@ -12,6 +12,7 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
@@ -283,6 +284,8 @@ final class TargetLane {
             return;
         }
         long total = proofs.stream().mapToLong(proof -> proof.pieces().bytes()).sum();
+        // The first chunk was written last and is read first: a medium is read in its own order.
+        proofs.sort(Comparator.comparingLong(Proof::position));
         List<Proof> doubtful = new ArrayList<>();
         int unreadable = 0;
         for (Proof proof : proofs) {
