@@ -143,6 +143,24 @@ public final class WriteJob {
         }
     }
 
+    /** The order that goes on with a write as it was begun; its plan stops unless the target's name was typed. */
+    public static Order again(
+            Workbench workbench,
+            Targets targets,
+            Unfinished unfinished,
+            Optional<String> board,
+            String typed,
+            TransferWatch watch)
+            throws IOException {
+        ImageFile image = ImageFile.open(unfinished.image());
+        ByteSize size = ByteSize.of(unfinished.stand().head().imageBytes());
+        Targets.Target target = new TargetHistory(workbench).known(targets.at(unfinished.target(), size));
+        Optional<UsedMap> used =
+                unfinished.mode() == WriteMode.USED ? Optional.of(usedIn(image, watch)) : Optional.empty();
+        WritePlan.Options options = new WritePlan.Options(unfinished.mode(), true, false, used);
+        return new Order(WritePlan.of(image, size, target.description(), options, typed), target, board, watch);
+    }
+
     static Path journal(Workspace workspace, long row) {
         return workspace.folder().resolve("writes").resolve(row + ".journal");
     }

@@ -4,6 +4,7 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
@@ -121,6 +122,31 @@ class WriteAndCopyTest {
                 new VirtualBoard.Plug("card", "spare-card-32.img", "card-quick", "announcing", true));
         assertThat(house.sheets.now().board("store-room-spare").cell(Step.IMAGE).pennant())
                 .isEqualTo(Pennant.FAILING);
+    }
+
+    /** A drive that goes away half-way leaves a journal; plugged in again, the write goes on and is proven. */
+    @Test
+    void aWriteThatWasUnpluggedGoesOnFromItsJournal() throws IOException {
+        hurry("spare-card-32.img");
+        fault("spare-card-32.img", "unplug:60000000");
+        assertThat(write("marshlinux-2026.10-lite.img.xz", "spare-card-32.img").verdict())
+                .isEqualTo(Verdict.FAILED);
+        Path description = house.bench.driveFile("spare-card-32.img.drive.yaml");
+        Files.writeString(description, Files.readString(description).replaceAll("unplug:\\d+", "flip:30000000000"));
+        WriteJob.Unfinished cut = WriteJob.unfinished(house.workspace).get(0);
+        assertThat(cut.sentence()).contains("It can go on from there");
+        Targets targets = new Targets(house.bench.reader(), new LinuxDrives(), house.workspace.folder(), false);
+        assertThatThrownBy(() -> WriteJob.resume(
+                        house.workspace,
+                        WriteJob.again(house.bench, targets, cut, Optional.empty(), "other", TransferWatch.NONE),
+                        cut))
+                .isInstanceOf(Refused.class);
+        WriteReport report = WriteJob.resume(
+                house.workspace,
+                WriteJob.again(house.bench, targets, cut, Optional.empty(), "spare-card-32.img", TransferWatch.NONE),
+                cut);
+        assertThat(report.verdict()).isEqualTo(Verdict.VERIFIED);
+        assertThat(WriteJob.unfinished(house.workspace)).isEmpty();
     }
 
     @Test

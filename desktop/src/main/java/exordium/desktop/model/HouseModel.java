@@ -5,13 +5,9 @@ import exordium.core.block.LinuxDrives;
 import exordium.core.daysheet.DaySheet;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
-import exordium.core.image.ImageFile;
 import exordium.core.inspection.DriveInspection;
-import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteSize;
 import exordium.core.writing.TransferMeter;
-import exordium.core.writing.WriteMode;
-import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.jobs.Benches;
 import exordium.jobs.BoardJobs;
@@ -338,7 +334,7 @@ public final class HouseModel implements AutoCloseable {
     public void goOn(WriteJob.Unfinished unfinished, String board, String typed) {
         TransferMeter meter = new TransferMeter(System::nanoTime, true);
         perform(() -> {
-            WriteJob.Order order = unfinishedOrder(unfinished, board, typed, meter);
+            WriteJob.Order order = WriteJob.again(workbench, targets(), unfinished, Optional.of(board), typed, meter);
             post.accept(() -> writing(
                     "Going on with " + unfinished.write().image(),
                     board,
@@ -347,18 +343,6 @@ public final class HouseModel implements AutoCloseable {
                     false,
                     () -> List.of(WriteJob.resume(workspace(), order, unfinished))));
         });
-    }
-
-    private WriteJob.Order unfinishedOrder(
-            WriteJob.Unfinished unfinished, String board, String typed, TransferMeter meter) throws IOException {
-        ImageFile image = ImageFile.open(unfinished.image());
-        ByteSize size = ByteSize.of(unfinished.stand().head().imageBytes());
-        Targets.Target target = new TargetHistory(workbench).known(targets().at(unfinished.target(), size));
-        Optional<UsedMap> used =
-                unfinished.mode() == WriteMode.USED ? Optional.of(WriteJob.usedIn(image, meter)) : Optional.empty();
-        WritePlan plan = WritePlan.of(
-                image, size, target.description(), new WritePlan.Options(unfinished.mode(), true, false, used), typed);
-        return new WriteJob.Order(plan, target, Optional.of(board), meter);
     }
 
     private void writing(
