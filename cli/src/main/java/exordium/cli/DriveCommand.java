@@ -81,29 +81,38 @@ final class DriveCommand {
             boolean sound,
             String text) {}
 
+    /** The drive something is done to, by its path and its own name. */
+    static final class OnDrive {
+        @Parameters(paramLabel = "TARGET")
+        private Path path;
+
+        @Option(names = "--confirm", required = true, paramLabel = "NAME", description = "its own name")
+        private String confirm;
+
+        @Option(names = "--allow-real-drives", description = "allow a drive of this machine for this call")
+        private boolean allowReal;
+
+        Targets.Target target(Common common, Workbench bench) throws IOException {
+            if (!Files.exists(path)) {
+                throw new UnreadableInput("There is no " + path + ".");
+            }
+            boolean allowed = allowReal || bench.workspace().settings().realDrives();
+            return common.targets(allowed).at(path, ByteSize.ZERO);
+        }
+    }
+
     @Command(name = "clear", description = "Take partition tables and signatures off a drive, at both ends.")
-    int clear(
-            @Mixin Common common,
-            @Parameters(paramLabel = "TARGET") Path target,
-            @Option(names = "--confirm", required = true, paramLabel = "NAME") String confirm,
-            @Option(names = "--allow-real-drives") boolean allowReal)
-            throws IOException {
+    int clear(@Mixin Common common, @Mixin OnDrive on) throws IOException {
         Workbench bench = common.workbench();
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
-            return done(
-                    common, target, work(bench).clear(at(common, bench, target, allowReal), confirm, progress.meter()));
+            return done(common, on.path, work(bench).clear(on.target(common, bench), on.confirm, progress.meter()));
         }
     }
 
     @Command(name = "grow", description = "Make the last partition as large as the house's free tail allows.")
-    int grow(
-            @Mixin Common common,
-            @Parameters(paramLabel = "TARGET") Path target,
-            @Option(names = "--confirm", required = true, paramLabel = "NAME") String confirm,
-            @Option(names = "--allow-real-drives") boolean allowReal)
-            throws IOException {
+    int grow(@Mixin Common common, @Mixin OnDrive on) throws IOException {
         Workbench bench = common.workbench();
-        return done(common, target, work(bench).grow(at(common, bench, target, allowReal), confirm));
+        return done(common, on.path, work(bench).grow(on.target(common, bench), on.confirm));
     }
 
     @Command(
@@ -112,16 +121,14 @@ final class DriveCommand {
                     + " whole over everything.")
     int prove(
             @Mixin Common common,
-            @Parameters(paramLabel = "TARGET") Path target,
-            @Option(names = "--confirm", required = true, paramLabel = "NAME") String confirm,
-            @Option(names = "--how", paramLabel = "quick|free|whole", defaultValue = "quick") DriveWork.Proof how,
-            @Option(names = "--allow-real-drives") boolean allowReal)
+            @Mixin OnDrive on,
+            @Option(names = "--how", paramLabel = "quick|free|whole", defaultValue = "quick") DriveWork.Proof how)
             throws IOException {
         Workbench bench = common.workbench();
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
             CapacityProof.Report report =
-                    work(bench).prove(at(common, bench, target, allowReal), confirm, how, progress.meter());
-            String id = String.valueOf(target.getFileName());
+                    work(bench).prove(on.target(common, bench), on.confirm, how, progress.meter());
+            String id = String.valueOf(on.path.getFileName());
             common.print(
                     new ProofOut(
                             id,
@@ -157,15 +164,6 @@ final class DriveCommand {
 
     private static DriveWork work(Workbench bench) {
         return new DriveWork(bench, new SecureRandom()::nextLong);
-    }
-
-    private static Targets.Target at(Common common, Workbench bench, Path target, boolean allowReal)
-            throws IOException {
-        if (!Files.exists(target)) {
-            throw new UnreadableInput("There is no " + target + ".");
-        }
-        boolean allowed = allowReal || bench.workspace().settings().realDrives();
-        return common.targets(allowed).at(target, ByteSize.ZERO);
     }
 
     private static int done(Common common, Path target, String words) {

@@ -150,11 +150,7 @@ final class InspectCommand implements Callable<Integer> {
                             .orElse(""));
         }
         if (!kit.boards().isEmpty()) {
-            lines.add("  has start files for " + String.join(", ", kit.boards())
-                    + kit.kernel().map(kernel -> ", kernel " + kernel).orElse("")
-                    + kit.width().map(width -> ", " + width + " bits").orElse("")
-                    + (kit.remoteLogin() ? ", remote login on" : ", remote login off")
-                    + (kit.account() ? "" : ", no account yet"));
+            lines.add("  " + kit.said());
             kit.kernelLine().ifPresent(text -> lines.add("  kernel line: " + text));
         }
         lines.add("  fits media of " + inspection.leastMedium().exact() + " and more");

@@ -91,7 +91,7 @@ final class InsideSheet extends VBox implements Overlay {
                                 Parts.spring(),
                                 leave));
         model.about(told -> {
-            about.setText(told.words());
+            about.setText(told.kit().said());
             partition
                     .getItems()
                     .setAll(told.inspection().partitions().stream()

@@ -14,7 +14,6 @@ import exordium.jobs.MediaRegister;
 import exordium.store.Media;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.stream.Collectors;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -191,8 +190,11 @@ final class MediaView extends VBox implements Refreshed {
                     .add(new HBox(
                             6, new PennantGlyph(Pennant.DUE), Parts.grow(Parts.paragraph(finding.text(), "small"))));
         }
-        faults(medium).ifPresent(words -> open.getChildren()
-                .add(Parts.paragraph("Made to misbehave, for practice: " + words + ".", "alarm", "small")));
+        String faults = model.faults(medium);
+        if (!faults.isEmpty()) {
+            open.getChildren()
+                    .add(Parts.paragraph("Made to misbehave, for practice: " + faults + ".", "alarm", "small"));
+        }
         open.getChildren().add(Parts.heading("Copying it on", "the bytes decide, not the label"));
         open.getChildren().addAll(copyOn(entry));
         if (model.triable(entry)) {
@@ -255,11 +257,6 @@ final class MediaView extends VBox implements Refreshed {
                                     "its size proven, its tables taken off, its last partition grown"),
                             new DriveDeeds(house, medium, where));
         }
-    }
-
-    /** In words, what a virtual drive was made to do wrong. */
-    private Optional<String> faults(Media.Medium medium) {
-        return Optional.of(model.faults(medium)).filter(words -> !words.isEmpty());
     }
 
     /** Another medium is named, and whether this one's contents go on it is said. */

@@ -55,10 +55,7 @@ final class PluggedStrip extends VBox {
         kind.setId("plugged-kind-" + each.id());
         WordCell.in(kind, MediumKind::title);
         kind.getItems().setAll(house.workbench().media().kinds());
-        kind.setValue(kind.getItems().stream()
-                .filter(one -> one.bus().equals(bus(each)))
-                .findFirst()
-                .orElse(kind.getItems().get(0)));
+        kind.setValue(watch.likelyKind(each));
         Button take = Parts.button(
                 "Take it into the register",
                 () -> watch.takeIn(each, name.getText(), kind.getValue().id()),
@@ -72,10 +69,5 @@ final class PluggedStrip extends VBox {
         Button button = Parts.button("Let it go", () -> watch.letGo(each), "quiet", "small");
         button.setId("plugged-let-go-" + each.id());
         return Parts.hint(button, "Unmounts it and ejects it, so that it can be unplugged.");
-    }
-
-    /** What the catalogue calls the way this machine has it connected. */
-    private static String bus(PluggedIn.Plugged each) {
-        return each.drive().bus().equals("mmc") ? "sd" : each.drive().bus();
     }
 }

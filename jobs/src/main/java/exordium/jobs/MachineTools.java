@@ -3,7 +3,6 @@ package exordium.jobs;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
-import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.layout.Growth;
@@ -12,14 +11,11 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Set;
 import java.util.concurrent.TimeUnit;
 
 /** The system's own tools around drives of the machine: unmount, read the table again, eject, grow a file system. */
 public final class MachineTools {
     private static final long SECONDS = 60;
-    private static final Set<String> FIXED =
-            Set.of("target-holds-system", "target-holds-workspace", "target-is-swap", "target-held", "target-absent");
 
     private MachineTools() {}
 
@@ -64,16 +60,10 @@ public final class MachineTools {
      * @throws Refused when the drive holds the system, the workspace or swap space
      */
     public static void unmount(MachineDrive drive) throws IOException {
-        Refused.ifAnyStops(drive.refusals().stream()
-                .filter(refusal -> FIXED.contains(refusal.code()))
-                .toList());
-        for (Finding refusal : drive.refusals()) {
-            if (refusal.code().equals("target-mounted")) {
-                String node = refusal.text().split(" ", 2)[0];
-                if (!run("umount", node)) {
-                    throw new UnreadableInput(
-                            node + " could not be unmounted: close what uses it, or do it as its owner.");
-                }
+        Refused.ifAnyStops(drive.fixed());
+        for (String node : drive.mounted()) {
+            if (!run("umount", node)) {
+                throw new UnreadableInput(node + " could not be unmounted: close what uses it, or do it as its owner.");
             }
         }
     }

@@ -12,13 +12,9 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 
 /** Drives of this machine that come and go: which of them the register knows, and taking in those it does not. */
 public final class PluggedIn {
-    /** A drive that carries one of these belongs to the machine, not to the drawer. */
-    private static final Set<String> FIXED = Set.of("target-holds-system", "target-holds-workspace", "target-is-swap");
-
     private final Workbench workbench;
     private final LinuxDrives machine;
     private final MediaRegister register;
@@ -41,6 +37,13 @@ public final class PluggedIn {
         }
     }
 
+    /** What a drive most likely is, by the way this machine has it connected; its owner may know better. */
+    public MediumKind likelyKind(MachineDrive drive) {
+        String bus = drive.bus().equals("mmc") ? "sd" : drive.bus();
+        List<MediumKind> kinds = workbench.media().kinds();
+        return kinds.stream().filter(kind -> kind.bus().equals(bus)).findFirst().orElse(kinds.get(0));
+    }
+
     /** Those that are there now. As long as drives of the machine are off, none is looked at. */
     public List<Plugged> now() throws IOException {
         List<Plugged> plugged = new ArrayList<>();
@@ -48,10 +51,7 @@ public final class PluggedIn {
             return plugged;
         }
         for (MachineDrive drive : machine.list(workbench.workspace().folder())) {
-            boolean fixed = drive.refusals().stream()
-                    .anyMatch(refusal ->
-                            FIXED.contains(refusal.code()) || refusal.code().equals("target-absent"));
-            if (!fixed) {
+            if (drive.fixed().isEmpty()) {
                 plugged.add(new Plugged(drive, register.recognise(drive)));
             }
         }

@@ -98,6 +98,7 @@ public final class LinuxDrives {
                     .forEach(child -> parts.add(child.getFileName().toString()));
         }
         List<Finding> refusals = new ArrayList<>();
+        List<String> mounted = new ArrayList<>();
         for (String part : parts) {
             String node = "/dev/" + part;
             Path files = part.equals(id) ? entry : entry.resolve(part);
@@ -105,6 +106,7 @@ public final class LinuxDrives {
             for (Mount mount : mounts) {
                 if (mount.numbers().equals(numbers) || mount.node().equals(node)) {
                     refusals.add(mountedRefusal(id, node, mount.place()));
+                    mounted.add(node);
                 }
             }
             boolean workspaceHere = workspaceMount
@@ -138,6 +140,7 @@ public final class LinuxDrives {
                 Integer.parseInt(text(entry.resolve("queue/logical_block_size")).orElse("512")),
                 text(entry.resolve("removable")).orElse("0").equals("1"),
                 readOnly,
+                List.copyOf(mounted),
                 List.copyOf(refusals));
     }
 

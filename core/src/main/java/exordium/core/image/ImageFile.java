@@ -16,6 +16,7 @@ import java.util.List;
 import java.util.Optional;
 import org.apache.commons.compress.compressors.bzip2.BZip2CompressorInputStream;
 import org.apache.commons.compress.compressors.gzip.GzipCompressorInputStream;
+import org.apache.commons.io.input.BoundedInputStream;
 import org.tukaani.xz.XZInputStream;
 
 /**
@@ -128,7 +129,10 @@ public final class ImageFile {
      * The image's own bytes from the first on. A reader that meets broken data gets an {@link UnreadableInput}.
      */
     public InputStream stream() throws IOException {
-        CountedStream file = new CountedStream(Files.newInputStream(path));
+        // Counts how far the file was read, so that an error can name the place.
+        BoundedInputStream file = BoundedInputStream.builder()
+                .setInputStream(Files.newInputStream(path))
+                .get();
         try {
             return new CheckedStream(decoded(file), file, this);
         } catch (UnreadableInput e) {
@@ -138,7 +142,7 @@ public final class ImageFile {
         }
     }
 
-    private InputStream decoded(CountedStream file) throws IOException {
+    private InputStream decoded(InputStream file) throws IOException {
         return switch (kind) {
             case RAW -> file;
             case XZ -> unpackedXz(file);
@@ -153,7 +157,7 @@ public final class ImageFile {
         };
     }
 
-    private InputStream unpackedXz(CountedStream file) throws IOException {
+    private InputStream unpackedXz(InputStream file) throws IOException {
         if (compressed.bytes() >= SystemXz.WORTH && SystemXz.isThere()) {
             return SystemXz.open(path);
         }
@@ -165,7 +169,7 @@ public final class ImageFile {
         return new XZInputStream(buffered(file), XZ_MEMORY_KIB);
     }
 
-    private InputStream unpackedZstd(CountedStream file) throws IOException {
+    private InputStream unpackedZstd(InputStream file) throws IOException {
         List<ZstdFrames.Frame> frames = ZstdFrames.walk(path);
         long largest = ZstdFrames.largest(frames);
         if (PieceStream.worthwhile(frames.size(), largest)) {

@@ -3,7 +3,6 @@ package exordium.core.image;
 
 import java.io.Closeable;
 import java.io.IOException;
-import java.io.InputStream;
 import java.io.InterruptedIOException;
 import java.io.UncheckedIOException;
 import java.util.ArrayDeque;
@@ -19,7 +18,7 @@ import java.util.concurrent.TimeUnit;
  * A container whose pieces unpack on their own, such as the blocks of an .xz: unpacked side by side, handed out in order.
  * Memory: at most {@link #BUDGET} of unpacked pieces, whatever the container holds.
  */
-final class PieceStream extends InputStream {
+final class PieceStream extends BulkStream {
     /** What all pieces in hand may take together. */
     static final long BUDGET = 96L << 20;
 
@@ -73,12 +72,6 @@ final class PieceStream extends InputStream {
             thread.setDaemon(true);
             return thread;
         });
-    }
-
-    @Override
-    public int read() throws IOException {
-        byte[] one = new byte[1];
-        return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
     }
 
     @Override

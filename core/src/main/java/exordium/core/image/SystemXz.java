@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
-import java.io.FilterInputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.InterruptedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -14,18 +14,18 @@ import java.util.regex.Pattern;
  * The system's own xz as a process, where there is one: it unpacks and checks nearly twice as fast as the library, on all
  * cores where the file has blocks. It is held to the same memory; what it finds broken is one error here.
  */
-final class SystemXz extends FilterInputStream {
+final class SystemXz extends BulkStream {
     /** Under this a process is not worth its start. */
     static final long WORTH = 16L << 20;
 
     private static final Pattern VERSION = Pattern.compile("XZ Utils\\) (\\d+)\\.(\\d+)");
-    private static final int READ = 1 << 16;
 
     private final Process process;
+    private final InputStream unpacked;
 
     private SystemXz(Process process) {
-        super(new java.io.BufferedInputStream(process.getInputStream(), READ));
         this.process = process;
+        this.unpacked = process.getInputStream();
     }
 
     /** Whether there is one that unpacks on several cores: 5.4 and later. */
@@ -73,14 +73,8 @@ final class SystemXz extends FilterInputStream {
     }
 
     @Override
-    public int read() throws IOException {
-        byte[] one = new byte[1];
-        return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
-    }
-
-    @Override
     public int read(byte[] target, int offset, int length) throws IOException {
-        int got = super.read(target, offset, length);
+        int got = unpacked.read(target, offset, length);
         if (got < 0) {
             requireGoodEnd();
         }
@@ -101,6 +95,6 @@ final class SystemXz extends FilterInputStream {
     @Override
     public void close() throws IOException {
         process.destroyForcibly();
-        super.close();
+        unpacked.close();
     }
 }

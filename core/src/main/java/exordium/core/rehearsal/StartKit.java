@@ -78,6 +78,15 @@ public record StartKit(
                 files.isPresent() && anyAccount(files.get()));
     }
 
+    /** In one line: which boards it starts, and who gets in. */
+    public String said() {
+        return (boards.isEmpty() ? "no start files known here" : "has start files for " + String.join(", ", boards))
+                + kernel.map(version -> ", kernel " + version).orElse("")
+                + width.map(bits -> ", " + bits + " bits").orElse("")
+                + (remoteLogin ? ", remote login on" : ", remote login off")
+                + (account ? ", has an account" : ", no account yet");
+    }
+
     private static Optional<FileSystemReader> rootFiles(BlockDevice device) throws IOException {
         for (PartitionContent content :
                 exordium.core.inspection.Inspector.inspect(device).partitions()) {

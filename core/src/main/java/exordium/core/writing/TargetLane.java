@@ -111,7 +111,8 @@ final class TargetLane {
         Pieces wanted = wanted(chunk);
         int index = (int) (chunk.position() / ChunkSource.CHUNK);
         Integer before = journal.before().get(index);
-        if (before != null && before != wanted.crc(chunk.buffer())) {
+        int crc = crc(chunk, wanted);
+        if (before != null && before != crc) {
             throw new IOException("The image is not the one this write was begun with");
         }
         boolean compares = plan.mode() == WriteMode.CHANGED || before != null;
@@ -125,7 +126,7 @@ final class TargetLane {
         }
         put(chunk, toWrite);
         expect(chunk, trusted ? toWrite : wanted);
-        journal.wrote(index, wanted.crc(chunk.buffer()));
+        journal.wrote(index, crc);
         if (journal.full()) {
             flush();
             journal.settle();
@@ -273,8 +274,13 @@ final class TargetLane {
 
     private void expect(ChunkSource.Chunk chunk, Pieces pieces) {
         if (plan.verify() && pieces.bytes() > 0) {
-            proofs.add(new Proof(chunk.position(), chunk.length(), pieces, pieces.crc(chunk.buffer())));
+            proofs.add(new Proof(chunk.position(), chunk.length(), pieces, crc(chunk, pieces)));
         }
+    }
+
+    /** That of a whole chunk was worked out beside the decoding. */
+    private static int crc(ChunkSource.Chunk chunk, Pieces pieces) {
+        return pieces.bytes() == chunk.length() ? chunk.crc() : pieces.crc(chunk.buffer());
     }
 
     /** Reads back what was written, lists what differs or cannot be read, and looks at that once more. */

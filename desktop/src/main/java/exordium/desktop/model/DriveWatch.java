@@ -3,6 +3,7 @@ package exordium.desktop.model;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.finding.Sentence;
+import exordium.core.storage.MediumKind;
 import exordium.jobs.PluggedIn;
 import java.io.IOException;
 import java.util.List;
@@ -60,6 +61,10 @@ public final class DriveWatch implements AutoCloseable {
         } catch (IOException | RuntimeException e) {
             house.posted(() -> house.problemProperty().set(Sentence.of(e)));
         }
+    }
+
+    public MediumKind likelyKind(PluggedIn.Plugged drive) {
+        return pluggedIn.likelyKind(drive.drive());
     }
 
     public void takeIn(PluggedIn.Plugged drive, String name, String kind) {

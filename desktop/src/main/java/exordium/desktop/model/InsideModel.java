@@ -40,16 +40,7 @@ public final class InsideModel implements AutoCloseable {
     }
 
     /** What is told of the image as a whole. */
-    public record About(DriveInspection inspection, StartKit kit) {
-        /** In words: what starts with it, and who gets in. */
-        public String words() {
-            return (kit.boards().isEmpty() ? "No start files known here" : "Starts " + String.join(", ", kit.boards()))
-                    + kit.kernel().map(kernel -> " · kernel " + kernel).orElse("")
-                    + kit.width().map(width -> " · " + width + " bits").orElse("")
-                    + (kit.remoteLogin() ? " · remote login on" : " · remote login off")
-                    + (kit.account() ? " · has an account" : " · no account yet");
-        }
-    }
+    public record About(DriveInspection inspection, StartKit kit) {}
 
     public void about(Consumer<About> sink) {
         house.look(

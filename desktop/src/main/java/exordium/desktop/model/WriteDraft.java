@@ -122,11 +122,6 @@ public final class WriteDraft {
         return all;
     }
 
-    /** The plan with what the register knows of the target; empty until both are chosen. */
-    public Optional<WritePlan> plan() throws IOException {
-        return plans().stream().findFirst().map(Planned::plan);
-    }
-
     /** One target with its plan. */
     public record Planned(WritePlan plan, Targets.Target target) {}
 

@@ -114,7 +114,7 @@ final class ImageStation extends Station {
 
     @Override
     String adviceTitle() {
-        return "Before anything is written";
+        return "About this write";
     }
 
     @Override
