@@ -6,8 +6,7 @@ import exordium.core.inspection.PartitionContent;
 import exordium.core.quantity.ByteSize;
 import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.InsideModel;
-import exordium.store.Images;
-import java.util.List;
+import exordium.jobs.LaidOpen;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -18,7 +17,7 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
-/** An image laid open over the window: its partitions, folders and files, a small text shown, one copied out, another image beside. */
+/** An image or a drive laid open over the window: its partitions, folders and files, a small text shown, one copied out, another image or drive beside. */
 final class InsideSheet extends VBox implements Overlay {
     private final InsideModel model;
     private final ComboBox<PartitionContent> partition = new ComboBox<>();
@@ -29,9 +28,9 @@ final class InsideSheet extends VBox implements Overlay {
     private final Button copy = Parts.button("Copy it out", this::copyOut);
     private String folder = "/";
 
-    InsideSheet(HouseModel house, Images.Image image, List<Images.Image> others, Runnable close) {
+    InsideSheet(HouseModel house, LaidOpen.Subject subject, Runnable close) {
         super(8);
-        this.model = new InsideModel(house, image);
+        this.model = new InsideModel(house, subject);
         getStyleClass().add("overlay");
         setMaxSize(880, 600);
         setPrefSize(880, 600);
@@ -66,12 +65,12 @@ final class InsideSheet extends VBox implements Overlay {
         up.setId("inside-up");
         copy.setId("inside-copy");
         copy.setDisable(true);
-        ComboBox<Images.Image> beside = new ComboBox<>();
+        ComboBox<LaidOpen.Subject> beside = new ComboBox<>();
         beside.setId("inside-beside");
         beside.setPromptText("hold it against …");
-        beside.setAccessibleText("Another image to hold it against");
-        WordCell.in(beside, Images.Image::title);
-        beside.getItems().setAll(others);
+        beside.setAccessibleText("Another image or drive to hold it against");
+        WordCell.in(beside, LaidOpen.Subject::title);
+        model.others(beside.getItems()::setAll);
         beside.valueProperty().addListener((property, before, now) -> {
             text.setText("Comparing every piece and every file …");
             model.compare(now, lines -> text.setText(String.join("\n", lines)));
@@ -80,7 +79,7 @@ final class InsideSheet extends VBox implements Overlay {
         leave.setId("inside-close");
         getChildren()
                 .addAll(
-                        Parts.heading(image.title(), image.file()),
+                        Parts.heading(subject.title(), subject.place()),
                         about,
                         Parts.row(10, partition, up, where, Parts.spring(), beside),
                         Parts.grow(new HBox(12, Parts.fixed(list, 380), Parts.grow(text))),

@@ -10,10 +10,12 @@ import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.MediaModel;
 import exordium.desktop.model.Place;
+import exordium.jobs.LaidOpen;
 import exordium.jobs.MediaRegister;
 import exordium.store.Media;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -30,15 +32,18 @@ import javafx.util.StringConverter;
 final class MediaView extends VBox implements Refreshed {
     private final HouseModel house;
     private final MediaModel model;
+    private final Consumer<LaidOpen.Subject> inside;
     private final FlowPane drawer = new FlowPane(8, 8);
     private final VBox open = new VBox(8);
     private final VBox work = new VBox(8);
     private String workedOn = "";
     private String laid = "";
 
-    MediaView(HouseModel house) {
+    /** Where inside: lays a drive open over the window. */
+    MediaView(HouseModel house, Consumer<LaidOpen.Subject> inside) {
         super(10);
         this.house = house;
+        this.inside = inside;
         this.model = new MediaModel(house);
         getStyleClass().add("page");
         Button look = Parts.button("Look into them all", model::lookIntoAll);
@@ -70,7 +75,7 @@ final class MediaView extends VBox implements Refreshed {
         getChildren()
                 .addAll(
                         title,
-                        new PluggedStrip(house),
+                        new PluggedStrip(house, inside),
                         Parts.grow(new HBox(14, Parts.grow(new VBox(10, Parts.grow(scroll), work)), one)));
         model.read(this::show);
     }
@@ -161,7 +166,11 @@ final class MediaView extends VBox implements Refreshed {
         Media.Details details = entry.details();
         open.getChildren()
                 .addAll(
-                        Parts.label(medium.name() + "  " + details.label(), "heading"),
+                        Parts.row(
+                                8,
+                                Parts.label(medium.name() + "  " + details.label(), "heading"),
+                                Parts.spring(),
+                                lookInside(entry)),
                         fact("Serial", medium.serial().isEmpty() ? "none told" : medium.serial()),
                         fact("Kind", medium.kind()),
                         fact("Real bytes", medium.size().exact()),
@@ -244,6 +253,17 @@ final class MediaView extends VBox implements Refreshed {
                                             "New identifier",
                                             () -> model.newIdentifier(entry, name.getText()))));
         }
+    }
+
+    private Button lookInside(MediaRegister.Entry entry) {
+        Button look = button(
+                "medium-inside",
+                "Look inside",
+                () -> inside.accept(LaidOpen.Subject.of(house.workbench(), entry.medium())));
+        look.getStyleClass().add("small");
+        look.setVisible(model.here(entry));
+        look.setManaged(model.here(entry));
+        return look;
     }
 
     /** Below the drawer, where there is room for its soundings; news of the drawer leave it alone. */

@@ -6,8 +6,10 @@ import exordium.core.storage.MediumKind;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.model.DriveWatch;
 import exordium.desktop.model.HouseModel;
+import exordium.jobs.LaidOpen;
 import exordium.jobs.PluggedIn;
 import java.util.List;
+import java.util.function.Consumer;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -18,9 +20,11 @@ import javafx.scene.layout.VBox;
 final class PluggedStrip extends VBox {
     private final HouseModel house;
     private final DriveWatch watch;
+    private final Consumer<LaidOpen.Subject> inside;
 
-    PluggedStrip(HouseModel house) {
+    PluggedStrip(HouseModel house, Consumer<LaidOpen.Subject> inside) {
         super(6);
+        this.inside = inside;
         this.house = house;
         this.watch = house.drives();
         setId("plugged");
@@ -46,6 +50,7 @@ final class PluggedStrip extends VBox {
                     what,
                     Parts.label(each.title(), "strong"),
                     Parts.label("known; at home at " + each.medium().get().place(), "soft", "small"),
+                    look(each),
                     letGo(each));
         }
         TextField name = new TextField(each.title());
@@ -61,7 +66,13 @@ final class PluggedStrip extends VBox {
                 () -> watch.takeIn(each, name.getText(), kind.getValue().id()),
                 "task");
         take.setId("plugged-take-" + each.id());
-        return Parts.row(8, new PennantGlyph(Pennant.UNKNOWN), what, name, kind, take, letGo(each));
+        return Parts.row(8, new PennantGlyph(Pennant.UNKNOWN), what, name, kind, take, look(each), letGo(each));
+    }
+
+    private Button look(PluggedIn.Plugged each) {
+        Button button = Parts.button("Look inside", () -> inside.accept(LaidOpen.Subject.of(each)), "quiet", "small");
+        button.setId("plugged-inside-" + each.id());
+        return button;
     }
 
     /** Unmounts and ejects, so that it can be unplugged or written. */

@@ -121,8 +121,7 @@ public final class Shell extends StackPane {
             }
         } else if (to instanceof Place.Shelf shelf) {
             page = null;
-            set(new Shelves(house, (image, others) -> open(new InsideSheet(house, image, others, this::closeOverlay)))
-                    .view(shelf));
+            set(new Shelves(house, subject -> open(new InsideSheet(house, subject, this::closeOverlay))).view(shelf));
         }
     }
 

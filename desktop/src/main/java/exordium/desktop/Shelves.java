@@ -9,6 +9,7 @@ import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.Place;
 import exordium.jobs.DueCalendar;
 import exordium.jobs.ImageUse;
+import exordium.jobs.LaidOpen;
 import exordium.store.Images;
 import exordium.store.Logbook;
 import java.time.LocalDateTime;
@@ -16,7 +17,6 @@ import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import javafx.scene.Node;
@@ -33,17 +33,17 @@ final class Shelves {
     private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm", Locale.ROOT);
 
     private final HouseModel house;
-    private final BiConsumer<Images.Image, List<Images.Image>> inside;
+    private final Consumer<LaidOpen.Subject> inside;
 
-    /** Where inside: lays an image open over the window. */
-    Shelves(HouseModel house, BiConsumer<Images.Image, List<Images.Image>> inside) {
+    /** Where inside: lays an image or a drive open over the window. */
+    Shelves(HouseModel house, Consumer<LaidOpen.Subject> inside) {
         this.house = house;
         this.inside = inside;
     }
 
     Node view(Place.Shelf shelf) {
         return switch (shelf) {
-            case MEDIA -> new MediaView(house);
+            case MEDIA -> new MediaView(house, inside);
             case STORAGE_PLAN -> new StoragePlanView(house);
             case IMAGES ->
                 page(
@@ -192,11 +192,7 @@ final class Shelves {
     }
 
     private void lookInside(Images.Image image) {
-        inside.accept(
-                image,
-                house.workspace().imageShelf().all().stream()
-                        .filter(each -> !each.id().equals(image.id()))
-                        .toList());
+        inside.accept(LaidOpen.Subject.of(house.workbench(), image));
     }
 
     private Node release(FirmwareRelease release) {

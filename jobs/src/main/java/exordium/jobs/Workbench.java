@@ -9,6 +9,7 @@ import exordium.core.profile.ProfileReader;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.MediumKind;
 import exordium.sim.VirtualBoard;
+import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
 import exordium.store.Media;
 import exordium.store.Workspace;
@@ -109,6 +110,11 @@ public final class Workbench {
 
     public Path driveFile(String file) {
         return workspace.drives().resolve(file);
+    }
+
+    /** Whether a medium's bytes are a drive of the workspace, so that something can be done to it. */
+    public boolean isHere(Media.Medium medium) {
+        return VirtualDrive.isOne(driveFile(medium.file()));
     }
 
     /** The medium a board starts from: the first drive plugged in, in the order of the board's ports. */

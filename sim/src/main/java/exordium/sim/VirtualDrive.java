@@ -16,6 +16,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicLong;
 
 /** A drive made of a sparse file and a description: keeps a pace, and has the faults it was given. */
 public final class VirtualDrive implements BlockDevice {
@@ -26,7 +27,8 @@ public final class VirtualDrive implements BlockDevice {
     private final List<DriveFault> faults;
     private final Pace writing = new Pace();
     private final Pace reading = new Pace();
-    private long written;
+    /** A drive may be read and written by two threads at once. */
+    private final AtomicLong written = new AtomicLong();
 
     private VirtualDrive(FileDevice file, DriveDescription description, List<DriveFault> faults) {
         this.file = file;
@@ -190,7 +192,7 @@ public final class VirtualDrive implements BlockDevice {
         } else {
             writeSparing(position, source);
         }
-        written += length;
+        written.addAndGet(length);
         pace().ifPresent(rate -> writing.keep(rate, length, System.nanoTime() - begin));
     }
 
@@ -231,7 +233,7 @@ public final class VirtualDrive implements BlockDevice {
 
     private Optional<ByteRate> pace() {
         for (DriveFault fault : faults) {
-            if (fault instanceof DriveFault.Slow slow && written > slow.afterBytes()) {
+            if (fault instanceof DriveFault.Slow slow && written.get() > slow.afterBytes()) {
                 return Optional.of(slow.rate());
             }
         }
@@ -257,16 +259,18 @@ public final class VirtualDrive implements BlockDevice {
 
     private void requirePlugged() throws MediumException {
         for (DriveFault fault : faults) {
-            if (fault instanceof DriveFault.Unplug unplug && written >= unplug.afterBytes()) {
-                throw new MediumException(name(), written, "the drive is gone after " + written + " bytes written");
+            if (fault instanceof DriveFault.Unplug unplug && written.get() >= unplug.afterBytes()) {
+                throw new MediumException(
+                        name(), written.get(), "the drive is gone after " + written.get() + " bytes written");
             }
         }
     }
 
     private void requireWritable() throws MediumException {
         for (DriveFault fault : faults) {
-            if (fault instanceof DriveFault.ReadOnly worn && written >= worn.afterBytes()) {
-                throw new MediumException(name(), written, "it has gone read-only after " + written + " bytes written");
+            if (fault instanceof DriveFault.ReadOnly worn && written.get() >= worn.afterBytes()) {
+                throw new MediumException(
+                        name(), written.get(), "it has gone read-only after " + written.get() + " bytes written");
             }
         }
     }

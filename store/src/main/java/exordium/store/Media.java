@@ -4,6 +4,7 @@ package exordium.store;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
+import exordium.core.quantity.Coded;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Instant;
@@ -47,14 +48,10 @@ public final class Media {
     }
 
     /** Where a medium is by its owner's word. */
-    public enum State {
+    public enum State implements Coded {
         HERE,
         LENT,
         RETIRED;
-
-        public String code() {
-            return name().toLowerCase(Locale.ROOT);
-        }
 
         /** @throws UnreadableInput naming those there are */
         public static State of(String code) throws UnreadableInput {

@@ -2,23 +2,17 @@
 package exordium.core.firmware;
 
 import com.fasterxml.jackson.annotation.JsonCreator;
-import com.fasterxml.jackson.annotation.JsonValue;
-import java.util.Locale;
+import exordium.core.quantity.Coded;
 
 /** How well tried a release is; a board follows one channel and gets everything at least as well tried. */
-public enum Channel {
+public enum Channel implements Coded {
     DEFAULT,
     LATEST,
     BETA;
 
     @JsonCreator
     public static Channel of(String code) {
-        return valueOf(code.toUpperCase(Locale.ROOT));
-    }
-
-    @JsonValue
-    public String code() {
-        return name().toLowerCase(Locale.ROOT);
+        return Coded.of(Channel.class, code);
     }
 
     public boolean carries(Channel release) {

@@ -9,6 +9,7 @@ import exordium.core.quantity.ByteSize;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
@@ -140,6 +141,13 @@ public final class ImageFile {
         } catch (IOException | RuntimeException e) {
             throw broken(path, kind, e);
         }
+    }
+
+    /** The same for buffers outside the heap. */
+    public ImageReader reader() throws IOException {
+        return kind == ContainerKind.RAW
+                ? new ImageReader.OfFile(FileChannel.open(path), this)
+                : new ImageReader.OfStream(stream());
     }
 
     private InputStream decoded(InputStream file) throws IOException {

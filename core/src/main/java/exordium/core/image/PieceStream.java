@@ -1,14 +1,13 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
+import exordium.core.block.Waiting;
 import java.io.Closeable;
 import java.io.IOException;
-import java.io.InterruptedIOException;
 import java.io.UncheckedIOException;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.concurrent.ConcurrentLinkedQueue;
-import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
@@ -103,18 +102,8 @@ final class PieceStream extends BulkStream {
         if (inHand.isEmpty()) {
             return false;
         }
-        try {
-            current = inHand.removeFirst().get();
-            return true;
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new InterruptedIOException("interrupted while unpacking");
-        } catch (ExecutionException e) {
-            if (e.getCause() instanceof IOException failure) {
-                throw failure;
-            }
-            throw new IOException(e.getCause());
-        }
+        current = Waiting.on(inHand.removeFirst());
+        return true;
     }
 
     private Piece unpack(int index) throws IOException {

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.rehearsal;
 
-import java.util.Locale;
+import exordium.core.quantity.Coded;
 
 /** Why a start ended as it did. Codes are part of the command line's contract. */
-public enum Cause {
+public enum Cause implements Coded {
     NONE("runs"),
     SUPPLY_TOO_WEAK("weak supply"),
     NO_SOURCE_LEFT("no source"),
@@ -34,10 +34,6 @@ public enum Cause {
 
     Cause(String shortText) {
         this.shortText = shortText;
-    }
-
-    public String code() {
-        return name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 
     /** Two words at most, for a cell of the day sheet. */

@@ -23,7 +23,8 @@ import java.util.Optional;
  * @param kernel version of the newest kernel whose modules its root holds
  * @param width bits of its system
  * @param remoteLogin whether somebody gets in without a monitor
- * @param account whether anybody has a password or a key on it yet; else the first start asks for one
+ * @param account whether anybody has a password on it yet; else the first start asks for one
+ * @param openLogins accounts that everybody knows how to get into
  */
 public record StartKit(
         List<String> boards,
@@ -32,9 +33,9 @@ public record StartKit(
         Optional<String> kernel,
         Optional<Integer> width,
         boolean remoteLogin,
-        boolean account) {
+        boolean account,
+        List<String> openLogins) {
     private static final List<String> MODULES = List.of("/lib/modules", "/usr/lib/modules");
-    private static final int FIRST_USER = 1000;
 
     public static StartKit of(BlockDevice device, Collection<BoardProfile> profiles) throws IOException {
         List<String> boards = new ArrayList<>();
@@ -68,6 +69,7 @@ public record StartKit(
             root = root.or(() -> found.flatMap(each -> each.value("root")));
         }
         Optional<FileSystemReader> files = rootFiles(device);
+        Logins logins = files.isEmpty() ? Logins.NONE : Logins.of(files.get());
         return new StartKit(
                 List.copyOf(boards),
                 line,
@@ -75,7 +77,8 @@ public record StartKit(
                 files.isEmpty() ? Optional.empty() : kernelOf(files.get()),
                 width,
                 login,
-                files.isPresent() && anyAccount(files.get()));
+                logins.account(),
+                logins.open());
     }
 
     /** In one line: which boards it starts, and who gets in. */
@@ -84,7 +87,11 @@ public record StartKit(
                 + kernel.map(version -> ", kernel " + version).orElse("")
                 + width.map(bits -> ", " + bits + " bits").orElse("")
                 + (remoteLogin ? ", remote login on" : ", remote login off")
-                + (account ? ", has an account" : ", no account yet");
+                + (account ? ", has an account" : ", no account yet")
+                + (openLogins.isEmpty()
+                        ? ""
+                        : "; everybody knows the password of " + String.join(" and ", openLogins)
+                                + ": set another one before it goes on a network");
     }
 
     private static Optional<FileSystemReader> rootFiles(BlockDevice device) throws IOException {
@@ -113,30 +120,5 @@ public record StartKit(
             return Optional.empty();
         }
         return versions.stream().filter(each -> each.matches("\\d+\\..*")).max(Comparator.naturalOrder());
-    }
-
-    /** An account of a person whose password is not locked (shadow(5)). */
-    private static boolean anyAccount(FileSystemReader files) throws IOException {
-        try {
-            String shadow = files.read("/etc/shadow")
-                    .map(bytes -> new String(bytes, StandardCharsets.UTF_8))
-                    .orElse("");
-            String accounts = files.read("/etc/passwd")
-                    .map(bytes -> new String(bytes, StandardCharsets.UTF_8))
-                    .orElse("");
-            for (String account : accounts.split("\\R")) {
-                String[] fields = account.split(":");
-                boolean person = fields.length > 2
-                        && fields[2].matches("\\d{4,5}")
-                        && Integer.parseInt(fields[2]) >= FIRST_USER
-                        && Integer.parseInt(fields[2]) < 60_000;
-                if (person && shadow.lines().anyMatch(each -> each.startsWith(fields[0] + ":$"))) {
-                    return true;
-                }
-            }
-        } catch (UnreadableInput e) {
-            return false;
-        }
-        return false;
     }
 }

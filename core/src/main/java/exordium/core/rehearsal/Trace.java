@@ -2,8 +2,8 @@
 package exordium.core.rehearsal;
 
 import exordium.core.finding.Finding;
+import exordium.core.quantity.Coded;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 
 /** What a board does from power on, attempt by attempt; reachable means remote login with no monitor. */
@@ -18,18 +18,14 @@ public record Trace(
         List<Finding> findings) {
 
     /** How it ends. */
-    public enum Outcome {
+    public enum Outcome implements Coded {
         RUNNING,
         HALTED,
         LOOPING;
-
-        public String code() {
-            return name().toLowerCase(Locale.ROOT);
-        }
     }
 
     /** The parts a start goes through. */
-    public enum Stage {
+    public enum Stage implements Coded {
         POWER,
         FIRMWARE,
         SOURCE,
@@ -37,21 +33,13 @@ public record Trace(
         KERNEL,
         ROOT,
         SYSTEM;
-
-        public String code() {
-            return name().toLowerCase(Locale.ROOT).replace('_', '-');
-        }
     }
 
     /** How one event went. */
-    public enum Result {
+    public enum Result implements Coded {
         WORKS,
         PASSES_ON,
         FAILS;
-
-        public String code() {
-            return name().toLowerCase(Locale.ROOT).replace('_', '-');
-        }
     }
 
     /**

@@ -2,10 +2,10 @@
 package exordium.core.storage;
 
 import exordium.core.finding.Finding;
+import exordium.core.quantity.Coded;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 
 /**
@@ -15,15 +15,11 @@ import java.util.Optional;
 public record HousePlan(List<Row> rows, double cost) {
 
     /** What is done for one board. */
-    public enum Deed {
+    public enum Deed implements Coded {
         KEEP,
         MOVE,
         BUY,
         NOTHING_FITS;
-
-        public String code() {
-            return name().toLowerCase(Locale.ROOT).replace('_', '-');
-        }
     }
 
     /**

@@ -3,11 +3,10 @@ package exordium.core.storage;
 
 import com.fasterxml.jackson.annotation.JsonCreator;
 import exordium.core.quantity.ByteRate;
-import java.util.Arrays;
-import java.util.Locale;
+import exordium.core.quantity.Coded;
 
 /** One link between a medium and the processor, with the most it can carry and where that number is published. */
-public enum Link {
+public enum Link implements Coded {
     SD_DEFAULT("SD default speed", 12.5, "SD Association, bus speed modes"),
     SD_HIGH_SPEED("SD high speed", 25, "SD Association, bus speed modes"),
     SD_SDR50("SD SDR50", 50, "SD Association, bus speed modes"),
@@ -34,14 +33,7 @@ public enum Link {
     /** Reads the form profiles use, such as {@code pcie2-x1}. */
     @JsonCreator
     public static Link of(String code) {
-        return Arrays.stream(values())
-                .filter(link -> link.code().equals(code))
-                .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException("no such link: " + code));
-    }
-
-    public String code() {
-        return name().toLowerCase(Locale.ROOT).replace('_', '-');
+        return Coded.of(Link.class, code);
     }
 
     public String title() {

@@ -2,11 +2,10 @@
 package exordium.core.storage;
 
 import com.fasterxml.jackson.annotation.JsonCreator;
-import com.fasterxml.jackson.annotation.JsonValue;
-import java.util.Locale;
+import exordium.core.quantity.Coded;
 
 /** Where a board stands, as far as that matters for getting at it. */
-public enum Setting {
+public enum Setting implements Coded {
     DESK("on a desk"),
     BOX("in a closed box"),
     ROOF("on a roof or a mast");
@@ -19,12 +18,7 @@ public enum Setting {
 
     @JsonCreator
     public static Setting of(String code) {
-        return valueOf(code.toUpperCase(Locale.ROOT));
-    }
-
-    @JsonValue
-    public String code() {
-        return name().toLowerCase(Locale.ROOT);
+        return Coded.of(Setting.class, code);
     }
 
     public String title() {

@@ -2,15 +2,14 @@
 package exordium.core.storage;
 
 import com.fasterxml.jackson.annotation.JsonCreator;
-import com.fasterxml.jackson.annotation.JsonValue;
 import exordium.core.quantity.ByteSize;
-import java.util.Locale;
+import exordium.core.quantity.Coded;
 
 /**
  * What runs on the board, with the room it takes and the memory it wants. Sizes, and 4 GB for a 64-bit desktop, 4 GB at the
  * least and 8 GB to be useful for a hypervisor: common practice, no source.
  */
-public enum SystemKind {
+public enum SystemKind implements Coded {
     LITE("lite", 2.8, 0.5, 0.5, false),
     DESKTOP("desktop", 8, 2, 4, true),
     SERVER("server", 4, 1, 1, false),
@@ -32,12 +31,7 @@ public enum SystemKind {
 
     @JsonCreator
     public static SystemKind of(String code) {
-        return valueOf(code.toUpperCase(Locale.ROOT));
-    }
-
-    @JsonValue
-    public String code() {
-        return name().toLowerCase(Locale.ROOT);
+        return Coded.of(SystemKind.class, code);
     }
 
     public String title() {

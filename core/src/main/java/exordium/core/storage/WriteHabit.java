@@ -2,15 +2,14 @@
 package exordium.core.storage;
 
 import com.fasterxml.jackson.annotation.JsonCreator;
-import com.fasterxml.jackson.annotation.JsonValue;
 import exordium.core.quantity.ByteSize;
-import java.util.Locale;
+import exordium.core.quantity.Coded;
 
 /**
  * What a board writes, in a user's words. A day's bytes, the share that is logs, and how many flash writes one host write
  * becomes: common practice, no source; small writes that wait for the flash cost most, long streams least.
  */
-public enum WriteHabit {
+public enum WriteHabit implements Coded {
     NEVER_CHANGES("never changes", 0.05, 0.9, 2.5),
     LOGS("keeps logs", 0.6, 0.8, 3),
     SENSORS("records sensors", 0.8, 0.4, 4),
@@ -31,12 +30,7 @@ public enum WriteHabit {
 
     @JsonCreator
     public static WriteHabit of(String code) {
-        return valueOf(code.toUpperCase(Locale.ROOT).replace('-', '_'));
-    }
-
-    @JsonValue
-    public String code() {
-        return name().toLowerCase(Locale.ROOT).replace('_', '-');
+        return Coded.of(WriteHabit.class, code);
     }
 
     public String title() {

@@ -2,10 +2,12 @@
 package exordium.core.writing;
 
 import exordium.core.block.AlignedBuffers;
+import exordium.core.image.ImageFile;
+import exordium.core.image.ImageReader;
 import exordium.core.image.PublishedChecksum;
+import exordium.core.quantity.ByteSize;
 import java.io.Closeable;
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.security.MessageDigest;
 import java.util.HexFormat;
@@ -22,19 +24,38 @@ final class ChunkSource implements Closeable {
     static final int CHUNK = 4 << 20;
     private static final int BUFFERS = 5;
 
-    /** One chunk; its buffer is borrowed until {@link #release}. */
-    record Chunk(long position, ByteBuffer buffer, int length, int crc) {}
+    /** One chunk; its buffer is borrowed until {@link #release}, and absent where nobody needs the chunk. */
+    record Chunk(long position, Optional<ByteBuffer> held, int length, int crc) {
+        ByteBuffer buffer() {
+            return held.orElseThrow();
+        }
+    }
+
+    /** Whether anybody needs the chunk at this position. */
+    interface Needed {
+        boolean at(long position);
+    }
 
     private record Delivery(Chunk chunk, IOException failure) {}
 
     private final BlockingQueue<ByteBuffer> free = new ArrayBlockingQueue<>(BUFFERS);
     private final BlockingQueue<Delivery> ready = new ArrayBlockingQueue<>(BUFFERS + 1);
-    private final InputStream stream;
+    private final ImageReader reader;
+    private final long size;
+    private final Needed needed;
     private final Optional<MessageDigest> digest;
     private final Thread thread;
 
-    ChunkSource(InputStream stream, boolean digest) {
-        this.stream = stream;
+    /** All chunks of an image. */
+    ChunkSource(ImageFile image) throws IOException {
+        this(image, false, position -> true);
+    }
+
+    /** Chunks that are not needed are passed over where the container allows it, and come without a buffer. */
+    ChunkSource(ImageFile image, boolean digest, Needed needed) throws IOException {
+        this.size = image.uncompressedSize().map(ByteSize::bytes).orElse(0L);
+        this.needed = digest ? position -> true : needed;
+        this.reader = image.reader();
         this.digest = digest ? Optional.of(PublishedChecksum.newSha256()) : Optional.empty();
         for (int i = 0; i < BUFFERS; i++) {
             free.add(AlignedBuffers.allocate(CHUNK));
@@ -59,7 +80,7 @@ final class ChunkSource implements Closeable {
     }
 
     void release(Chunk chunk) {
-        free.add(chunk.buffer().clear());
+        chunk.held().ifPresent(buffer -> free.add(buffer.clear()));
     }
 
     /** Call after the last chunk. */
@@ -75,27 +96,23 @@ final class ChunkSource implements Closeable {
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
-        stream.close();
+        reader.close();
     }
 
     private void decode() {
         try {
-            byte[] heap = new byte[1 << 16];
             long position = 0;
             while (true) {
-                ByteBuffer buffer = free.take().clear();
-                buffer.limit(CHUNK);
-                int length = fill(buffer, heap);
-                if (length == 0) {
+                int beyond = (int) Math.min(CHUNK, Math.max(0, size - position));
+                Chunk chunk = beyond > 0 && !needed.at(position) && reader.passOver(beyond)
+                        ? new Chunk(position, Optional.empty(), beyond, 0)
+                        : read(position);
+                if (chunk.length() == 0) {
                     ready.put(new Delivery(null, null));
                     return;
                 }
-                buffer.flip();
-                CRC32C crc = new CRC32C();
-                crc.update(buffer.duplicate());
-                digest.ifPresent(sum -> sum.update(buffer.duplicate()));
-                ready.put(new Delivery(new Chunk(position, buffer, length, (int) crc.getValue()), null));
-                position += length;
+                ready.put(new Delivery(chunk, null));
+                position += chunk.length();
             }
         } catch (IOException e) {
             ready.add(new Delivery(null, e));
@@ -105,14 +122,14 @@ final class ChunkSource implements Closeable {
         }
     }
 
-    private int fill(ByteBuffer buffer, byte[] heap) throws IOException {
-        while (buffer.hasRemaining()) {
-            int got = stream.read(heap, 0, Math.min(heap.length, buffer.remaining()));
-            if (got < 0) {
-                break;
-            }
-            buffer.put(heap, 0, got);
-        }
-        return buffer.position();
+    private Chunk read(long position) throws IOException, InterruptedException {
+        ByteBuffer buffer = free.take().clear();
+        buffer.limit(CHUNK);
+        reader.fill(buffer);
+        buffer.flip();
+        CRC32C crc = new CRC32C();
+        crc.update(buffer.duplicate());
+        digest.ifPresent(sum -> sum.update(buffer.duplicate()));
+        return new Chunk(position, Optional.of(buffer), buffer.remaining(), (int) crc.getValue());
     }
 }

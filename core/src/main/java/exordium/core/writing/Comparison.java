@@ -49,7 +49,7 @@ public final class Comparison {
         ByteBuffer back = AlignedBuffers.allocate(ChunkSource.CHUNK);
         long total = image.uncompressedSize().map(ByteSize::bytes).orElse(-1L);
         long checked = 0;
-        try (ChunkSource source = new ChunkSource(image.stream(), false)) {
+        try (ChunkSource source = new ChunkSource(image)) {
             for (ChunkSource.Chunk chunk = source.next(); chunk != null; chunk = source.next()) {
                 if (watch.cancelled()) {
                     throw new CancellationException("stopped while comparing");

@@ -2,9 +2,8 @@
 package exordium.core.writing;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.Waiting;
 import java.io.IOException;
-import java.io.InterruptedIOException;
-import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
@@ -50,15 +49,7 @@ final class Flusher {
             return;
         }
         try {
-            running.get();
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new InterruptedIOException("interrupted while waiting for the medium");
-        } catch (ExecutionException e) {
-            if (e.getCause() instanceof IOException failure) {
-                throw failure;
-            }
-            throw new IllegalStateException(e.getCause());
+            Waiting.on(running);
         } finally {
             running = null;
         }

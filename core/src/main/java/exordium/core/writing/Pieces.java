@@ -45,6 +45,10 @@ record Pieces(List<Stretch> stretches) {
         return found.isEmpty() ? NONE : new Pieces(List.copyOf(found));
     }
 
+    boolean holds(int place) {
+        return stretches.stream().anyMatch(each -> place >= each.from() && place < each.to());
+    }
+
     int bytes() {
         return stretches.stream().mapToInt(Stretch::length).sum();
     }

@@ -38,7 +38,7 @@ final class TargetLane {
     private final TransferWatch watch;
     private final WriteJournal journal;
     private final List<Proof> proofs = new ArrayList<>();
-    private final ByteBuffer spare = AlignedBuffers.allocate(ChunkSource.CHUNK);
+    private final ReadAhead ahead;
     private final Flusher flusher;
     private final long begin = System.nanoTime();
 
@@ -64,6 +64,7 @@ final class TargetLane {
         this.watch = watch;
         this.journal = journal;
         this.flusher = new Flusher(target);
+        this.ahead = new ReadAhead(target);
     }
 
     WritePlan plan() {
@@ -72,6 +73,11 @@ final class TargetLane {
 
     boolean ended() {
         return ended;
+    }
+
+    /** Whether anything of the chunk at this position is to come on to the target. */
+    boolean wants(long position) {
+        return plan.used().map(used -> used.holds(position, ChunkSource.CHUNK)).orElse(true);
     }
 
     interface Step {
@@ -115,8 +121,7 @@ final class TargetLane {
         if (before != null && before != crc) {
             throw new IOException("The image is not the one this write was begun with");
         }
-        boolean compares = plan.mode() == WriteMode.CHANGED || before != null;
-        Pieces toWrite = compares ? differing(chunk, wanted) : wanted;
+        Pieces toWrite = compares(index) && wanted.bytes() > 0 ? differing(chunk, wanted) : wanted;
         if (before != null && toWrite.bytes() > 0) {
             changedSince++;
         }
@@ -161,7 +166,15 @@ final class TargetLane {
         writeNanos += System.nanoTime() - started;
     }
 
+    /** Whether the target is read before this chunk is written. */
+    private boolean compares(int index) {
+        return plan.mode() == WriteMode.CHANGED || journal.before().containsKey(index);
+    }
+
     private Pieces wanted(ChunkSource.Chunk chunk) {
+        if (chunk.held().isEmpty()) {
+            return Pieces.NONE;
+        }
         return plan.used().isEmpty()
                 ? Pieces.all(chunk.length())
                 : Pieces.of(chunk.length(), (from, length) -> plan.used().get().holds(chunk.position() + from, length));
@@ -176,12 +189,12 @@ final class TargetLane {
 
     private void blankTable(int length) throws IOException {
         if (!tableBlanked) {
-            spare.clear();
-            while (spare.hasRemaining()) {
-                spare.putLong(0);
+            ByteBuffer zeros = ahead.spare();
+            while (zeros.hasRemaining()) {
+                zeros.putLong(0);
             }
-            spare.flip().limit(length);
-            target.write(0, spare);
+            zeros.flip().limit(length);
+            target.write(0, zeros);
             target.flush();
             tableBlanked = true;
         }
@@ -189,6 +202,8 @@ final class TargetLane {
 
     /** Before the first byte is changed: the table goes, and the mark is put where a block behind the first chunk has room. */
     private void putMark() throws IOException {
+        // What was read ahead was read without the mark in place.
+        ahead.forget();
         blankTable((int) Math.min(ChunkSource.CHUNK, plan.imageSize().bytes()));
         long place = markPlace();
         if (place < ChunkSource.CHUNK || !journal.before().isEmpty()) {
@@ -198,8 +213,7 @@ final class TargetLane {
         seed.update((target.name() + System.nanoTime()).getBytes(java.nio.charset.StandardCharsets.UTF_8));
         mark = new byte[MARK];
         new java.util.Random(seed.getValue()).nextBytes(mark);
-        spare.clear().limit(MARK);
-        target.write(place, spare.put(mark).flip());
+        target.write(place, ahead.spare().limit(MARK).put(mark).flip());
         target.flush();
         marked = true;
     }
@@ -208,34 +222,44 @@ final class TargetLane {
         return plan.imageSize().bytes() / MARK * MARK - MARK;
     }
 
+    /** Compares with the target while its next chunk is being read. */
     private Pieces differing(ChunkSource.Chunk chunk, Pieces wanted) throws IOException {
-        long started = System.nanoTime();
-        spare.clear().limit(chunk.length());
-        target.readBack(chunk.position(), spare);
-        spare.flip();
-        readNanos += System.nanoTime() - started;
-        ByteBuffer image = chunk.buffer().duplicate();
-        Pieces found = wanted.stretches().size() == 1 && wanted.bytes() == chunk.length() && spare.mismatch(image) < 0
+        if (!ahead.asked(chunk.position())) {
+            ahead.forget();
+            ahead.ask(chunk.position(), Pieces.all(chunk.length()));
+        }
+        ByteBuffer there = ahead.take().limit(chunk.length());
+        readNanos += ahead.nanos();
+        askForNext(chunk);
+        Pieces found = wanted.bytes() == chunk.length() && there.mismatch(chunk.buffer()) < 0
                 ? Pieces.NONE
                 : Pieces.of(
                         chunk.length(),
-                        (from, length) ->
-                                wanted.stretches().stream().anyMatch(each -> from >= each.from() && from < each.to())
-                                        && spare.slice(from, length)
-                                                        .mismatch(chunk.buffer().slice(from, length))
-                                                >= 0);
+                        (from, length) -> wanted.holds(from) && !same(there, chunk.buffer(), from, length));
         if (marked) {
             for (Pieces.Stretch each : found.stretches()) {
-                refuseMark(chunk.position(), each);
+                refuseMark(chunk.position(), there, each);
             }
         }
         return found;
     }
 
-    private void refuseMark(long position, Pieces.Stretch stretch) throws IOException {
+    private static boolean same(ByteBuffer one, ByteBuffer other, int from, int length) {
+        return one.slice(from, length).mismatch(other.slice(from, length)) < 0;
+    }
+
+    private void askForNext(ChunkSource.Chunk chunk) {
+        long next = chunk.position() + ChunkSource.CHUNK;
+        long left = plan.imageSize().bytes() - next;
+        if (chunk.position() > 0 && left > 0 && compares((int) (next / ChunkSource.CHUNK))) {
+            ahead.ask(next, Pieces.all((int) Math.min(ChunkSource.CHUNK, left)));
+        }
+    }
+
+    private void refuseMark(long position, ByteBuffer there, Pieces.Stretch stretch) throws IOException {
         ByteBuffer wanted = ByteBuffer.wrap(mark);
         for (int at = stretch.from(); at + MARK <= stretch.to(); at += MARK) {
-            if (position + at != markPlace() && spare.slice(at, MARK).mismatch(wanted) < 0) {
+            if (position + at != markPlace() && there.slice(at, MARK).mismatch(wanted) < 0) {
                 throw new MediumException(
                         target.name(),
                         position + at,
@@ -280,6 +304,9 @@ final class TargetLane {
 
     /** That of a whole chunk was worked out beside the decoding. */
     private static int crc(ChunkSource.Chunk chunk, Pieces pieces) {
+        if (chunk.held().isEmpty()) {
+            return 0;
+        }
         return pieces.bytes() == chunk.length() ? chunk.crc() : pieces.crc(chunk.buffer());
     }
 
@@ -294,25 +321,28 @@ final class TargetLane {
         proofs.sort(Comparator.comparingLong(Proof::position));
         List<Proof> doubtful = new ArrayList<>();
         int unreadable = 0;
-        for (Proof proof : proofs) {
+        ask(0);
+        for (int i = 0; i < proofs.size(); i++) {
             goOnOrStop();
-            long started = System.nanoTime();
+            Proof proof = proofs.get(i);
             boolean agrees = false;
             try {
-                agrees = agrees(proof);
+                ByteBuffer back = ahead.take();
+                ask(i + 1);
+                agrees = proof.pieces().crc(back) == proof.crc();
                 unreadable = 0;
             } catch (MediumException e) {
                 unreadable++;
                 if (unreadable >= GONE) {
                     throw e;
                 }
+                ask(i + 1);
             }
             if (!agrees) {
                 doubtful.add(proof);
             }
-            long took = System.nanoTime() - started;
-            readNanos += took;
-            watch.moved(Phase.READING_BACK, proof.position(), proof.pieces().bytes(), took, total);
+            readNanos += ahead.nanos();
+            watch.moved(Phase.READING_BACK, proof.position(), proof.pieces().bytes(), ahead.nanos(), total);
         }
         long checked = plan.mode() == WriteMode.CHANGED ? plan.imageSize().bytes() : total;
         List<Difference> differences = doubtful.isEmpty() ? List.of() : mapped(doubtful);
@@ -324,12 +354,10 @@ final class TargetLane {
         }
     }
 
-    private boolean agrees(Proof proof) throws IOException {
-        for (Pieces.Stretch each : proof.pieces().stretches()) {
-            ByteBuffer view = spare.clear().position(each.from()).slice().limit(each.length());
-            target.readBack(proof.position() + each.from(), view);
+    private void ask(int proof) {
+        if (proof < proofs.size()) {
+            ahead.ask(proofs.get(proof).position(), proofs.get(proof).pieces());
         }
-        return proof.pieces().crc(spare.clear()) == proof.crc();
     }
 
     /** Byte for byte where it can be read, and as a stretch where not. */
@@ -422,6 +450,7 @@ final class TargetLane {
 
     WriteReport report(Optional<String> sha256) {
         flusher.close();
+        ahead.close();
         return new WriteReport(
                 plan.image().name(),
                 target.name(),

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.writing;
 
-import java.util.Locale;
+import exordium.core.quantity.Coded;
 
 /** How a write ended. Only one of them says that the target is known to hold the image. */
-public enum Verdict {
+public enum Verdict implements Coded {
     /** Every byte was read back from the medium and agrees. */
     VERIFIED,
     /** Everything was written; nobody read it back. */
@@ -15,10 +15,6 @@ public enum Verdict {
     CANCELLED,
     /** Stopped by an error; the target is incomplete. */
     FAILED;
-
-    public String code() {
-        return name().toLowerCase(Locale.ROOT);
-    }
 
     public boolean good() {
         return this == VERIFIED || this == WRITTEN;

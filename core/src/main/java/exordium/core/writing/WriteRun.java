@@ -3,6 +3,7 @@ package exordium.core.writing;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
+import exordium.core.block.Waiting;
 import exordium.core.finding.Refused;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -17,7 +18,7 @@ import java.util.concurrent.Future;
  * Carries out write plans of one image: decode and write side by side, flush, read back past the cache, report. Several
  * targets are written from one reading of the image; one that fails drops out, the others go on.
  *
- * <p>Memory: five buffers of 4 MiB for the image, one for each target, and a checksum for each 4 MiB written.
+ * <p>Memory: five buffers of 4 MiB for the image, two for each target, and a checksum for each 4 MiB written.
  */
 public final class WriteRun {
     private final List<Lane> wanted;
@@ -74,7 +75,7 @@ public final class WriteRun {
 
     private Optional<String> writeAll(ExecutorService workers) throws IOException {
         WritePlan plan = lanes.get(0).plan();
-        try (ChunkSource source = new ChunkSource(plan.image().stream(), plan.digest())) {
+        try (ChunkSource source = new ChunkSource(plan.image(), plan.digest(), this::needed)) {
             ChunkSource.Chunk first = source.next();
             if (first == null) {
                 throw new IOException(plan.image().name() + " holds no bytes");
@@ -90,6 +91,11 @@ public final class WriteRun {
         }
     }
 
+    /** The first chunk holds the table, whatever else a lane wants. */
+    private boolean needed(long position) {
+        return position == 0 || lanes.stream().anyMatch(lane -> lane.wants(position));
+    }
+
     private boolean anyGoesOn() {
         return lanes.stream().anyMatch(lane -> !lane.ended());
     }
@@ -99,8 +105,8 @@ public final class WriteRun {
     }
 
     /** One step in every lane at once; the first lane on this thread. An error of the machine ends all. */
-    private void inEach(ExecutorService workers, LaneStep step) {
-        List<Future<?>> others = new ArrayList<>();
+    private void inEach(ExecutorService workers, LaneStep step) throws IOException {
+        List<Future<Void>> others = new ArrayList<>();
         for (TargetLane lane : lanes.subList(1, lanes.size())) {
             Callable<Void> work = () -> {
                 lane.attempt(() -> step.on(lane));
@@ -109,14 +115,8 @@ public final class WriteRun {
             others.add(workers.submit(work));
         }
         lanes.get(0).attempt(() -> step.on(lanes.get(0)));
-        for (Future<?> other : others) {
-            try {
-                other.get();
-            } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-            } catch (java.util.concurrent.ExecutionException e) {
-                throw new IllegalStateException(e.getCause());
-            }
+        for (Future<Void> other : others) {
+            Waiting.on(other);
         }
     }
 }

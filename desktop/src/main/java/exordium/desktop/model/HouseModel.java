@@ -287,7 +287,7 @@ public final class HouseModel implements AutoCloseable {
         return known;
     }
 
-    private Targets targets() {
+    Targets targets() {
         return new Targets(
                 workbench.reader(),
                 machine,

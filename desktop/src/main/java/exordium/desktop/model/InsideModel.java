@@ -5,13 +5,11 @@ import exordium.core.block.TransferWatch;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.filesystem.FileSystemReader;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.image.ImageFile;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.ImageComparison;
 import exordium.core.inspection.Inspector;
-import exordium.core.inspection.UnpackedImage;
 import exordium.core.rehearsal.StartKit;
-import exordium.store.Images;
+import exordium.jobs.LaidOpen;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
@@ -24,19 +22,19 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Consumer;
 
-/** An image of the shelf laid open: its partitions and files. Unpacked once, and kept until it is closed. */
+/** An image or a drive laid open: its partitions and files. Opened once, and kept until it is closed. */
 public final class InsideModel implements AutoCloseable {
     private static final int MOST_SHOWN = 64 << 10;
     private static final int MOST_LINES = 300;
 
     private final HouseModel house;
-    private final Images.Image image;
-    private UnpackedImage open;
+    private final LaidOpen.Subject subject;
+    private LaidOpen open;
     private boolean closed;
 
-    public InsideModel(HouseModel house, Images.Image image) {
+    public InsideModel(HouseModel house, LaidOpen.Subject subject) {
         this.house = house;
-        this.image = image;
+        this.subject = subject;
     }
 
     /** What is told of the image as a whole. */
@@ -52,16 +50,21 @@ public final class InsideModel implements AutoCloseable {
 
     private synchronized exordium.core.block.BlockDevice device() throws IOException {
         if (closed) {
-            throw new UnreadableInput(image.title() + " is closed already.");
+            throw new UnreadableInput(subject.title() + " is closed already.");
         }
         if (open == null) {
-            open = UnpackedImage.open(ImageFile.open(file()), false, TransferWatch.NONE);
+            open = LaidOpen.of(subject, house.targets(), TransferWatch.NONE);
         }
         return open.device();
     }
 
-    private Path file() {
-        return house.workspace().images().resolve(image.file());
+    /** What it can be held against. */
+    public void others(Consumer<List<LaidOpen.Subject>> sink) {
+        house.look(
+                () -> LaidOpen.all(house.workbench()).stream()
+                        .filter(each -> !each.path().equals(subject.path()))
+                        .toList(),
+                sink);
     }
 
     private FileSystemReader files(int partition) throws IOException {
@@ -123,12 +126,11 @@ public final class InsideModel implements AutoCloseable {
         return to;
     }
 
-    /** What differs from another image of the shelf, line by line. */
-    public void compare(Images.Image other, Consumer<List<String>> sink) {
+    /** What differs from another one, line by line. */
+    public void compare(LaidOpen.Subject other, Consumer<List<String>> sink) {
         house.look(
                 () -> {
-                    Path second = house.workspace().images().resolve(other.file());
-                    try (UnpackedImage opened = UnpackedImage.open(ImageFile.open(second), false, TransferWatch.NONE)) {
+                    try (LaidOpen opened = LaidOpen.of(other, house.targets(), TransferWatch.NONE)) {
                         return lines(ImageComparison.of(device(), opened.device(), TransferWatch.NONE));
                     }
                 },

@@ -119,9 +119,8 @@ public final class MediaModel {
         });
     }
 
-    /** Whether its bytes are a drive of the workspace, so that something can be done to it. */
     public boolean here(MediaRegister.Entry entry) {
-        return VirtualDrive.isOne(house.workbench().driveFile(entry.medium().file()));
+        return house.workbench().isHere(entry.medium());
     }
 
     /** What a virtual drive was made to do wrong, in words; empty where it is sound. */

@@ -1,0 +1,37 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.block;
+
+import java.io.IOException;
+import java.io.InterruptedIOException;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.Future;
+
+/** Waits for work on another thread as if it had been done on this one. */
+public final class Waiting {
+    private Waiting() {}
+
+    /**
+     * What the work came to.
+     *
+     * @throws IOException what the work threw, or that this thread was interrupted
+     */
+    public static <T> T on(Future<T> work) throws IOException {
+        try {
+            return work.get();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new InterruptedIOException("interrupted");
+        } catch (ExecutionException e) {
+            if (e.getCause() instanceof IOException failure) {
+                throw failure;
+            }
+            if (e.getCause() instanceof RuntimeException failure) {
+                throw failure;
+            }
+            if (e.getCause() instanceof Error failure) {
+                throw failure;
+            }
+            throw new IOException(e.getCause());
+        }
+    }
+}
