@@ -47,10 +47,11 @@ final class Terminal {
         }
         StringWriter out = new StringWriter();
         StringWriter err = new StringWriter();
-        CommandLine line = Main.commandLine();
+        String[] args = all.toArray(String[]::new);
+        CommandLine line = Main.commandLine(args);
         line.setOut(new PrintWriter(out, true));
         line.setErr(new PrintWriter(err, true));
-        int code = line.execute(all.toArray(String[]::new));
+        int code = line.execute(args);
         return new Ran(code, out.toString(), err.toString());
     }
 

@@ -14,6 +14,8 @@ import exordium.store.Boards;
 import exordium.store.Media;
 import exordium.store.Workspace;
 import java.io.IOException;
+import java.nio.file.DirectoryStream;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -25,29 +27,53 @@ import java.util.Optional;
 public final class Workbench {
     private final Workspace workspace;
     private final ProfileReader reader;
-    private final BoardProfiles profiles;
-    private final MediaCatalogue media;
-    private final FirmwareCatalogue firmware;
+    private final Later<BoardProfiles> profiles;
+    private final Later<MediaCatalogue> media;
+    private final Later<FirmwareCatalogue> firmware;
     private final ZoneId zone;
 
     private Workbench(
-            Workspace workspace, ProfileReader reader, BoardProfiles profiles, MediaCatalogue media, ZoneId zone) {
+            Workspace workspace,
+            ProfileReader reader,
+            Later<BoardProfiles> profiles,
+            Later<MediaCatalogue> media,
+            ZoneId zone) {
         this.workspace = workspace;
         this.reader = reader;
         this.profiles = profiles;
         this.media = media;
-        this.firmware = FirmwareCatalogue.shipped(reader);
+        this.firmware = new Later<>(() -> FirmwareCatalogue.shipped(reader));
         this.zone = zone;
     }
 
-    /** The zone is where the user's days begin and end. */
+    /**
+     * What ships is read when it is first asked for; what the user added is read now, so that a fault in it is told at once.
+     * The zone is where the user's days begin and end.
+     */
     public static Workbench on(Workspace workspace, ZoneId zone) throws IOException {
         ProfileReader reader = new ProfileReader();
-        BoardProfiles profiles = BoardProfiles.shipped(reader)
-                .withFolder(reader, workspace.folder().resolve("profiles"));
-        MediaCatalogue media = MediaCatalogue.shipped(reader)
-                .withFolder(reader, workspace.folder().resolve("profiles").resolve("media"));
+        Later<BoardProfiles> profiles = new Later<>(() -> BoardProfiles.shipped(reader));
+        Path boards = workspace.folder().resolve("profiles");
+        if (holdsAny(boards)) {
+            BoardProfiles both = profiles.get().withFolder(reader, boards);
+            profiles = new Later<>(() -> both);
+        }
+        Later<MediaCatalogue> media = new Later<>(() -> MediaCatalogue.shipped(reader));
+        Path kinds = boards.resolve("media");
+        if (holdsAny(kinds)) {
+            MediaCatalogue both = media.get().withFolder(reader, kinds);
+            media = new Later<>(() -> both);
+        }
         return new Workbench(workspace, reader, profiles, media, zone);
+    }
+
+    private static boolean holdsAny(Path folder) throws IOException {
+        if (!Files.isDirectory(folder)) {
+            return false;
+        }
+        try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, "*.yaml")) {
+            return files.iterator().hasNext();
+        }
     }
 
     public Workspace workspace() {
@@ -59,15 +85,15 @@ public final class Workbench {
     }
 
     public BoardProfiles profiles() {
-        return profiles;
+        return profiles.get();
     }
 
     public MediaCatalogue media() {
-        return media;
+        return media.get();
     }
 
     public FirmwareCatalogue firmware() {
-        return firmware;
+        return firmware.get();
     }
 
     public ZoneId zone() {
@@ -100,7 +126,7 @@ public final class Workbench {
     public BoardAtHand atHand(Boards.Board register) throws IOException {
         return new BoardAtHand(
                 register,
-                profiles.require(register.profile()),
+                profiles.get().require(register.profile()),
                 VirtualBoard.load(reader, workspace.boardFile(register.id())));
     }
 
@@ -151,7 +177,9 @@ public final class Workbench {
 
     /** @throws UnreadableInput naming the kind */
     public MediumKind kind(String id) throws UnreadableInput {
-        return media.kind(id).orElseThrow(() -> new UnreadableInput("There is no kind of medium \"" + id + "\"."));
+        return media.get()
+                .kind(id)
+                .orElseThrow(() -> new UnreadableInput("There is no kind of medium \"" + id + "\"."));
     }
 
     public MediumKind.Medium asCandidate(Media.Medium medium) throws UnreadableInput {

@@ -114,9 +114,18 @@ public final class WriteJob {
                 continue;
             }
             boolean cutOff = !write.ending().equals(BoardFacts.LastWrite.WRITING) && Files.isRegularFile(journal);
-            newest.put(write.target(), cutOff ? new Unfinished(write, journal, JournalFile.read(journal)) : null);
+            newest.put(write.target(), cutOff ? stand(write, journal).orElse(null) : null);
         }
         return newest.values().stream().filter(java.util.Objects::nonNull).toList();
+    }
+
+    /** A journal that cannot be read, as after a broken disk, is none; the others still count. */
+    private static Optional<Unfinished> stand(Writes.Write write, Path journal) throws IOException {
+        try {
+            return Optional.of(new Unfinished(write, journal, JournalFile.read(journal)));
+        } catch (UnreadableInput e) {
+            return Optional.empty();
+        }
     }
 
     /** Where a write that was cut off stands. */

@@ -4,11 +4,11 @@ package exordium.sim;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 
-/** Holds a transfer to a rate by waiting out what is left of each chunk's time. */
+/** Holds a transfer to a rate by waiting out what is left of each chunk's time, one after the other. */
 final class Pace {
     private long owedNanos;
 
-    void keep(ByteRate rate, int bytes, long spentNanos) {
+    synchronized void keep(ByteRate rate, int bytes, long spentNanos) {
         if (rate.bytesPerSecond() <= 0) {
             return;
         }

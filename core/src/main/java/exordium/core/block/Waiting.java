@@ -4,7 +4,9 @@ package exordium.core.block;
 import java.io.IOException;
 import java.io.InterruptedIOException;
 import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
 
 /** Waits for work on another thread as if it had been done on this one. */
 public final class Waiting {
@@ -32,6 +34,21 @@ public final class Waiting {
                 throw failure;
             }
             throw new IOException(e.getCause());
+        }
+    }
+
+    /** Lets work under way come to its end; nothing new is taken on. */
+    public static void forEnd(ExecutorService workers) {
+        workers.shutdown();
+        try {
+            // A medium that hangs is waited for: closing it under a transfer would do worse.
+            boolean ended = false;
+            while (!ended) {
+                ended = workers.awaitTermination(1, TimeUnit.MINUTES);
+            }
+        } catch (InterruptedException e) {
+            workers.shutdownNow();
+            Thread.currentThread().interrupt();
         }
     }
 }

@@ -32,12 +32,15 @@ public final class ProfileReader {
     /** Files larger than this are not profiles. */
     private static final long LARGEST = 4L << 20;
 
-    private final ObjectMapper yaml = new ObjectMapper(
-                    new YAMLFactory().disable(YAMLGenerator.Feature.WRITE_DOC_START_MARKER))
-            .registerModule(new Jdk8Module())
-            .registerModule(new JavaTimeModule())
-            .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
-            .disable(SerializationFeature.WRITE_DATES_AS_TIMESTAMPS);
+    /** Made when the first profile is read, and once for all readers: making it takes longer than most reading. */
+    private static final class Yaml {
+        static final ObjectMapper MAPPER = new ObjectMapper(
+                        new YAMLFactory().disable(YAMLGenerator.Feature.WRITE_DOC_START_MARKER))
+                .registerModule(new Jdk8Module())
+                .registerModule(new JavaTimeModule())
+                .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
+                .disable(SerializationFeature.WRITE_DATES_AS_TIMESTAMPS);
+    }
 
     /** Reads a shipped resource, such as {@code /exordium/profiles/boards.yaml}. */
     public <T> T shipped(String resource, Class<T> type) {
@@ -45,7 +48,7 @@ public final class ProfileReader {
             if (stream == null) {
                 throw new IllegalStateException("not shipped: " + resource);
             }
-            return yaml.readValue(stream, type);
+            return Yaml.MAPPER.readValue(stream, type);
         } catch (IOException e) {
             throw new IllegalStateException("shipped profile " + resource + ": " + e.getMessage(), e);
         }
@@ -64,9 +67,9 @@ public final class ProfileReader {
             throw new UnreadableInput(file.getFileName() + " is too large to be a profile.");
         }
         try {
-            JsonNode tree = yaml.readTree(Files.readString(file));
+            JsonNode tree = Yaml.MAPPER.readTree(Files.readString(file));
             checkAgainst(schemaResource, tree, file);
-            return yaml.treeToValue(tree, type);
+            return Yaml.MAPPER.treeToValue(tree, type);
         } catch (JsonProcessingException e) {
             JsonLocation at = e.getLocation();
             String place = at == null || at.getLineNr() < 0 ? "" : ", line " + at.getLineNr();
@@ -81,7 +84,7 @@ public final class ProfileReader {
     /** Reads a file this program wrote itself, such as a drive's description. */
     public <T> T own(Path file, Class<T> type) throws IOException {
         try {
-            return yaml.readValue(file.toFile(), type);
+            return Yaml.MAPPER.readValue(file.toFile(), type);
         } catch (JsonProcessingException e) {
             throw new UnreadableInput(file.getFileName() + ": " + firstLine(e.getOriginalMessage()), e);
         }
@@ -89,7 +92,7 @@ public final class ProfileReader {
 
     public String write(Object value) {
         try {
-            return yaml.writeValueAsString(value);
+            return Yaml.MAPPER.writeValueAsString(value);
         } catch (JsonProcessingException e) {
             throw new IllegalStateException(e);
         }
@@ -115,7 +118,7 @@ public final class ProfileReader {
     }
 
     public JsonNode tree(String text) throws IOException {
-        return yaml.readTree(text);
+        return Yaml.MAPPER.readTree(text);
     }
 
     private static String firstLine(String message) {

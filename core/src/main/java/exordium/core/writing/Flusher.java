@@ -3,16 +3,21 @@ package exordium.core.writing;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.Waiting;
+import java.io.Closeable;
 import java.io.IOException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 
-/** Has a medium take in what was written while more is on its way, so that nothing is left to wait for at the end. */
-final class Flusher {
+/**
+ * Has a medium take in what was written while more is on its way, so that nothing is left to wait for at the end; what is in is
+ * put down in the journal.
+ */
+final class Flusher implements Closeable {
     private static final long EVERY = 64L << 20;
 
     private final BlockDevice target;
+    private final WriteJournal journal;
     private final ExecutorService worker = Executors.newSingleThreadExecutor(work -> {
         Thread thread = new Thread(work, "target-flusher");
         thread.setDaemon(true);
@@ -21,18 +26,24 @@ final class Flusher {
     private Future<Void> running;
     private long waiting;
 
-    Flusher(BlockDevice target) {
+    Flusher(BlockDevice target, WriteJournal journal) {
         this.target = target;
+        this.journal = journal;
     }
 
     /** So much was written; starts a flush beside it where it is time and none is under way. */
     void wrote(long bytes) throws IOException {
         waiting += bytes;
-        if (waiting >= EVERY && (running == null || running.isDone())) {
+        boolean due = journal.due();
+        if ((due || waiting >= EVERY) && (running == null || running.isDone())) {
             await();
             waiting = 0;
+            int told = journal.told();
             running = worker.submit(() -> {
                 target.flush();
+                if (due) {
+                    journal.settle(told);
+                }
                 return null;
             });
         }
@@ -42,6 +53,7 @@ final class Flusher {
     void finish() throws IOException {
         await();
         target.flush();
+        journal.settle(journal.told());
     }
 
     private void await() throws IOException {
@@ -55,7 +67,8 @@ final class Flusher {
         }
     }
 
-    void close() {
-        worker.shutdown();
+    @Override
+    public void close() {
+        Waiting.forEnd(worker);
     }
 }

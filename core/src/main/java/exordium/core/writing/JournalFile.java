@@ -10,6 +10,7 @@ import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import java.util.ArrayList;
@@ -22,7 +23,7 @@ import java.util.Map;
  * is on the medium. A torn last line, as a kill leaves it, is not counted.
  */
 public final class JournalFile implements WriteJournal, Closeable {
-    /** Settled this often: what a kill costs is at most this much writing. Each settling waits for the medium. */
+    /** Settled this often: what a kill costs is at most this much writing. */
     public static final Duration USUAL = Duration.ofSeconds(3);
 
     private static final String TITLE = "exordium write journal 1";
@@ -30,9 +31,10 @@ public final class JournalFile implements WriteJournal, Closeable {
 
     private final FileChannel channel;
     private final Duration every;
-    private long settled = System.nanoTime();
+    private long settledAt = System.nanoTime();
+    private int settled;
     private final Map<Integer, Integer> before;
-    private final List<String> gathered = new ArrayList<>();
+    private final List<String> told = new ArrayList<>();
 
     private JournalFile(FileChannel channel, Duration every, Map<Integer, Integer> before) {
         this.channel = channel;
@@ -161,12 +163,20 @@ public final class JournalFile implements WriteJournal, Closeable {
             }
             before = stand.chunks();
         }
-        FileChannel channel = FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-        JournalFile journal = new JournalFile(channel, every, before);
         List<String> lines = new ArrayList<>(head.lines());
         before.forEach((chunk, crc) -> lines.add(line(chunk, crc)));
-        channel.truncate(0);
-        journal.append(lines);
+        // Killed at any moment, there is the old journal or the new one, never half of one.
+        Path fresh = file.resolveSibling(file.getFileName() + ".new");
+        Files.deleteIfExists(fresh);
+        FileChannel channel = FileChannel.open(fresh, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+        JournalFile journal = new JournalFile(channel, every, before);
+        try {
+            journal.append(lines);
+            Files.move(fresh, file, StandardCopyOption.ATOMIC_MOVE);
+        } catch (IOException e) {
+            channel.close();
+            throw e;
+        }
         return journal;
     }
 
@@ -176,8 +186,8 @@ public final class JournalFile implements WriteJournal, Closeable {
     }
 
     @Override
-    public void wrote(int chunk, int crc) {
-        gathered.add(line(chunk, crc));
+    public synchronized void wrote(int chunk, int crc) {
+        told.add(line(chunk, crc));
     }
 
     private static String line(int chunk, int crc) {
@@ -185,15 +195,20 @@ public final class JournalFile implements WriteJournal, Closeable {
     }
 
     @Override
-    public boolean full() {
-        return System.nanoTime() - settled >= every.toNanos();
+    public synchronized boolean due() {
+        return told.size() > settled && System.nanoTime() - settledAt >= every.toNanos();
     }
 
     @Override
-    public void settle() throws IOException {
-        append(gathered);
-        gathered.clear();
-        settled = System.nanoTime();
+    public synchronized int told() {
+        return told.size();
+    }
+
+    @Override
+    public synchronized void settle(int count) throws IOException {
+        append(told.subList(settled, count));
+        settled = count;
+        settledAt = System.nanoTime();
     }
 
     private void append(List<String> lines) throws IOException {

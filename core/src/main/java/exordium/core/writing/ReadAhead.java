@@ -44,9 +44,9 @@ final class ReadAhead implements Closeable {
         running = worker.submit(() -> {
             long started = System.nanoTime();
             for (Pieces.Stretch each : pieces.stretches()) {
-                target.readBack(
-                        position + each.from(),
-                        buffer.clear().position(each.from()).slice().limit(each.length()));
+                // What follows in the buffer is room for a last block that is no whole one.
+                ByteBuffer place = buffer.clear().position(each.from()).slice().limit(each.length());
+                target.readBack(position + each.from(), place);
             }
             return System.nanoTime() - started;
         });
@@ -59,11 +59,9 @@ final class ReadAhead implements Closeable {
     /** What was asked for; afterwards the next may be asked for. */
     ByteBuffer take() throws IOException {
         nanos = 0;
-        try {
-            nanos = Waiting.on(running);
-        } finally {
-            running = null;
-        }
+        Future<Long> reading = running;
+        running = null;
+        nanos = Waiting.on(reading);
         ByteBuffer taken = coming;
         coming = handedOut;
         handedOut = taken;
@@ -82,14 +80,9 @@ final class ReadAhead implements Closeable {
         }
     }
 
+    /** The medium is closed after this; a reading under way is not to meet that. */
     @Override
     public void close() {
-        worker.shutdown();
-        try {
-            // The medium is closed after this; a reading under way is not to meet that.
-            worker.awaitTermination(Long.MAX_VALUE, java.util.concurrent.TimeUnit.NANOSECONDS);
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-        }
+        Waiting.forEnd(worker);
     }
 }

@@ -8,6 +8,7 @@ import exordium.core.block.TransferWatch;
 import exordium.core.block.TransferWatch.Phase;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
+import java.io.Closeable;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.time.Duration;
@@ -28,7 +29,7 @@ import java.util.zip.CRC32C;
  * is changed: a drive that wraps round shows it at another place while the rest is compared. So what was compared with the
  * mark in place cannot be undone unseen by later writes, and need not be read twice.
  */
-final class TargetLane {
+final class TargetLane implements Closeable {
     private static final int MARK = AlignedBuffers.ALIGNMENT;
     /** This many unreadable chunks on end are no bad places any more but a drive that is gone. */
     private static final int GONE = 4;
@@ -63,7 +64,7 @@ final class TargetLane {
         this.target = target;
         this.watch = watch;
         this.journal = journal;
-        this.flusher = new Flusher(target);
+        this.flusher = new Flusher(target, journal);
         this.ahead = new ReadAhead(target);
     }
 
@@ -132,16 +133,11 @@ final class TargetLane {
         put(chunk, toWrite);
         expect(chunk, trusted ? toWrite : wanted);
         journal.wrote(index, crc);
-        if (journal.full()) {
-            flush();
-            journal.settle();
-        }
     }
 
     /** The first chunk, with the table, once everything else is on the medium. */
     void finish(ChunkSource.Chunk first) throws IOException {
         flush();
-        journal.settle();
         goOnOrStop();
         Pieces all = Pieces.all(first.length());
         boolean compares = plan.mode() == WriteMode.CHANGED && !tableBlanked;
@@ -448,9 +444,13 @@ final class TargetLane {
         return sentence == null ? "The write failed." : sentence.endsWith(".") ? sentence : sentence + ".";
     }
 
-    WriteReport report(Optional<String> sha256) {
+    @Override
+    public void close() {
         flusher.close();
         ahead.close();
+    }
+
+    WriteReport report(Optional<String> sha256) {
         return new WriteReport(
                 plan.image().name(),
                 target.name(),

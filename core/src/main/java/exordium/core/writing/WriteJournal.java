@@ -17,12 +17,17 @@ public interface WriteJournal {
         public void wrote(int chunk, int crc) {}
 
         @Override
-        public boolean full() {
+        public boolean due() {
             return false;
         }
 
         @Override
-        public void settle() {}
+        public int told() {
+            return 0;
+        }
+
+        @Override
+        public void settle(int count) {}
     };
 
     /** Chunks that an earlier run brought on to the medium, with their checksums. */
@@ -31,9 +36,12 @@ public interface WriteJournal {
     /** A chunk was handed to the medium; it counts only once {@link #settle} was called after a flush. */
     void wrote(int chunk, int crc) throws IOException;
 
-    /** Whether it is time for a flush. */
-    boolean full();
+    /** Whether it is time to settle. */
+    boolean due();
 
-    /** Everything told so far is on the medium. */
-    void settle() throws IOException;
+    /** How many chunks were told so far. */
+    int told();
+
+    /** The first so many of those told are on the medium; may be called from another thread. */
+    void settle(int count) throws IOException;
 }

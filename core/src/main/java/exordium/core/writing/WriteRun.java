@@ -68,6 +68,7 @@ public final class WriteRun {
             }
         } finally {
             workers.shutdownNow();
+            lanes.forEach(TargetLane::close);
         }
         Optional<String> sum = sha256;
         return lanes.stream().map(lane -> lane.report(sum)).toList();
