@@ -143,8 +143,8 @@ final class WriteCommand implements Callable<Integer> {
             plan.findings().stream()
                     .filter(finding -> !finding.stops())
                     .forEach(finding -> common.message(line(finding)));
-            orders.add(
-                    new WriteJob.Order(plan, found, holder(workbench, targets.get(i)), i == 0 ? meter : meter.quiet()));
+            orders.add(new WriteJob.Order(
+                    plan, found, holder(workbench, targets.get(i)), i == 0 ? meter : meter.beside()));
         }
         return orders;
     }

@@ -68,7 +68,7 @@ class WriteProcessTest {
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-XX:+UseSerialGC",
                 "-Xmx160m",
-                "-XX:MaxDirectMemorySize=48m",
+                "-XX:MaxDirectMemorySize=192m",
                 "-cp",
                 System.getProperty("java.class.path"),
                 "exordium.cli.Main"));

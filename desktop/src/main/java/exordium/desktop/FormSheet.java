@@ -55,6 +55,16 @@ abstract class FormSheet extends VBox implements Overlay {
         }
     }
 
+    /** A field that is asked for only sometimes, with its label. */
+    protected final void show(Control control, boolean shown) {
+        fields.getChildren().stream()
+                .filter(each -> GridPane.getRowIndex(each).equals(GridPane.getRowIndex(control)))
+                .forEach(each -> {
+                    each.setVisible(shown);
+                    each.setManaged(shown);
+                });
+    }
+
     protected final void deedIs(String words) {
         deed.setText(words);
     }

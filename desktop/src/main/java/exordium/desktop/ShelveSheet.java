@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop;
 
+import exordium.core.image.ImageFile;
 import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.Place;
 import java.io.File;
@@ -9,6 +10,7 @@ import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.Optional;
 import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
 import javafx.stage.FileChooser;
 
@@ -16,6 +18,7 @@ import javafx.stage.FileChooser;
 final class ShelveSheet extends FormSheet {
     private final TextField file = new TextField();
     private final TextField sum = new TextField();
+    private final ComboBox<String> which = new ComboBox<>();
 
     ShelveSheet(HouseModel house, Runnable close) {
         super(
@@ -33,6 +36,14 @@ final class ShelveSheet extends FormSheet {
         sum.setId("image-sum");
         sum.setPromptText("where it was published, paste it here");
         field("Published sum", sum);
+        which.setId("image-which");
+        which.setPromptText("one of several in the archive");
+        field("Image inside", which);
+        show(which, false);
+        file.textProperty().addListener((property, before, now) -> {
+            which.getItems().clear();
+            show(which, false);
+        });
         deedIs("Take it onto the shelf");
     }
 
@@ -60,11 +71,29 @@ final class ShelveSheet extends FormSheet {
                 house.problemProperty().set("Something is running; take the image in when it is done.");
                 return;
             }
-            close.run();
-            house.go(Place.Shelf.IMAGES);
-            house.shelve(path, Optional.of(sum.getText().strip()).filter(text -> !text.isEmpty()));
+            if (which.getValue() != null) {
+                take(path.resolve(which.getValue()));
+                return;
+            }
+            house.look(() -> ImageFile.choices(path), choices -> {
+                if (choices.isEmpty()) {
+                    take(path);
+                } else {
+                    which.getItems().setAll(choices);
+                    show(which, true);
+                    which.requestFocus();
+                    house.problemProperty()
+                            .set(path.getFileName() + " holds " + choices.size() + " images; choose one of them.");
+                }
+            });
         } catch (InvalidPathException e) {
             house.problemProperty().set("\"" + typed + "\" is no path of a file.");
         }
+    }
+
+    private void take(Path image) {
+        close.run();
+        house.go(Place.Shelf.IMAGES);
+        house.shelve(image, Optional.of(sum.getText().strip()).filter(text -> !text.isEmpty()));
     }
 }

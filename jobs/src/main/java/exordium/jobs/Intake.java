@@ -124,18 +124,30 @@ public final class Intake {
     /** The same with a published checksum that was pasted; it counts before one that lies beside the file. */
     public Images.Image image(Path file, Optional<String> pasted, TransferWatch watch) throws IOException {
         ImageFile image = ImageFile.open(file);
-        String name = image.name();
+        // One of several in an archive goes on the shelf alone; what was published is the archive's sum all the same.
+        boolean oneOfSeveral = !image.path().equals(file);
+        String name = oneOfSeveral
+                ? String.valueOf(Path.of(image.entry().orElseThrow()).getFileName())
+                : image.name();
         Path kept = workbench.workspace().images().resolve(name);
         if (Files.exists(kept)) {
             throw new UnreadableInput("There is an image " + name + " on the shelf already.");
         }
-        Optional<String> published =
-                pasted.isPresent() ? Optional.of(PublishedChecksum.hex(pasted.get())) : PublishedChecksum.besides(file);
+        Optional<String> published = pasted.isPresent()
+                ? Optional.of(PublishedChecksum.hex(pasted.get()))
+                : PublishedChecksum.besides(image.path());
         Path working = kept.resolveSibling(name + ".part");
         try {
-            copy(file, working, image.compressedSize(), watch);
-            Images.Image shelved = describe(working, name, published, watch);
-            if (published.isPresent()) {
+            if (oneOfSeveral) {
+                copy(image.stream(), working, image.uncompressedSize().orElse(image.compressedSize()), name, watch);
+            } else {
+                copy(Files.newInputStream(file), working, image.compressedSize(), name, watch);
+            }
+            PublishedChecksum.State state = published.isEmpty()
+                    ? PublishedChecksum.State.NONE_KNOWN
+                    : PublishedChecksum.check(oneOfSeveral ? image.path() : working, published.get());
+            Images.Image shelved = shelved(name.replaceAll("\\.(img|iso)(\\.\\w+)?$", ""), name, working, state, watch);
+            if (published.isPresent() && !oneOfSeveral) {
                 Files.writeString(
                         kept.resolveSibling(name + PublishedChecksum.suffix(published.get())),
                         published.get() + "  " + name + "\n");
@@ -147,15 +159,6 @@ public final class Intake {
         } finally {
             Files.deleteIfExists(working);
         }
-    }
-
-    private static Images.Image describe(Path file, String name, Optional<String> published, TransferWatch watch)
-            throws IOException {
-        PublishedChecksum.State checksum = PublishedChecksum.State.NONE_KNOWN;
-        if (published.isPresent()) {
-            checksum = PublishedChecksum.check(file, published.get());
-        }
-        return shelved(name.replaceAll("\\.(img|iso)(\\.\\w+)?$", ""), name, file, checksum, watch);
     }
 
     /** What the shelf says of an image file, from looking into it. */
@@ -178,14 +181,15 @@ public final class Intake {
         }
     }
 
-    private static void copy(Path from, Path to, ByteSize size, TransferWatch watch) throws IOException {
+    private static void copy(InputStream from, Path to, ByteSize size, String name, TransferWatch watch)
+            throws IOException {
         byte[] chunk = new byte[CHUNK];
         long position = 0;
-        try (InputStream in = Files.newInputStream(from);
+        try (InputStream in = from;
                 OutputStream out = Files.newOutputStream(to)) {
             for (int got = in.read(chunk); got >= 0; got = in.read(chunk)) {
                 if (watch.cancelled()) {
-                    throw new CancellationException("stopped while copying " + from.getFileName());
+                    throw new CancellationException("stopped while copying " + name);
                 }
                 long begin = System.nanoTime();
                 out.write(chunk, 0, got);

@@ -144,4 +144,21 @@ class IntakeTest {
         assertThatThrownBy(() -> intake.drive("C", "card-quick", ByteSize.of(100)))
                 .hasMessageContaining("512");
     }
+
+    @Test
+    void oneImageOfAnArchiveGoesOnTheShelfAlone() throws IOException {
+        Path first = new DiskBuilder(folder).build("first.img");
+        Files.write(folder.resolve("second.img"), new byte[4096]);
+        GeneralTools.run(folder, "zip", "-q", "both.zip", "first.img", "second.img");
+        Path archive = folder.resolve("both.zip");
+        GeneralTools.run(folder, "sh", "-c", "sha256sum both.zip > SHA256SUMS");
+        Images.Image shelved = intake.image(archive.resolve("first.img"), TransferWatch.NONE);
+        assertThat(shelved.file()).isEqualTo("first.img");
+        assertThat(shelved.container()).isEqualTo("raw");
+        assertThat(shelved.checksum()).isEqualTo(PublishedChecksum.State.AGREES);
+        assertThat(house.workspace.images().resolve("first.img")).hasSameBinaryContentAs(first);
+        assertThatThrownBy(() -> intake.image(archive, TransferWatch.NONE))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("2 images");
+    }
 }

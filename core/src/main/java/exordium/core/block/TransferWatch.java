@@ -42,18 +42,4 @@ public interface TransferWatch {
     void moved(Phase phase, long position, int bytes, long nanos, long total);
 
     boolean cancelled();
-
-    /** One for further targets of the same work: it follows this one's stop, and tells nothing. */
-    default TransferWatch quiet() {
-        TransferWatch first = this;
-        return new TransferWatch() {
-            @Override
-            public void moved(Phase phase, long position, int bytes, long nanos, long total) {}
-
-            @Override
-            public boolean cancelled() {
-                return first.cancelled();
-            }
-        };
-    }
 }

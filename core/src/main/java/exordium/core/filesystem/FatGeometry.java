@@ -95,9 +95,27 @@ record FatGeometry(
         return (reservedSectors + fats * sectorsPerFat + rootSectors) * bytesPerSector;
     }
 
+    /** Whether there is a cluster of this number. */
+    boolean holds(long cluster) {
+        return cluster >= 2 && cluster < clusters + 2;
+    }
+
+    /** The cluster that follows one in its chain; behind the last comes none that there is. */
+    long next(BlockDevice slice, long cluster) throws IOException {
+        int bits = bits();
+        // Two entries of 12 bits share three bytes.
+        long first = cluster / 2 * 2;
+        byte[] table = slice.bytes((long) reservedSectors * bytesPerSector + first * bits / 8, bits / 4);
+        return entry(table, (int) (cluster - first), bits);
+    }
+
+    private int bits() {
+        return kind == FileSystemKind.FAT12 ? 12 : kind == FileSystemKind.FAT16 ? 16 : 32;
+    }
+
     /** Reads the first table in pieces of 64 KiB. */
     void eachTaken(BlockDevice slice, Taken taken) throws IOException {
-        int bits = kind == FileSystemKind.FAT12 ? 12 : kind == FileSystemKind.FAT16 ? 16 : 32;
+        int bits = bits();
         long needed = (clusters + 2) * bits / 8 + 1;
         long position = (long) reservedSectors * bytesPerSector;
         long available = Math.min(sectorsPerFat * bytesPerSector, slice.size().bytes() - position);

@@ -10,6 +10,7 @@ import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /** Files of a FAT volume, through the library; label, serial and used bytes from the volume's own records. */
@@ -53,6 +54,7 @@ public final class FatReader implements FileSystemReader {
 
     @Override
     public List<FileEntry> entries(String folder) throws IOException {
+        Map<String, String> written = new FatNames(slice, geometry).in(folder);
         return FatLibrary.with(slice, true, volume -> {
             FatLfnDirectory directory = volume.getRoot();
             if (!folder.replace("/", "").isEmpty()) {
@@ -64,13 +66,14 @@ public final class FatReader implements FileSystemReader {
             }
             List<FileEntry> found = new ArrayList<>();
             for (FsDirectoryEntry entry : directory) {
-                boolean self = entry.getName().equals(".") || entry.getName().equals("..");
+                String name = written.getOrDefault(entry.getName(), entry.getName());
+                boolean self = name.equals(".") || name.equals("..");
                 if (!self && found.size() < MOST_NAMES) {
                     found.add(
                             entry.isDirectory()
-                                    ? new FileEntry(entry.getName(), FileEntry.Kind.FOLDER, 0)
+                                    ? new FileEntry(name, FileEntry.Kind.FOLDER, 0)
                                     : new FileEntry(
-                                            entry.getName(),
+                                            name,
                                             FileEntry.Kind.FILE,
                                             entry.getFile().getLength()));
                 }

@@ -54,11 +54,24 @@ final class Archive {
         if (entries.isEmpty()) {
             throw new UnreadableInput(path.getFileName() + " holds no file.");
         }
-        List<Entry> offered = images.isEmpty() ? entries : images;
+        List<Entry> offered = offered(entries);
         throw new UnreadableInput(path.getFileName() + " holds " + offered.size()
                 + (images.isEmpty() ? " files" : " images") + " where one was expected: " + names(offered)
                 + ". Name one of them, as in " + path.getFileName() + "/"
                 + offered.get(0).name() + ".");
+    }
+
+    /** Those that look like images, else all files. */
+    private static List<Entry> offered(List<Entry> entries) {
+        List<Entry> images = entries.stream().filter(Entry::looksLikeImage).toList();
+        return images.isEmpty() ? entries : images;
+    }
+
+    /** What there is to choose from, where there is a choice. */
+    static List<String> choices(Path path, ContainerKind kind) throws IOException {
+        List<String> names =
+                offered(entries(path, kind)).stream().map(Entry::name).toList();
+        return names.size() > 1 ? names : List.of();
     }
 
     private static String names(List<Entry> entries) {

@@ -4,13 +4,17 @@ package exordium.core.image;
 import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.ByteBuffer;
 import org.apache.commons.io.input.BoundedInputStream;
 
 /** Turns whatever a decoder throws at broken data into one typed error, and holds the container to the size it told. */
-final class CheckedStream extends BulkStream {
+final class CheckedStream extends InputStream {
+    private static final int PIECE = 1 << 16;
+
     private final InputStream decoder;
     private final BoundedInputStream file;
     private final ImageFile image;
+    private final byte[] heap = new byte[PIECE];
     private long count;
 
     CheckedStream(InputStream decoder, BoundedInputStream file, ImageFile image) {
@@ -19,11 +23,41 @@ final class CheckedStream extends BulkStream {
         this.image = image;
     }
 
+    private interface Reading {
+        int run() throws IOException;
+    }
+
+    @Override
+    public int read() throws IOException {
+        byte[] one = new byte[1];
+        return read(one, 0, 1) < 0 ? -1 : one[0] & 0xFF;
+    }
+
     @Override
     public int read(byte[] target, int offset, int length) throws IOException {
+        return checked(() -> decoder.read(target, offset, length));
+    }
+
+    /** Fills a buffer outside the heap, or as much of it as there is. */
+    void fill(ByteBuffer target) throws IOException {
+        int got = 0;
+        while (target.hasRemaining() && got >= 0) {
+            got = decoder instanceof BulkStream bulk ? checked(() -> bulk.unpack(target)) : throughHeap(target);
+        }
+    }
+
+    private int throughHeap(ByteBuffer target) throws IOException {
+        int got = read(heap, 0, Math.min(heap.length, target.remaining()));
+        if (got > 0) {
+            target.put(heap, 0, got);
+        }
+        return got;
+    }
+
+    private int checked(Reading reading) throws IOException {
         int got;
         try {
-            got = decoder.read(target, offset, length);
+            got = reading.run();
         } catch (IOException | RuntimeException e) {
             throw image.broken(e, file.getCount());
         }

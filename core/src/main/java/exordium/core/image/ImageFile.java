@@ -30,6 +30,9 @@ public final class ImageFile {
     /** The largest preset of the format, -9, needs 65 MiB; hostile headers may ask for 4 GiB. */
     static final int XZ_MEMORY_KIB = 100 * 1024;
 
+    /** An .xz smaller than this is not worth loading the system's library for. */
+    static final long WORTH_THE_SYSTEM = 16L << 20;
+
     private static final int LONGEST_MAGIC = 8;
     private static final int STREAM_BUFFER = 1 << 16;
 
@@ -74,10 +77,7 @@ public final class ImageFile {
         if (size.bytes() == 0) {
             throw new UnreadableInput(path.getFileName() + " is empty.");
         }
-        byte[] magic;
-        try (InputStream stream = Files.newInputStream(path)) {
-            magic = stream.readNBytes(LONGEST_MAGIC);
-        }
+        byte[] magic = magic(path);
         if (startsWith(magic, 'R', 'a', 'r', '!')) {
             throw new UnreadableInput(path.getFileName()
                     + " is a .rar archive, which is not read here; unpack it first and give the image inside.");
@@ -93,6 +93,30 @@ public final class ImageFile {
                         path.getFileName() + " is no archive; there is no " + wanted.get() + " in it.");
             }
             return new ImageFile(path, kind, size, sizeInside(path, kind, size), Optional.empty());
+        } catch (UnreadableInput e) {
+            throw e;
+        } catch (IOException | RuntimeException e) {
+            throw broken(path, kind, e);
+        }
+    }
+
+    private static byte[] magic(Path path) throws IOException {
+        try (InputStream stream = Files.newInputStream(path)) {
+            return stream.readNBytes(LONGEST_MAGIC);
+        }
+    }
+
+    /**
+     * The images to choose from where a file is an archive with several; each is opened as {@code archive/name}. Empty where
+     * there is no choice.
+     */
+    public static List<String> choices(Path path) throws IOException {
+        ContainerKind kind = kindOf(magic(path));
+        if (kind != ContainerKind.ZIP && kind != ContainerKind.SEVEN_Z) {
+            return List.of();
+        }
+        try {
+            return Archive.choices(path, kind);
         } catch (UnreadableInput e) {
             throw e;
         } catch (IOException | RuntimeException e) {
@@ -130,6 +154,10 @@ public final class ImageFile {
      * The image's own bytes from the first on. A reader that meets broken data gets an {@link UnreadableInput}.
      */
     public InputStream stream() throws IOException {
+        return checked();
+    }
+
+    private CheckedStream checked() throws IOException {
         // Counts how far the file was read, so that an error can name the place.
         BoundedInputStream file = BoundedInputStream.builder()
                 .setInputStream(Files.newInputStream(path))
@@ -147,7 +175,7 @@ public final class ImageFile {
     public ImageReader reader() throws IOException {
         return kind == ContainerKind.RAW
                 ? new ImageReader.OfFile(FileChannel.open(path), this)
-                : new ImageReader.OfStream(stream());
+                : new ImageReader.OfStream(checked());
     }
 
     private InputStream decoded(InputStream file) throws IOException {
@@ -166,22 +194,20 @@ public final class ImageFile {
     }
 
     private InputStream unpackedXz(InputStream file) throws IOException {
-        if (compressed.bytes() >= SystemXz.WORTH && SystemXz.isThere()) {
-            return SystemXz.open(path);
-        }
+        boolean bySystem = compressed.bytes() >= WORTH_THE_SYSTEM && SystemLzma.isThere();
         try (XzBlocks blocks = new XzBlocks(path)) {
             if (blocks.apart()) {
-                return new PieceStream(() -> new XzBlocks(path), blocks.count(), blocks.largest());
+                return new PieceStream(() -> new XzBlocks(path), blocks.count(), blocks.largest(), bySystem);
             }
         }
-        return new XZInputStream(buffered(file), XZ_MEMORY_KIB);
+        return bySystem ? new LzmaStream(file) : new XZInputStream(buffered(file), XZ_MEMORY_KIB);
     }
 
     private InputStream unpackedZstd(InputStream file) throws IOException {
         List<ZstdFrames.Frame> frames = ZstdFrames.walk(path);
         long largest = ZstdFrames.largest(frames);
         if (PieceStream.worthwhile(frames.size(), largest)) {
-            return new PieceStream(() -> new ZstdFrames(path, frames), frames.size(), largest);
+            return new PieceStream(() -> new ZstdFrames(path, frames), frames.size(), largest, false);
         }
         return new ZstdInputStream(buffered(file)).setLongMax(27);
     }

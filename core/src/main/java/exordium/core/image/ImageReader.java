@@ -4,7 +4,6 @@ package exordium.core.image;
 import java.io.Closeable;
 import java.io.EOFException;
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 
@@ -18,22 +17,15 @@ public interface ImageReader extends Closeable {
 
     /** Unpacks. */
     final class OfStream implements ImageReader {
-        private final InputStream stream;
-        private final byte[] heap = new byte[1 << 16];
+        private final CheckedStream stream;
 
-        OfStream(InputStream stream) {
+        OfStream(CheckedStream stream) {
             this.stream = stream;
         }
 
         @Override
         public void fill(ByteBuffer buffer) throws IOException {
-            while (buffer.hasRemaining()) {
-                int got = stream.read(heap, 0, Math.min(heap.length, buffer.remaining()));
-                if (got < 0) {
-                    return;
-                }
-                buffer.put(heap, 0, got);
-            }
+            stream.fill(buffer);
         }
 
         @Override

@@ -5,6 +5,7 @@ import exordium.core.block.Waiting;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.ByteBuffer;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.concurrent.ConcurrentLinkedQueue;
@@ -25,8 +26,8 @@ final class PieceStream extends BulkStream {
 
     /** Unpacks single pieces; one for each thread, since it keeps the file's position. */
     interface Unpacker extends Closeable {
-        /** Fills the bytes from the first on; says how many there are. */
-        int piece(int index, byte[] into) throws IOException;
+        /** Puts a piece into a buffer that has room for the largest. */
+        void piece(int index, ByteBuffer into) throws IOException;
     }
 
     /** Opens an unpacker of the container. */
@@ -40,15 +41,12 @@ final class PieceStream extends BulkStream {
     private final ExecutorService workers;
     private final ConcurrentLinkedQueue<Unpacker> idle = new ConcurrentLinkedQueue<>();
     private final ConcurrentLinkedQueue<Unpacker> all = new ConcurrentLinkedQueue<>();
-    private final ConcurrentLinkedQueue<byte[]> empty = new ConcurrentLinkedQueue<>();
-    private final Deque<Future<Piece>> inHand = new ArrayDeque<>();
+    private final ConcurrentLinkedQueue<ByteBuffer> empty = new ConcurrentLinkedQueue<>();
+    private final Deque<Future<ByteBuffer>> inHand = new ArrayDeque<>();
     private final int largest;
     private int asked;
-    private Piece current = new Piece(new byte[0], 0);
-    private int at;
-
-    /** Unpacked bytes; the array goes round, and may be longer. */
-    private record Piece(byte[] bytes, int length) {}
+    private final boolean outsideHeap;
+    private ByteBuffer current = ByteBuffer.allocate(0);
 
     /** How many pieces of this size there may be at once: one handed out, one waiting, one for each core. */
     static int atOnce(long largestPiece, int cores) {
@@ -60,10 +58,12 @@ final class PieceStream extends BulkStream {
         return pieces > 1 && atOnce(largestPiece, 1) >= 3;
     }
 
-    PieceStream(Opener opener, int pieces, long largestPiece) {
+    /** Where outsideHeap: what kind of buffer the unpackers are given. */
+    PieceStream(Opener opener, int pieces, long largestPiece, boolean outsideHeap) {
         int atOnce = atOnce(largestPiece, Runtime.getRuntime().availableProcessors());
         this.opener = opener;
         this.pieces = pieces;
+        this.outsideHeap = outsideHeap;
         this.largest = Math.toIntExact(largestPiece);
         this.ahead = atOnce - 1;
         this.workers = Executors.newFixedThreadPool(Math.max(1, atOnce - 2), work -> {
@@ -74,27 +74,23 @@ final class PieceStream extends BulkStream {
     }
 
     @Override
-    public int read(byte[] target, int offset, int length) throws IOException {
-        if (length == 0) {
-            return 0;
-        }
-        while (at == current.length()) {
+    int unpack(ByteBuffer target) throws IOException {
+        while (!current.hasRemaining()) {
             if (!next()) {
                 return -1;
             }
         }
-        int got = Math.min(length, current.length() - at);
-        System.arraycopy(current.bytes(), at, target, offset, got);
-        at += got;
+        int got = Math.min(target.remaining(), current.remaining());
+        target.put(current.slice(current.position(), got));
+        current.position(current.position() + got);
         return got;
     }
 
     private boolean next() throws IOException {
-        if (current.bytes().length == largest) {
-            empty.add(current.bytes());
+        if (current.capacity() == largest) {
+            empty.add(current);
         }
-        current = new Piece(new byte[0], 0);
-        at = 0;
+        current = ByteBuffer.allocate(0);
         while (asked < pieces && inHand.size() < ahead) {
             int index = asked++;
             inHand.addLast(workers.submit(() -> unpack(index)));
@@ -106,19 +102,19 @@ final class PieceStream extends BulkStream {
         return true;
     }
 
-    private Piece unpack(int index) throws IOException {
+    private ByteBuffer unpack(int index) throws IOException {
         Unpacker unpacker = idle.poll();
         if (unpacker == null) {
             unpacker = opener.open();
             all.add(unpacker);
         }
-        byte[] bytes = empty.poll();
-        if (bytes == null) {
-            bytes = new byte[largest];
+        ByteBuffer buffer = empty.poll();
+        if (buffer == null) {
+            buffer = outsideHeap ? ByteBuffer.allocateDirect(largest) : ByteBuffer.allocate(largest);
         }
-        int length = unpacker.piece(index, bytes);
+        unpacker.piece(index, buffer.clear());
         idle.add(unpacker);
-        return new Piece(bytes, length);
+        return buffer.flip();
     }
 
     @Override

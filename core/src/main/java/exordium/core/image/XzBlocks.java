@@ -1,16 +1,25 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
+import exordium.core.block.LittleEndian;
+import java.io.EOFException;
 import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
 import java.nio.file.Path;
+import java.util.zip.CRC32;
 import org.tukaani.xz.SeekableFileInputStream;
 import org.tukaani.xz.SeekableXZInputStream;
 
 /** The blocks of an .xz, which its index lists and which unpack on their own (The .xz File Format, 1.1.0). */
 final class XzBlocks implements PieceStream.Unpacker {
+    private static final int PIECE = 1 << 18;
+
+    private final Path path;
     private final SeekableXZInputStream xz;
 
     XzBlocks(Path path) throws IOException {
+        this.path = path;
         SeekableFileInputStream file = new SeekableFileInputStream(path.toFile());
         try {
             this.xz = new SeekableXZInputStream(file, ImageFile.XZ_MEMORY_KIB);
@@ -49,14 +58,56 @@ final class XzBlocks implements PieceStream.Unpacker {
         return PieceStream.worthwhile(count(), largest());
     }
 
+    /** By the system's library into a buffer outside the heap, by the one in Java into any other. */
     @Override
-    public int piece(int index, byte[] into) throws IOException {
+    public void piece(int index, ByteBuffer into) throws IOException {
         int length = (int) size(index);
-        xz.seekToBlock(index);
-        if (xz.readNBytes(into, 0, length) != length) {
-            throw new java.io.EOFException("block " + index + " is short");
+        into.limit(length);
+        if (into.isDirect()) {
+            bySystem(index, into);
+        } else {
+            xz.seekToBlock(index);
+            into.position(xz.readNBytes(into.array(), into.arrayOffset(), length));
         }
-        return length;
+        if (into.hasRemaining()) {
+            throw new EOFException("block " + index + " is short");
+        }
+    }
+
+    /** The block is given to the library as the first one of a stream; it checks it when the last of its bytes has come. */
+    private void bySystem(int index, ByteBuffer into) throws IOException {
+        ByteBuffer packed = ByteBuffer.allocateDirect(PIECE);
+        packed.put(header(xz.getBlockCheckType(index))).flip();
+        long at = xz.getBlockCompPos(index);
+        long end = at + xz.getBlockCompSize(index);
+        try (FileChannel channel = FileChannel.open(path);
+                SystemLzma decoder = new SystemLzma(0)) {
+            while (packed.hasRemaining() || at < end) {
+                if (!packed.hasRemaining()) {
+                    packed.clear().limit((int) Math.min(PIECE, end - at));
+                    int got = channel.read(packed, at);
+                    if (got <= 0) {
+                        throw new EOFException("block " + index + " is short");
+                    }
+                    at += got;
+                    packed.flip();
+                }
+                int before = packed.remaining();
+                decoder.unpack(packed, into, false);
+                if (packed.remaining() == before) {
+                    throw new IOException("block " + index + " holds more than the index tells");
+                }
+            }
+        }
+    }
+
+    /** A stream header for blocks checked in this way (2.1.1). */
+    private static byte[] header(int check) {
+        byte[] header = {(byte) 0xFD, '7', 'z', 'X', 'Z', 0, 0, (byte) check, 0, 0, 0, 0};
+        CRC32 crc = new CRC32();
+        crc.update(header, 6, 2);
+        LittleEndian.putU32(header, 8, crc.getValue());
+        return header;
     }
 
     @Override

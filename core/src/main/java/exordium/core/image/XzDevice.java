@@ -70,7 +70,7 @@ final class XzDevice implements BlockDevice {
     private byte[] unpack(int index, long at) throws MediumException {
         try {
             byte[] block = new byte[(int) blocks.size(index)];
-            blocks.piece(index, block);
+            blocks.piece(index, ByteBuffer.wrap(block));
             return block;
         } catch (IOException | RuntimeException e) {
             throw new MediumException(

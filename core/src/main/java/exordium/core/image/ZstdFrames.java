@@ -136,7 +136,7 @@ final class ZstdFrames implements PieceStream.Unpacker {
     }
 
     @Override
-    public int piece(int index, byte[] into) throws IOException {
+    public void piece(int index, ByteBuffer into) throws IOException {
         Frame frame = frames.get(index);
         ByteBuffer packed = ByteBuffer.allocate((int) frame.length());
         while (packed.hasRemaining()) {
@@ -145,11 +145,12 @@ final class ZstdFrames implements PieceStream.Unpacker {
             }
         }
         try {
-            long got = Zstd.decompressByteArray(into, 0, (int) frame.size(), packed.array(), 0, packed.array().length);
+            long got = Zstd.decompressByteArray(
+                    into.array(), into.arrayOffset(), (int) frame.size(), packed.array(), 0, packed.array().length);
             if (got != frame.size()) {
                 throw new IOException("the frame at byte " + frame.offset() + " holds less than it announces");
             }
-            return (int) frame.size();
+            into.position((int) frame.size());
         } catch (ZstdException e) {
             throw new IOException("the frame at byte " + frame.offset() + " is broken: " + e.getMessage(), e);
         }

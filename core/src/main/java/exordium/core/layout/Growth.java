@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.layout;
 
-import exordium.core.block.AlignedBuffers;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.LittleEndian;
 import exordium.core.finding.Basis;
@@ -23,6 +22,8 @@ public final class Growth {
     private static final long WHOLE = 1 << 20;
     private static final long MOST_MBR_SECTORS = 0xFFFF_FFFFL;
     private static final int ENTRIES = 446;
+    private static final int ENTRY = 16;
+    private static final int PRIMARY = 4;
     private static final int HEADER = 92;
 
     private final BlockDevice device;
@@ -42,7 +43,9 @@ public final class Growth {
     /** Where freeTail: percent of the medium that stay free behind the partition. */
     public static Growth plan(BlockDevice device, int freeTail) throws IOException {
         PartitionTable table = PartitionTables.read(device);
-        Optional<Partition> last = table.partitions().stream().max(Comparator.comparingLong(Partition::endByte));
+        Optional<Partition> last = table.partitions().stream()
+                .filter(each -> !each.holdsOthers())
+                .max(Comparator.comparingLong(Partition::endByte));
         Basis basis = Basis.houseRule(freeTail + " % left free");
         if (last.isEmpty()) {
             return new Growth(
@@ -53,23 +56,26 @@ public final class Growth {
                     Finding.stop("grow-no-partition", device.name() + " has no partition that could be grown.", basis));
         }
         Partition partition = last.get();
-        if (table.kind() == PartitionTable.Kind.MBR && (partition.number() > 4 || partition.holdsOthers())) {
+        boolean emptyBehind = table.partitions().stream()
+                .anyMatch(each -> each.holdsOthers() && each.startByte() >= partition.endByte());
+        if (emptyBehind) {
             return new Growth(
                     device,
                     table,
                     last,
                     0,
                     Finding.stop(
-                            "grow-logical",
-                            "The last partition of " + device.name()
-                                    + " is a logical one; those are not grown here. The system's own tools can.",
+                            "grow-extended",
+                            "An extended partition with nothing in it lies behind the last one of " + device.name()
+                                    + "; take that off first.",
                             basis));
         }
         long room = device.size().bytes() / 100 * (100 - freeTail);
         if (table.kind() == PartitionTable.Kind.GPT) {
             room = Math.min(room, device.size().bytes() - (WHOLE + table.sectorSize()));
         } else {
-            room = Math.min(room, partition.startByte() + MOST_MBR_SECTORS * table.sectorSize());
+            long first = holder(table, partition).orElse(partition).startByte();
+            room = Math.min(room, first + MOST_MBR_SECTORS * table.sectorSize());
         }
         long end = room / WHOLE * WHOLE;
         if (end <= partition.endByte()) {
@@ -99,6 +105,14 @@ public final class Growth {
                         basis));
     }
 
+    /** The extended partition around a logical one. */
+    private static Optional<Partition> holder(PartitionTable table, Partition partition) {
+        return table.partitions().stream()
+                .filter(each -> each.holdsOthers() && partition.number() > PRIMARY)
+                .filter(each -> each.startByte() < partition.startByte())
+                .findFirst();
+    }
+
     public Finding finding() {
         return finding;
     }
@@ -124,7 +138,12 @@ public final class Growth {
             return;
         }
         if (table.kind() == PartitionTable.Kind.MBR) {
-            mbr(last.get());
+            Optional<Partition> holder = holder(table, last.get());
+            if (holder.isPresent()) {
+                logical(holder.get(), last.get());
+            } else {
+                resize(0, last.get().number() - 1, end - last.get().startByte());
+            }
         } else {
             gpt(last.get());
         }
@@ -139,15 +158,43 @@ public final class Growth {
         }
     }
 
-    private void mbr(Partition partition) throws IOException {
-        byte[] sector = device.bytes(0, AlignedBuffers.ALIGNMENT);
-        int at = ENTRIES + (partition.number() - 1) * 16;
-        LittleEndian.putU32(sector, at + 12, (end - partition.startByte()) / table.sectorSize());
+    /**
+     * The extended partition reaches to the end first, then the link that leads to the last logical one, then that itself:
+     * cut off in between, every table still holds what it held.
+     */
+    private void logical(Partition holder, Partition partition) throws IOException {
+        int sector = table.sectorSize();
+        resize(0, holder.number() - 1, end - holder.startByte());
+        long before = -1;
+        long link = holder.startByte();
+        while (link < partition.startByte()) {
+            byte[] table = device.bytes(link, sector);
+            if (link + LittleEndian.u32(table, ENTRIES + 8) * sector == partition.startByte()) {
+                if (before >= 0) {
+                    resize(before, 1, end - link);
+                }
+                resize(link, 0, end - partition.startByte());
+                return;
+            }
+            before = link;
+            link = holder.startByte() + LittleEndian.u32(table, ENTRIES + ENTRY + 8) * sector;
+            if (link <= before) {
+                break;
+            }
+        }
+        throw new UnreadableInput("The logical partitions of " + device.name() + " do not stand in their order.");
+    }
+
+    /** Gives an entry of the table at a position another length; where it begins stays. */
+    private void resize(long position, int entry, long bytes) throws IOException {
+        byte[] sector = device.bytes(position, table.sectorSize());
+        int at = ENTRIES + entry * ENTRY;
+        LittleEndian.putU32(sector, at + 12, bytes / table.sectorSize());
         // Heads and cylinders say nothing past 8 GB; this is what stands there then.
         sector[at + 5] = (byte) 0xFE;
         sector[at + 6] = (byte) 0xFF;
         sector[at + 7] = (byte) 0xFF;
-        write(0, sector);
+        write(position, sector);
     }
 
     /** The copy at the new end first; the old one is wiped, since it would lie inside the grown partition. */

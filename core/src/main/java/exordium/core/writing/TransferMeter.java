@@ -12,6 +12,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BooleanSupplier;
 import java.util.function.LongSupplier;
 
 /**
@@ -43,8 +44,13 @@ public final class TransferMeter implements TransferWatch {
 
     private record Tick(long at, long done) {}
 
+    /** A target that has told nothing for so long is not waited for any more when the time left is told. */
+    private static final long SILENT_NANOS = 30_000_000_000L;
+
     private final LongSupplier nanoClock;
     private final boolean readsBack;
+    private final BooleanSupplier stopped;
+    private final List<TransferMeter> beside = new ArrayList<>();
     private final Map<Phase, List<Sounding>> soundings = new EnumMap<>(Phase.class);
     private final Deque<Tick> ticks = new ArrayDeque<>();
     private Phase phase = Phase.WRITING;
@@ -57,8 +63,20 @@ public final class TransferMeter implements TransferWatch {
      * @param readsBack whether a phase of reading back follows the writing, and belongs to the time left
      */
     public TransferMeter(LongSupplier nanoClock, boolean readsBack) {
+        this(nanoClock, readsBack, () -> false);
+    }
+
+    private TransferMeter(LongSupplier nanoClock, boolean readsBack, BooleanSupplier stopped) {
         this.nanoClock = nanoClock;
         this.readsBack = readsBack;
+        this.stopped = stopped;
+    }
+
+    /** One for a further target of the same work: it follows this one's stop, and a moment is that of the slowest. */
+    public synchronized TransferWatch beside() {
+        TransferMeter other = new TransferMeter(nanoClock, readsBack, this::cancelled);
+        beside.add(other);
+        return other;
     }
 
     @Override
@@ -80,14 +98,35 @@ public final class TransferMeter implements TransferWatch {
 
     @Override
     public boolean cancelled() {
-        return cancelled;
+        return cancelled || stopped.getAsBoolean();
     }
 
     public void cancel() {
         cancelled = true;
     }
 
+    /** Where several targets are worked on, of the one that takes longest still. */
     public synchronized Moment moment() {
+        Moment slowest = own();
+        for (TransferMeter other : beside) {
+            Moment theirs = other.moment();
+            boolean longer = left(theirs).compareTo(left(slowest)) > 0;
+            if (longer && !other.silent()) {
+                slowest = theirs;
+            }
+        }
+        return slowest;
+    }
+
+    private static Duration left(Moment moment) {
+        return moment.left().orElse(Duration.ZERO);
+    }
+
+    private synchronized boolean silent() {
+        return ticks.isEmpty() || nanoClock.getAsLong() - ticks.peekLast().at() > SILENT_NANOS;
+    }
+
+    private Moment own() {
         ByteRate rate = rate();
         Optional<ByteSize> whole = total < 0 ? Optional.empty() : Optional.of(ByteSize.of(total));
         Optional<Duration> left = whole.filter(size -> rate.bytesPerSecond() > 0)

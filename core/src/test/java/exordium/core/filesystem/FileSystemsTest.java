@@ -13,6 +13,7 @@ import java.io.RandomAccessFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 import java.util.regex.Matcher;
@@ -90,6 +91,33 @@ class FileSystemsTest {
         assertThat(GeneralTools.run("mdir", "-b", "-i", file.toString(), "::").toLowerCase(Locale.ROOT))
                 .contains("::/ssh");
         assertThat(GeneralTools.exitOf("fsck.fat", "-n", file.toString())).isZero();
+    }
+
+    /** Names as mdir, a general tool, lists them: small letters too where a name has no long form. */
+    @ParameterizedTest
+    @CsvSource({"12, 1", "16, 20", "32, 40"})
+    void fatNamesAreWrittenAsMdirWritesThem(String bits, int mib) throws IOException {
+        Path file = blank(mib);
+        GeneralTools.run("mkfs.vfat", "-F", bits, "-s", "1", file.toString());
+        GeneralTools.run("mmd", "-i", file.toString(), "::overlays", "::Tide tables", "::Tide tables/old");
+        for (String name : List.of("config.txt", "KERNEL8.IMG", "start.ELF", "A long name.txt", "fixup.dat")) {
+            Path each = Files.writeString(folder.resolve(name), name);
+            for (String into : List.of("::", "::overlays/", "::Tide tables/old/")) {
+                GeneralTools.run("mcopy", "-i", file.toString(), each.toString(), into);
+            }
+        }
+        try (FileDevice device = FileDevice.forReading(file)) {
+            FileSystemReader reader = FileSystems.open(device).orElseThrow();
+            for (String into : List.of("/", "/overlays", "/Tide tables/old")) {
+                List<String> told = GeneralTools.run("mdir", "-b", "-i", file.toString(), "::" + into)
+                        .lines()
+                        .map(line -> line.replaceFirst("/$", ""))
+                        .map(line -> line.substring(line.lastIndexOf('/') + 1))
+                        .toList();
+                assertThat(reader.list(into)).containsExactlyInAnyOrderElementsOf(told);
+            }
+            assertThat(reader.read("/overlays/config.txt")).contains("config.txt".getBytes(StandardCharsets.UTF_8));
+        }
     }
 
     @ParameterizedTest

@@ -144,6 +144,8 @@ class ImageFileTest {
         Files.write(folder.resolve("second.img"), new byte[10]);
         GeneralTools.run(folder, "zip", "-q", "two.zip", "image.img", "second.img");
         Path two = folder.resolve("two.zip");
+        assertThat(ImageFile.choices(two)).containsExactly("image.img", "second.img");
+        assertThat(ImageFile.choices(folder.resolve("image.img"))).isEmpty();
         assertThatThrownBy(() -> ImageFile.open(two))
                 .hasMessageContaining("holds 2 images")
                 .hasMessageContaining("second.img");
@@ -270,16 +272,18 @@ class ImageFileTest {
         }
     }
 
-    /** Large ones are unpacked by the system's xz: whole ones come out, damaged ones are told, and closing early ends it. */
-    @Test
-    void aLargeXzIsUnpackedByTheSystemsOwnTool() throws IOException {
-        assertThat(SystemXz.isThere()).isTrue();
-        byte[] noise = new byte[20 << 20];
+    /** Large ones are unpacked by the system's library: whole ones come out, damaged and cut ones are told. */
+    @ParameterizedTest
+    @ValueSource(strings = {"-0 --block-size=4MiB -C sha256", "-0 -T1"})
+    void aLargeXzIsUnpackedByTheSystemsLibrary(String options) throws IOException {
+        assertThat(SystemLzma.isThere()).isTrue();
+        byte[] noise = new byte[17 << 20];
         new Random(12).nextBytes(noise);
+        Arrays.fill(noise, 3 << 20, (3 << 20) + 300_000, (byte) 7);
         Path file = Files.write(folder.resolve("noise.img"), noise);
-        GeneralTools.run("xz", "-0", "--block-size=4MiB", file.toString());
+        GeneralTools.run("sh", "-c", "xz " + options + " " + file);
         Path packed = folder.resolve("noise.img.xz");
-        assertThat(Files.size(packed)).isGreaterThan(SystemXz.WORTH);
+        assertThat(Files.size(packed)).isGreaterThan(ImageFile.WORTH_THE_SYSTEM);
         try (InputStream stream = ImageFile.open(packed).stream()) {
             assertThat(stream.readAllBytes()).isEqualTo(noise);
         }
@@ -296,5 +300,23 @@ class ImageFileTest {
                 })
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("noise.img.xz is not a whole xz file");
+    }
+
+    /** Two streams in one file with padding between them, which the format allows (The .xz File Format, 2.2). */
+    @Test
+    void severalStreamsInOneLargeXzComeOutOneAfterTheOther() throws IOException {
+        byte[] noise = new byte[9 << 20];
+        new Random(13).nextBytes(noise);
+        Path one = Files.write(folder.resolve("one"), noise);
+        GeneralTools.run(
+                "sh",
+                "-c",
+                "cd " + folder
+                        + " && xz -0 -T1 -c one > two.img.xz && printf '\\0\\0\\0\\0' >> two.img.xz && xz -0 -T1 -c -C crc32 "
+                        + one + " >> two.img.xz");
+        try (InputStream stream = ImageFile.open(folder.resolve("two.img.xz")).stream()) {
+            assertThat(stream.readNBytes(noise.length)).isEqualTo(noise);
+            assertThat(stream.readAllBytes()).isEqualTo(noise);
+        }
     }
 }

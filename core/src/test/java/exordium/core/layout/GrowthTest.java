@@ -95,9 +95,40 @@ class GrowthTest {
         Path none = folder.resolve("none.img");
         enlarge(none, 10);
         assertThatThrownBy(() -> grow(none, 1)).isInstanceOf(Refused.class).hasMessageContaining("no partition");
-        Path logical = folder.resolve("logical.img");
-        enlarge(logical, 60);
-        GeneralTools.feed("label: dos\nsize=10M\ntype=5\nsize=10M\n", "sfdisk", "-q", logical.toString());
-        assertThatThrownBy(() -> grow(logical, 1)).isInstanceOf(Refused.class).hasMessageContaining("logical");
+        Path behind = folder.resolve("behind.img");
+        enlarge(behind, 60);
+        GeneralTools.feed("label: dos\nsize=10M\nsize=20M,type=5\n", "sfdisk", "-q", behind.toString());
+        assertThatThrownBy(() -> grow(behind, 1)).isInstanceOf(Refused.class).hasMessageContaining("extended");
+    }
+
+    /** sfdisk, a general tool, made the chain and reads it back. */
+    @ParameterizedTest
+    @ValueSource(ints = {1, 2, 3})
+    void theLastLogicalPartitionGrowsWithWhatHoldsIt(int logicals) throws IOException {
+        Path disk = folder.resolve("logical.img");
+        enlarge(disk, 60);
+        GeneralTools.feed(
+                "label: dos\nsize=10M,type=c\ntype=5\n" + "size=10M\n".repeat(logicals),
+                "sfdisk",
+                "-q",
+                disk.toString());
+        String before = starts(disk);
+        enlarge(disk, 400);
+        grow(disk, 5);
+        assertThat(starts(disk)).isEqualTo(before);
+        assertThat(GeneralTools.exitOf("sfdisk", "-V", disk.toString())).isZero();
+        try (FileDevice device = FileDevice.forReading(disk)) {
+            PartitionTable table = PartitionTables.read(device);
+            assertThat(table.findings()).isEmpty();
+            long end = 380 * MIB;
+            assertThat(table.number(2).orElseThrow().endByte()).isEqualTo(end);
+            assertThat(table.number(4 + logicals).orElseThrow().endByte()).isEqualTo(end);
+        }
+        String told = GeneralTools.run("sfdisk", "-J", disk.toString());
+        assertThat(told.lines().filter(line -> line.contains("\"node\""))).hasSize(2 + logicals);
+    }
+
+    private static String starts(Path disk) {
+        return GeneralTools.run("sfdisk", "-d", disk.toString()).replaceAll("size=\\s*\\d+", "");
     }
 }

@@ -3,6 +3,7 @@ package exordium.core.writing;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import exordium.core.block.TransferWatch;
 import exordium.core.block.TransferWatch.Phase;
 import exordium.core.quantity.ByteSize;
 import java.time.Duration;
@@ -37,6 +38,25 @@ class TransferMeterTest {
         chunk(Phase.READING_BACK, 20_000_000, 20_000_000, 1, 200_000_000);
         assertThat(meter.moment().left()).contains(Duration.ofSeconds(8));
         assertThat(meter.moment().done()).isEqualTo(ByteSize.of(40_000_000));
+    }
+
+    @Test
+    void ofSeveralTargetsTheSlowestTellsTheTimeLeftUntilItFallsSilent() {
+        TransferWatch other = meter.beside();
+        for (int i = 0; i < 5; i++) {
+            chunk(Phase.READING_BACK, i * 20_000_000L, 20_000_000, 1, 200_000_000);
+            other.moved(Phase.READING_BACK, i * 5_000_000L, 5_000_000, 1, 200_000_000);
+        }
+        // 175 MB at 5 MB/s against 100 MB at 20 MB/s.
+        assertThat(meter.moment().left()).contains(Duration.ofSeconds(35));
+        assertThat(meter.moment().done()).isEqualTo(ByteSize.of(25_000_000));
+        for (int i = 5; i < 9; i++) {
+            chunk(Phase.READING_BACK, i * 20_000_000L, 20_000_000, 10, 200_000_000);
+        }
+        assertThat(meter.moment().done()).isEqualTo(ByteSize.of(180_000_000));
+        assertThat(other.cancelled()).isFalse();
+        meter.cancel();
+        assertThat(other.cancelled()).isTrue();
     }
 
     @Test

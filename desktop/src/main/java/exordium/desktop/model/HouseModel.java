@@ -325,7 +325,7 @@ public final class HouseModel implements AutoCloseable {
                         each.plan(),
                         each.target(),
                         Optional.of(board),
-                        each.equals(plans.get(0)) ? meter : meter.quiet()))
+                        each.equals(plans.get(0)) ? meter : meter.beside()))
                 .toList();
         writing(title, board, orders, meter, grow, () -> WriteJob.runAll(workspace(), orders));
     }

@@ -1,0 +1,43 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.image;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.ByteBuffer;
+
+/** An .xz unpacked from its beginning to its end by the system's library. */
+final class LzmaStream extends BulkStream {
+    private static final int PIECE = 1 << 18;
+
+    private final InputStream file;
+    private final SystemLzma decoder;
+    private final byte[] heap = new byte[PIECE];
+    private final ByteBuffer packed = ByteBuffer.allocateDirect(PIECE).limit(0);
+    private boolean last;
+    private boolean ended;
+
+    LzmaStream(InputStream file) throws IOException {
+        this.file = file;
+        this.decoder = new SystemLzma(SystemLzma.CONCATENATED);
+    }
+
+    @Override
+    int unpack(ByteBuffer target) throws IOException {
+        int start = target.position();
+        while (!ended && target.position() == start) {
+            if (!packed.hasRemaining() && !last) {
+                int got = file.readNBytes(heap, 0, PIECE);
+                last = got < PIECE;
+                packed.clear().put(heap, 0, got).flip();
+            }
+            ended = decoder.unpack(packed, target, last);
+        }
+        return target.position() == start ? -1 : target.position() - start;
+    }
+
+    @Override
+    public void close() throws IOException {
+        decoder.close();
+        file.close();
+    }
+}
