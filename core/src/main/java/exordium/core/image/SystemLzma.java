@@ -34,6 +34,7 @@ final class SystemLzma implements Closeable {
     private static final int NO_PROGRESS = 10;
 
     private final Memory stream = new Memory(STREAM_BYTES);
+    private final int flags;
 
     /** The functions as they are called there. */
     private static final class Library {
@@ -61,7 +62,13 @@ final class SystemLzma implements Closeable {
 
     /** Where flags: 0 or {@link #CONCATENATED}. */
     SystemLzma(int flags) throws IOException {
+        this.flags = flags;
         stream.clear();
+        begin();
+    }
+
+    /** Begins with another file; what memory is held is kept. */
+    void begin() throws IOException {
         int result = Library.lzma_stream_decoder(stream, ImageFile.XZ_MEMORY_KIB * 1024L, flags);
         if (result != OK) {
             throw new IOException(words(result));

@@ -17,6 +17,9 @@ final class XzBlocks implements PieceStream.Unpacker {
 
     private final Path path;
     private final SeekableXZInputStream xz;
+    private SystemLzma system;
+    private ByteBuffer packed;
+    private FileChannel channel;
 
     XzBlocks(Path path) throws IOException {
         this.path = path;
@@ -76,27 +79,29 @@ final class XzBlocks implements PieceStream.Unpacker {
 
     /** The block is given to the library as the first one of a stream; it checks it when the last of its bytes has come. */
     private void bySystem(int index, ByteBuffer into) throws IOException {
-        ByteBuffer packed = ByteBuffer.allocateDirect(PIECE);
-        packed.put(header(xz.getBlockCheckType(index))).flip();
+        if (system == null) {
+            system = new SystemLzma(0);
+            packed = ByteBuffer.allocateDirect(PIECE);
+            channel = FileChannel.open(path);
+        }
+        system.begin();
+        packed.clear().put(header(xz.getBlockCheckType(index))).flip();
         long at = xz.getBlockCompPos(index);
         long end = at + xz.getBlockCompSize(index);
-        try (FileChannel channel = FileChannel.open(path);
-                SystemLzma decoder = new SystemLzma(0)) {
-            while (packed.hasRemaining() || at < end) {
-                if (!packed.hasRemaining()) {
-                    packed.clear().limit((int) Math.min(PIECE, end - at));
-                    int got = channel.read(packed, at);
-                    if (got <= 0) {
-                        throw new EOFException("block " + index + " is short");
-                    }
-                    at += got;
-                    packed.flip();
+        while (packed.hasRemaining() || at < end) {
+            if (!packed.hasRemaining()) {
+                packed.clear().limit((int) Math.min(PIECE, end - at));
+                int got = channel.read(packed, at);
+                if (got <= 0) {
+                    throw new EOFException("block " + index + " is short");
                 }
-                int before = packed.remaining();
-                decoder.unpack(packed, into, false);
-                if (packed.remaining() == before) {
-                    throw new IOException("block " + index + " holds more than the index tells");
-                }
+                at += got;
+                packed.flip();
+            }
+            int before = packed.remaining();
+            system.unpack(packed, into, false);
+            if (packed.remaining() == before) {
+                throw new IOException("block " + index + " holds more than the index tells");
             }
         }
     }
@@ -112,6 +117,10 @@ final class XzBlocks implements PieceStream.Unpacker {
 
     @Override
     public void close() throws IOException {
+        if (system != null) {
+            system.close();
+            channel.close();
+        }
         xz.close();
     }
 }
