@@ -9,6 +9,7 @@ import exordium.desktop.draw.JobBar;
 import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.ImageSource;
 import exordium.desktop.model.Place;
+import exordium.jobs.LaidOpen;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
 import exordium.store.Logbook;
@@ -17,6 +18,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.TreeSet;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -364,6 +367,44 @@ class WindowTest {
                 () -> ((TextArea) hand.see("inside-text")).getText().startsWith("It is in"));
         assertThat(house.workspace().folder().resolve("files")).isNotEmptyDirectory();
         hand.press(KeyCode.ESCAPE);
+        robot.interact(() -> house.go(Place.Shelf.MEDIA));
+        hand.click("medium-tide-clock-card");
+        hand.click("medium-inside");
+        hand.until(
+                "the drive's files are listed",
+                () -> ((ListView<?>) hand.see("inside-files")).getItems().size() > 3);
+        ComboBox<LaidOpen.Subject> beside = box("inside-beside");
+        hand.until(
+                "there is something to hold it against", () -> beside.getItems().size() > 10);
+        robot.interact(() -> beside.setValue(beside.getItems().get(0)));
+        hand.until(
+                "what differs is told",
+                () -> ((TextArea) hand.see("inside-text")).getText().contains("pieces of 64 KiB"));
+        hand.press(KeyCode.ESCAPE);
+    }
+
+    @Test
+    void ofAnArchiveWithSeveralImagesOneIsChosen(FxRobot robot) throws IOException {
+        Path archive = house.workspace().folder().resolve("both.zip");
+        try (ZipOutputStream zip = new ZipOutputStream(Files.newOutputStream(archive))) {
+            for (String name : List.of("lite.img", "full.img")) {
+                zip.putNextEntry(new ZipEntry(name));
+                zip.write(new byte[8192]);
+            }
+        }
+        ready(robot);
+        robot.interact(() -> house.go(Place.Form.SHELVE_IMAGE));
+        hand.see("image-file");
+        assertThat(stage.getScene().getRoot().lookup("#image-which").isVisible())
+                .isFalse();
+        robot.interact(() -> ((TextField) hand.see("image-file")).setText(archive.toString()));
+        hand.click("form-deed");
+        hand.until("the choice is offered", () -> hand.text("form-problem").contains("holds 2 images"));
+        robot.interact(() -> this.<String>box("image-which").setValue("full.img"));
+        hand.click("form-deed");
+        hand.until(
+                "it is on the shelf",
+                () -> Files.exists(house.workspace().images().resolve("full.img")));
     }
 
     @Test

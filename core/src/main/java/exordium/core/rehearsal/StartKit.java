@@ -83,7 +83,7 @@ public record StartKit(
 
     /** In one line: which boards it starts, and who gets in. */
     public String said() {
-        return (boards.isEmpty() ? "no start files known here" : "has start files for " + String.join(", ", boards))
+        return (boards.isEmpty() ? "No start files known here" : "Has start files for " + String.join(", ", boards))
                 + kernel.map(version -> ", kernel " + version).orElse("")
                 + width.map(bits -> ", " + bits + " bits").orElse("")
                 + (remoteLogin ? ", remote login on" : ", remote login off")
