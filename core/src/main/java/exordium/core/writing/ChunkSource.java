@@ -116,6 +116,11 @@ final class ChunkSource implements Closeable {
             }
         } catch (IOException e) {
             ready.add(new Delivery(null, e));
+        } catch (OutOfMemoryError e) {
+            ready.add(new Delivery(null, new IOException("there is not enough memory to unpack the image", e)));
+        } catch (RuntimeException | Error e) {
+            // Whatever it was, nobody waits for a thread that is gone.
+            ready.add(new Delivery(null, new IOException("the image cannot be read: " + e, e)));
         } catch (InterruptedException e) {
             // The consumer went away; there is nobody left to tell.
             Thread.currentThread().interrupt();
