@@ -9,6 +9,8 @@ import exordium.core.testing.GeneralTools;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -76,6 +78,12 @@ class ImageCommandsTest {
                                 "one.img")
                         .sentence())
                 .contains("2 targets and 1 names");
+        List<String> nine = new ArrayList<>(List.of("write", disk.toString(), one.toString(), "--confirm", "one.img"));
+        for (int i = 0; i < 8; i++) {
+            nine.addAll(List.of("--also", folder.resolve("more" + i).toString(), "--confirm", "more" + i));
+        }
+        assertThat(terminal.run(nine.toArray(String[]::new)).sentence()).contains("At most 8 targets");
+        assertThat(folder.resolve("more0")).doesNotExist();
     }
 
     /** What file systems and tables hold arrives; between them the target keeps what it had. */

@@ -38,6 +38,8 @@ import java.util.concurrent.CancellationException;
 
 /** Writes an image to a target: plan, run, report, logbook. */
 public final class WriteJob {
+    /** Each takes two buffers of 4 MiB beside what unpacking takes. */
+    static final int MOST_TARGETS = 8;
     /** Under this a rate says more of the start than of the medium. */
     private static final long LEAST_TO_MEASURE = 32 << 20;
 
@@ -188,6 +190,10 @@ public final class WriteJob {
         }
 
         List<WriteReport> run() throws IOException {
+            if (orders.size() > MOST_TARGETS) {
+                throw new UnreadableInput("At most " + MOST_TARGETS + " targets are written at once, not "
+                        + orders.size() + "; nothing was touched.");
+            }
             for (Order order : orders) {
                 Refused.ifAnyStops(order.plan().findings());
             }

@@ -59,9 +59,8 @@ class ImageComparisonTest {
         assertThat(found.layout()).isEmpty();
         assertThat(found.files())
                 .contains(
-                        // A short name in small letters is told in capitals, as it stands in the folder.
-                        new FileChange(1, "/CONFIG.TXT", Kind.CHANGED),
-                        new FileChange(1, "/OLD.TXT", Kind.GONE),
+                        new FileChange(1, "/config.txt", Kind.CHANGED),
+                        new FileChange(1, "/old.txt", Kind.GONE),
                         new FileChange(2, "/etc/motd", Kind.CHANGED),
                         new FileChange(2, "/etc/new", Kind.NEW));
         assertThat(found.files()).hasSize(4);
