@@ -169,7 +169,7 @@ class MachineDrivesTest {
                     .contains("different", "card.img differs", "byte 77, 3 bytes", "past the page cache", "800 000 B");
         }
         assertThat(Files.readString(Path.of(pdf.toString().replace(".pdf", ".json"))))
-                .contains("\"verdict\" : \"DIFFERENT\"");
+                .contains("\"verdict\" : \"different\"");
         assertThat(bench.workspace().log().last().orElseThrow().kind()).isEqualTo("report-saved");
     }
 }
