@@ -19,6 +19,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import picocli.CommandLine;
 
 /** Commands that need no demo, each with its JSON and its exit code. */
 class CommandLineTest {
@@ -36,6 +37,13 @@ class CommandLineTest {
         List<String> texts = new java.util.ArrayList<>();
         array.forEach(each -> texts.add(each.asText()));
         return texts;
+    }
+
+    @Test
+    void everyCommandIsCalledByTheNameItSaysItHas() {
+        Main.COMMANDS.forEach((name, command) -> assertThat(
+                        command.getAnnotation(CommandLine.Command.class).name())
+                .isEqualTo(name));
     }
 
     @Test

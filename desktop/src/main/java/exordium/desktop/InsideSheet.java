@@ -7,6 +7,10 @@ import exordium.core.quantity.ByteSize;
 import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.InsideModel;
 import exordium.jobs.LaidOpen;
+import java.util.function.Consumer;
+import javafx.animation.Animation;
+import javafx.animation.KeyFrame;
+import javafx.animation.Timeline;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -16,6 +20,7 @@ import javafx.scene.control.TextArea;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
+import javafx.util.Duration;
 
 /** An image or a drive laid open over the window: its partitions, folders and files, a small text shown, one copied out, another image or drive beside. */
 final class InsideSheet extends VBox implements Overlay {
@@ -26,6 +31,10 @@ final class InsideSheet extends VBox implements Overlay {
     private final ListView<FileEntry> list = new ListView<>();
     private final TextArea text = new TextArea();
     private final Button copy = Parts.button("Copy it out", this::copyOut);
+    private final Timeline clock = new Timeline(new KeyFrame(Duration.millis(500), event -> tick()));
+    /** Where it is said how far something is that takes long; null while nothing does. */
+    private Consumer<String> waiting;
+
     private String folder = "/";
 
     InsideSheet(HouseModel house, LaidOpen.Subject subject, Runnable close) {
@@ -69,11 +78,12 @@ final class InsideSheet extends VBox implements Overlay {
         beside.setId("inside-beside");
         beside.setPromptText("hold it against …");
         beside.setAccessibleText("Another image or drive to hold it against");
-        WordCell.in(beside, LaidOpen.Subject::title);
+        WordCell.in(beside, each -> each.title() + ", " + each.place());
         model.others(beside.getItems()::setAll);
         beside.valueProperty().addListener((property, before, now) -> {
-            text.setText("Comparing every piece and every file …");
-            model.compare(now, lines -> text.setText(String.join("\n", lines)));
+            list.getSelectionModel().clearSelection();
+            waitFor(text::setText, "Comparing every piece and every file …");
+            model.compare(now, lines -> done(text::setText, String.join("\n", lines)));
         });
         Button leave = Parts.button("Close", close);
         leave.setId("inside-close");
@@ -89,8 +99,10 @@ final class InsideSheet extends VBox implements Overlay {
                                 Parts.label("Enter opens a folder, Backspace leaves it.", "aside", "small"),
                                 Parts.spring(),
                                 leave));
+        clock.setCycleCount(Animation.INDEFINITE);
+        waitFor(about::setText, "Looking into it …");
         model.about(told -> {
-            about.setText(told.kit().said());
+            done(about::setText, told.kit().said());
             partition
                     .getItems()
                     .setAll(told.inspection().partitions().stream()
@@ -104,9 +116,28 @@ final class InsideSheet extends VBox implements Overlay {
         });
         sceneProperty().addListener((property, before, now) -> {
             if (now == null) {
+                clock.stop();
                 model.close();
             }
         });
+    }
+
+    private void waitFor(Consumer<String> where, String words) {
+        where.accept(words);
+        waiting = more -> where.accept(words + "  " + more + ". Closing stops it.");
+        clock.play();
+    }
+
+    private void done(Consumer<String> where, String words) {
+        clock.stop();
+        waiting = null;
+        where.accept(words);
+    }
+
+    private void tick() {
+        if (waiting != null) {
+            waiting.accept(model.progress());
+        }
     }
 
     private static String words(PartitionContent content) {

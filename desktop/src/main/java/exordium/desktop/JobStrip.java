@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop;
 
-import exordium.core.quantity.Span;
 import exordium.core.writing.TransferMeter;
 import exordium.desktop.draw.JobBar;
 import exordium.desktop.model.HouseModel;
@@ -79,7 +78,6 @@ final class JobStrip extends HBox {
         }
         TransferMeter.Moment moment = job.meter().moment();
         bar.show(Optional.of(moment), true);
-        figures.setText(moment.phase().text() + "  " + moment.rate().said()
-                + moment.left().map(left -> "  ·  " + Span.left(left) + " left").orElse(""));
+        figures.setText(moment.said());
     }
 }

@@ -11,6 +11,7 @@ import exordium.core.image.ImageFile;
 import exordium.core.inspection.UnpackedImage;
 import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteSize;
+import exordium.core.quantity.Coded;
 import exordium.core.writing.JournalFile;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.WriteMode;
@@ -141,7 +142,7 @@ public final class WriteJob {
         }
 
         public WriteMode mode() {
-            return WriteMode.valueOf(stand.head().mode().toUpperCase(java.util.Locale.ROOT));
+            return Coded.of(WriteMode.class, stand.head().mode());
         }
 
         public String sentence() {

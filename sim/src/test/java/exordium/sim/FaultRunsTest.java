@@ -31,6 +31,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Random;
 import org.apache.commons.io.FileUtils;
+import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -50,7 +51,14 @@ class FaultRunsTest {
     @TempDir
     Path disk;
 
+    private Path memory;
+
     private final ProfileReader profiles = new ProfileReader();
+
+    @AfterEach
+    void forget() throws IOException {
+        FileUtils.deleteDirectory(memory.toFile());
+    }
 
     private String fault(Random random, int image) {
         long at = random.nextInt(image);
@@ -116,7 +124,7 @@ class FaultRunsTest {
         Random random = new Random(seed);
         byte[] noise = new byte[MOST_BYTES];
         random.nextBytes(noise);
-        Path memory = Files.isWritable(MEMORY) ? Files.createTempDirectory(MEMORY, "fault-runs") : disk;
+        memory = Files.isWritable(MEMORY) ? Files.createTempDirectory(MEMORY, "fault-runs") : disk;
         int[] verdicts = new int[Verdict.values().length];
         long begin = System.nanoTime();
         for (int run = 0; run < RUNS; run++) {
@@ -171,7 +179,6 @@ class FaultRunsTest {
                 }
             }
         }
-        FileUtils.deleteDirectory(memory.toFile());
         assertThat(verdicts[Verdict.VERIFIED.ordinal()]).isPositive();
         assertThat(verdicts[Verdict.DIFFERENT.ordinal()]).isPositive();
         assertThat(verdicts[Verdict.FAILED.ordinal()]).isPositive();

@@ -10,7 +10,6 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import org.jdbi.v3.core.Jdbi;
 
@@ -147,7 +146,7 @@ public final class Media {
                 .bind("id", id)
                 .map((row, context) -> new Details(
                         row.getString("label"),
-                        State.valueOf(row.getString("state").toUpperCase(Locale.ROOT)),
+                        Coded.of(State.class, row.getString("state")),
                         row.getString("note"),
                         Optional.ofNullable(row.getString("since")).map(LocalDate::parse),
                         Optional.ofNullable(row.getString("disk_id")),

@@ -4,6 +4,7 @@ package exordium.core.writing;
 import exordium.core.block.TransferWatch;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
+import exordium.core.quantity.Span;
 import java.time.Duration;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
@@ -34,6 +35,12 @@ public final class TransferMeter implements TransferWatch {
 
     /** A moment of the transfer. */
     public record Moment(Phase phase, ByteSize done, Optional<ByteSize> total, ByteRate rate, Optional<Duration> left) {
+        /** What is being done, how fast, how long still. */
+        public String said() {
+            return phase.text() + "  " + rate.said()
+                    + left.map(time -> "  ·  " + Span.left(time) + " left").orElse("");
+        }
+
         /** Of the present phase, from 0 to 1. */
         public double share() {
             return total.filter(size -> size.bytes() > 0)

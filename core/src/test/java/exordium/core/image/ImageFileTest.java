@@ -272,7 +272,7 @@ class ImageFileTest {
         }
     }
 
-    /** Large ones are unpacked by the system's library: whole ones come out, damaged and cut ones are told. */
+    /** Large ones are unpacked by the system's library: whole ones come out, damaged ones are told. */
     @ParameterizedTest
     @ValueSource(strings = {"-0 --block-size=4MiB -C sha256", "-0 -T1"})
     void aLargeXzIsUnpackedByTheSystemsLibrary(String options) throws IOException {

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.model;
 
-import exordium.core.block.TransferWatch;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.filesystem.FileSystemReader;
 import exordium.core.finding.UnreadableInput;
@@ -9,6 +8,7 @@ import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.ImageComparison;
 import exordium.core.inspection.Inspector;
 import exordium.core.rehearsal.StartKit;
+import exordium.core.writing.TransferMeter;
 import exordium.jobs.LaidOpen;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -29,6 +29,9 @@ public final class InsideModel implements AutoCloseable {
 
     private final HouseModel house;
     private final LaidOpen.Subject subject;
+    /** Unpacking and comparing may take long; closing stops either. */
+    private final TransferMeter meter = new TransferMeter(System::nanoTime, false);
+
     private LaidOpen open;
     private boolean closed;
 
@@ -53,9 +56,14 @@ public final class InsideModel implements AutoCloseable {
             throw new UnreadableInput(subject.title() + " is closed already.");
         }
         if (open == null) {
-            open = LaidOpen.of(subject, house.targets(), TransferWatch.NONE);
+            open = LaidOpen.of(subject, house.targets(), meter);
         }
         return open.device();
+    }
+
+    /** How far what takes long has come, in words. */
+    public String progress() {
+        return meter.moment().said();
     }
 
     /** What it can be held against. */
@@ -130,8 +138,8 @@ public final class InsideModel implements AutoCloseable {
     public void compare(LaidOpen.Subject other, Consumer<List<String>> sink) {
         house.look(
                 () -> {
-                    try (LaidOpen opened = LaidOpen.of(other, house.targets(), TransferWatch.NONE)) {
-                        return lines(ImageComparison.of(device(), opened.device(), TransferWatch.NONE));
+                    try (LaidOpen opened = LaidOpen.of(other, house.targets(), meter)) {
+                        return lines(ImageComparison.of(device(), opened.device(), meter));
                     }
                 },
                 sink);
@@ -157,6 +165,7 @@ public final class InsideModel implements AutoCloseable {
 
     @Override
     public void close() {
+        meter.cancel();
         house.look(
                 () -> {
                     synchronized (this) {
