@@ -20,6 +20,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.concurrent.CancellationException;
 import java.util.function.Consumer;
 
 /** An image or a drive laid open: its partitions and files. Opened once, and kept until it is closed. */
@@ -30,7 +31,7 @@ public final class InsideModel implements AutoCloseable {
     private final HouseModel house;
     private final LaidOpen.Subject subject;
     /** Unpacking and comparing may take long; closing stops either. */
-    private final TransferMeter meter = new TransferMeter(System::nanoTime, false);
+    private TransferMeter meter = new TransferMeter(System::nanoTime, false);
 
     private LaidOpen open;
     private boolean closed;
@@ -134,15 +135,24 @@ public final class InsideModel implements AutoCloseable {
         return to;
     }
 
-    /** What differs from another one, line by line. */
+    /** What differs from another one, line by line; a comparison under way is given up, and tells nothing. */
     public void compare(LaidOpen.Subject other, Consumer<List<String>> sink) {
+        meter.cancel();
+        TransferMeter own = new TransferMeter(System::nanoTime, false);
+        meter = own;
         house.look(
                 () -> {
-                    try (LaidOpen opened = LaidOpen.of(other, house.targets(), meter)) {
-                        return lines(ImageComparison.of(device(), opened.device(), meter));
+                    try (LaidOpen opened = LaidOpen.of(other, house.targets(), own)) {
+                        return lines(ImageComparison.of(device(), opened.device(), own));
+                    } catch (CancellationException e) {
+                        return List.<String>of();
                     }
                 },
-                sink);
+                found -> {
+                    if (!found.isEmpty() && own == meter) {
+                        sink.accept(found);
+                    }
+                });
     }
 
     private static List<String> lines(ImageComparison found) {
