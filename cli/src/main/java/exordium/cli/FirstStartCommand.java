@@ -9,6 +9,8 @@ import exordium.core.firststart.Intents;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.ContentsReader;
 import exordium.jobs.BoardJobs;
+import exordium.jobs.Targets;
+import exordium.jobs.Workbench;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -47,7 +49,7 @@ final class FirstStartCommand {
             throws IOException {
         IntentsFile wanted = read(common, file);
         BoardProfile profile = common.profile(wanted.profile());
-        try (BlockDevice device = open(common, target, false, false)) {
+        try (BlockDevice device = at(common, target, true).opener().open(false)) {
             FirstStartPlan plan = FirstStartPlan.of(
                     wanted.intents(),
                     ContentsReader.read(device, profile.startFiles()).found(),
@@ -65,9 +67,16 @@ final class FirstStartCommand {
             @Option(names = "--allow-real-drives") boolean allowReal)
             throws IOException {
         IntentsFile wanted = read(common, file);
-        try (BlockDevice device = open(common, target, true, allowReal)) {
-            show(common, BoardJobs.apply(device, common.profile(wanted.profile()), wanted.intents()));
-        }
+        Workbench bench = common.workbench();
+        boolean allowed = allowReal || bench.workspace().settings().realDrives();
+        show(
+                common,
+                BoardJobs.applyFirstStart(
+                        bench,
+                        at(common, target, allowed),
+                        bench.profiles().require(wanted.profile()),
+                        wanted.intents(),
+                        Optional.empty()));
         return ExitCode.DONE;
     }
 
@@ -75,15 +84,11 @@ final class FirstStartCommand {
         return common.reader().user(file, SCHEMA, IntentsFile.class);
     }
 
-    private static BlockDevice open(Common common, Path target, boolean forWriting, boolean allowReal)
-            throws IOException {
+    private static Targets.Target at(Common common, Path target, boolean allowReal) throws IOException {
         if (!Files.exists(target)) {
             throw new UnreadableInput("There is no " + target + ".");
         }
-        var found = common.targets(allowReal || !forWriting).at(target, ByteSize.ZERO);
-        exordium.core.finding.Refused.ifAnyStops(
-                forWriting ? found.description().refusals() : List.of());
-        return found.opener().open(forWriting);
+        return common.targets(allowReal).at(target, ByteSize.ZERO);
     }
 
     private static void show(Common common, FirstStartPlan plan) {

@@ -73,7 +73,7 @@ public final class Benches {
 
     /** Inspections of small structures do not keep a simulated drive's pace. */
     private BlockDevice reading(Path file) throws IOException {
-        return exordium.core.block.FileDevice.forReading(
+        return exordium.core.block.FileDevice.sparse(
                 file, VirtualDrive.describe(workbench.reader(), file).bytes());
     }
 }

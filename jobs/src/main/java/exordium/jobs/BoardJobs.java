@@ -2,6 +2,9 @@
 package exordium.jobs;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.LinuxDrives;
+import exordium.core.block.StagedDevice;
+import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.OrderDialect;
@@ -20,6 +23,7 @@ import exordium.core.firststart.FileEdit;
 import exordium.core.firststart.FirstStartPlan;
 import exordium.core.firststart.Intents;
 import exordium.core.layout.Partition;
+import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.ContentsReader;
 import exordium.core.rehearsal.MediumContents;
 import exordium.core.rehearsal.Rehearsal;
@@ -35,6 +39,12 @@ import java.util.Optional;
 
 /** What is done to one board: firmware and order staged, restarted, switched off, its small partition edited. */
 public final class BoardJobs {
+    private static final Deeds.Kind FIRST_START = new Deeds.Kind(
+            "first-start",
+            Step.FIRST_START,
+            "editing the start partition of",
+            "may have its start partition edited in part; its journal brings it in order at the next look.");
+
     private final Workbench workbench;
     private final Benches benches;
 
@@ -178,29 +188,50 @@ public final class BoardJobs {
      * @throws UnreadableInput when a file does not read back as it was written
      */
     public FirstStartPlan applyFirstStart(Workbench.BoardAtHand at, String drive, Intents intents) throws IOException {
-        try (BlockDevice device =
-                exordium.sim.VirtualDrive.open(workbench.reader(), workbench.driveFile(drive), true)) {
-            FirstStartPlan plan = apply(device, at.profile(), intents);
-            if (!plan.edits().isEmpty()) {
-                log(
-                        at,
-                        Step.FIRST_START,
-                        "first-start-edited",
-                        "Changed "
-                                + String.join(
-                                        ", ",
-                                        plan.edits().stream()
-                                                .map(FileEdit::file)
-                                                .toList())
-                                + " on the start partition; read back and the same.");
-            }
-            return plan;
-        }
+        Targets targets = new Targets(
+                workbench.reader(),
+                new LinuxDrives(),
+                workbench.workspace().folder(),
+                workbench.workspace().settings().realDrives());
+        Targets.Target target = targets.at(workbench.driveFile(drive), ByteSize.ZERO);
+        return applyFirstStart(
+                workbench,
+                target,
+                at.profile(),
+                intents,
+                Optional.of(at.register().id()));
     }
 
-    /** The same on any device. */
-    public static FirstStartPlan apply(BlockDevice device, BoardProfile profile, Intents intents) throws IOException {
+    /**
+     * The same on any target. The edits are worked out whole, then carried out in one step that a journal ends if it is cut off:
+     * a kernel line is the old one or the new one, never anything between.
+     */
+    public static FirstStartPlan applyFirstStart(
+            Workbench workbench, Targets.Target target, BoardProfile profile, Intents intents, Optional<String> board)
+            throws IOException {
+        String name = board.isPresent()
+                ? workbench.workspace().boards().require(board.get()).name()
+                : target.description().id();
+        return new Deeds(workbench).run(FIRST_START, target, board, TransferWatch.NONE, (device, keeping) -> {
+            StagedDevice staged = new StagedDevice(device);
+            FirstStartPlan plan = stageFirstStart(staged, profile, intents);
+            keeping.carryOut(device, staged);
+            List<String> files = plan.edits().stream().map(FileEdit::file).toList();
+            return new Deeds.Outcome<>(
+                    plan,
+                    files.isEmpty() ? "" : "first-start-edited",
+                    name + ": Changed " + String.join(", ", files)
+                            + " on the start partition; read back and the same.");
+        });
+    }
+
+    private static FirstStartPlan stageFirstStart(BlockDevice device, BoardProfile profile, Intents intents)
+            throws IOException {
         MediumContents contents = ContentsReader.read(device, profile.startFiles());
+        if (contents.start().isEmpty()) {
+            throw new UnreadableInput(device.name() + " has no start partition: no FAT partition that could be read."
+                    + " Write an image to it first; nothing was changed.");
+        }
         FirstStartPlan plan = FirstStartPlan.of(intents, contents.found(), profile.startFiles());
         List<Finding> stops = new ArrayList<>(plan.findings());
         stops.removeIf(finding ->
@@ -211,9 +242,12 @@ public final class BoardJobs {
         }
         Partition partition = contents.inspection().partitions().stream()
                 .map(content -> content.partition())
-                .filter(each -> each.number() == contents.start().orElseThrow().number())
+                .filter(each -> each.number() == contents.start().get().number())
                 .findFirst()
-                .orElseThrow();
+                .orElseThrow(
+                        () -> new UnreadableInput(
+                                device.name()
+                                        + " is a start partition without a table around it, which is not edited here; nothing was changed."));
         BlockDevice slice = partition.on(device);
         for (FileEdit edit : plan.edits()) {
             FatWriter.write(slice, edit.file(), edit.content());

@@ -2,19 +2,22 @@
 package exordium.jobs;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.CopyReport;
 import exordium.core.copies.CopyRule;
 import exordium.core.copies.CopyRun;
+import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
-import exordium.sim.VirtualDrive;
 import exordium.store.Copies;
 import exordium.store.Media;
+import exordium.store.Operations;
+import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -24,6 +27,7 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CancellationException;
 
 /** Copies a board's medium into the vault, and checks copies that are there. */
 public final class CopyJob {
@@ -49,22 +53,53 @@ public final class CopyJob {
                 .orElseThrow(() -> new UnreadableInput(at.register().name() + " has no medium plugged in to copy."));
         Instant now = workbench.workspace().clock().instant();
         Path file = workbench.workspace().vault().resolve(board).resolve(board + "-" + STAMP.format(now) + ".img.zst");
+        Workspace workspace = workbench.workspace();
+        String kept = workspace.vault().relativize(file).toString();
+        Targets targets = new Targets(
+                workbench.reader(),
+                new LinuxDrives(),
+                workspace.folder(),
+                workspace.settings().realDrives());
+        Targets.Target source = targets.at(workbench.driveFile(medium.file()), medium.size());
         CopyReport report;
-        try (BlockDevice drive = VirtualDrive.open(workbench.reader(), workbench.driveFile(medium.file()), false)) {
-            report = CopyRun.execute(drive, file, watch);
+        // Claimed though it is only read: what is written to meanwhile gives a copy of nothing that ever was.
+        try (BlockDevice drive = source.claim(watch)) {
+            new Recovery(workbench).settle(source, drive);
+            long row = workspace
+                    .operations()
+                    .begin(new Operations.Deed(
+                            Recovery.COPY, Optional.of(board), Optional.of(medium.id()), medium.name(), kept, false));
+            try {
+                report = CopyRun.execute(drive, file, watch);
+                workspace
+                        .copies()
+                        .add(new Copies.Copy(
+                                0,
+                                board,
+                                Optional.of(medium.id()),
+                                now,
+                                kept,
+                                report.sourceBytes(),
+                                report.fileBytes(),
+                                report.fileSha256()));
+                workspace.operations().end(row, Operations.DONE, false, "proven");
+            } catch (CancellationException e) {
+                workspace.operations().end(row, Operations.STOPPED, false, "stopped; nothing was kept");
+                throw e;
+            } catch (IOException | RuntimeException e) {
+                workspace.operations().end(row, Operations.FAILED, false, Sentence.of(e));
+                workspace
+                        .log()
+                        .add(
+                                Optional.of(board),
+                                Step.COPIES,
+                                "copy-failed",
+                                at.register().name() + ": no copy of " + medium.name() + " came of it. "
+                                        + Sentence.of(e),
+                                Optional.empty());
+                throw e;
+            }
         }
-        workbench
-                .workspace()
-                .copies()
-                .add(new Copies.Copy(
-                        0,
-                        board,
-                        Optional.of(medium.id()),
-                        now,
-                        workbench.workspace().vault().relativize(file).toString(),
-                        report.sourceBytes(),
-                        report.fileBytes(),
-                        report.fileSha256()));
         CopyRule.Due next = sheets.due(at.register(), sheets.lastCopy(board));
         workbench
                 .workspace()

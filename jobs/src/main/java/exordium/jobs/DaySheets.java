@@ -17,6 +17,7 @@ import exordium.core.rehearsal.Rehearsal;
 import exordium.store.Boards;
 import exordium.store.Copies;
 import exordium.store.Media;
+import exordium.store.Operations;
 import exordium.store.Workspace;
 import exordium.store.Writes;
 import java.io.IOException;
@@ -109,7 +110,29 @@ public final class DaySheets {
 
     private BoardFacts.LastWrite lastWrite(Writes.Write write) {
         return new BoardFacts.LastWrite(
-                write.image(), write.ending(), LocalDate.ofInstant(write.started(), workbench.zone()));
+                write.image(),
+                write.ending(),
+                LocalDate.ofInstant(write.started(), workbench.zone()),
+                write.medium()
+                        .flatMap(medium -> workbench.workspace().operations().lastTouching(medium))
+                        .filter(touch -> !touch.started().isBefore(write.started()))
+                        .map(this::touch));
+    }
+
+    private BoardFacts.Touch touch(Operations.Operation operation) {
+        String kind = operation.deed().kind();
+        String done =
+                switch (kind) {
+                    case "clear" -> "cleared";
+                    case "grow" -> "grown";
+                    case "prove-quick", "prove-free", "prove-whole" -> "put through a proof of its size";
+                    case "new-identifier" -> "given another identifier";
+                    case "first-start" -> "edited for its first start";
+                    default -> "changed (" + kind + ")";
+                };
+        boolean half = !operation.ending().equals(Operations.DONE);
+        return new BoardFacts.Touch(
+                half ? done + " in part" : done, LocalDate.ofInstant(operation.started(), workbench.zone()));
     }
 
     private BoardFacts.FirstStartFacts firstStart(Workbench.BoardAtHand at, Optional<MediumContents> contents)

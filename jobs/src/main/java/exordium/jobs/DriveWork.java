@@ -1,11 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs;
 
-import exordium.core.block.BlockDevice;
+import exordium.core.block.StagedDevice;
 import exordium.core.block.TransferWatch;
-import exordium.core.finding.Basis;
-import exordium.core.finding.Finding;
-import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.inspection.UsedMap;
 import exordium.core.layout.Growth;
@@ -37,73 +34,108 @@ public final class DriveWork {
         WHOLE
     }
 
+    private static final Deeds.Kind CLEAR = new Deeds.Kind(
+            "clear",
+            Step.STORAGE,
+            "clearing",
+            "may have lost its table or part of it; what lay on it is not to be counted on. Clear it again.");
+    private static final Deeds.Kind GROW = new Deeds.Kind(
+            "grow",
+            Step.STORAGE,
+            "growing",
+            "may have a table that is changed in part; its journal brings it in order at the next look.");
+    private static final Deeds.Kind QUICK = new Deeds.Kind(
+            "prove-quick",
+            Step.STORAGE,
+            "looking for a wrap on",
+            "has blocks that could not be put back; they are kept in the workspace and put back at the next look.");
+    private static final Deeds.Kind FREE = new Deeds.Kind(
+            "prove-free",
+            Step.STORAGE,
+            "proving the free space of",
+            "has its free space written over in part; what its file systems hold was left alone.");
+    private static final Deeds.Kind WHOLE = new Deeds.Kind(
+            "prove-whole",
+            Step.STORAGE,
+            "proving",
+            "is written over in part: what was on it is lost. Write an image to it, or prove it whole, before it is used.");
+
     /** Takes tables and signatures off. */
     public String clear(Targets.Target target, String typed, TransferWatch watch) throws IOException {
-        requireAllowed(target, typed);
-        Clearing.Report report;
-        try (BlockDevice device = target.opener().open(true)) {
-            report = Clearing.run(device, watch);
-        }
+        Deeds.requireAllowed(target, typed);
+        Clearing.Report report = new Deeds(workbench).run(CLEAR, target, Optional.empty(), watch, (device, keeping) -> {
+            Clearing.Report done = Clearing.run(device, watch);
+            return new Deeds.Outcome<>(
+                    done, "drive-cleared", done.sentence(target.description().id()));
+        });
         MachineTools.rereadTable(target);
-        String words = report.sentence(target.description().id());
-        log(target, "drive-cleared", words);
         written(target, report.clearedBytes());
-        return words;
+        return report.sentence(target.description().id());
     }
 
     /** Makes the last partition as large as the house rule's free tail allows. */
     public String grow(Targets.Target target, String typed) throws IOException {
-        requireAllowed(target, typed);
-        Growth growth;
-        try (BlockDevice device = target.opener().open(true)) {
-            growth = Growth.plan(device, workbench.workspace().settings().freeTail());
-            growth.apply();
-        }
+        Deeds.requireAllowed(target, typed);
+        int tail = workbench.workspace().settings().freeTail();
+        Growth growth = new Deeds(workbench)
+                .run(GROW, target, Optional.empty(), TransferWatch.NONE, (device, keeping) -> {
+                    // Worked out whole in memory, then carried out at once: cut off anywhere, the journal ends it.
+                    StagedDevice staged = new StagedDevice(device);
+                    Growth planned = Growth.plan(staged, tail);
+                    planned.apply();
+                    keeping.carryOut(device, staged);
+                    return new Deeds.Outcome<>(
+                            planned,
+                            planned.changes() ? "drive-grown" : "",
+                            target.description().id() + ": " + planned.finding().text());
+                });
         MachineTools.rereadTable(target);
-        String words = growth.finding().text() + MachineTools.growFileSystem(target, growth);
-        if (growth.changes()) {
-            log(target, "drive-grown", target.description().id() + ": " + words);
+        String fileSystem = MachineTools.growFileSystem(target, growth);
+        if (!fileSystem.isEmpty()) {
+            log(target, "file-system-grown", target.description().id() + ":" + fileSystem);
         }
-        return words;
+        return growth.finding().text() + fileSystem;
     }
 
     /** Proves how much the drive really holds. */
     public CapacityProof.Report prove(Targets.Target target, String typed, Proof proof, TransferWatch watch)
             throws IOException {
-        requireAllowed(target, typed);
-        CapacityProof.Report report;
-        try (BlockDevice device = target.opener().open(true)) {
-            report = switch (proof) {
-                case QUICK -> CapacityProof.quick(device, seeds.getAsLong(), watch);
-                case FREE -> CapacityProof.whole(device, Optional.of(UsedMap.of(device)), seeds.getAsLong(), watch);
-                case WHOLE -> CapacityProof.whole(device, Optional.empty(), seeds.getAsLong(), watch);
-            };
-        }
-        String words = report.sentence(target.description().id());
-        log(target, report.sound() ? "capacity-proven" : "capacity-false", words);
+        Deeds.requireAllowed(target, typed);
+        Deeds.Kind kind = proof == Proof.QUICK ? QUICK : proof == Proof.FREE ? FREE : WHOLE;
+        long seed = seeds.getAsLong();
+        CapacityProof.Report report = new Deeds(workbench)
+                .run(kind, target, Optional.empty(), watch, (device, keeping) -> {
+                    CapacityProof.Report done =
+                            switch (proof) {
+                                case QUICK -> {
+                                    CapacityProof.Report quick =
+                                            CapacityProof.quick(device, seed, keeping.back(device), watch);
+                                    keeping.forget();
+                                    yield quick;
+                                }
+                                case FREE -> CapacityProof.whole(device, Optional.of(UsedMap.of(device)), seed, watch);
+                                case WHOLE -> CapacityProof.whole(device, Optional.empty(), seed, watch);
+                            };
+                    return new Deeds.Outcome<>(
+                            done,
+                            done.sound() ? "capacity-proven" : "capacity-false",
+                            done.sentence(target.description().id()));
+                });
         Optional<Media.Medium> medium = WriteJob.registered(workbench.workspace(), target);
         if (medium.isPresent()) {
             Media media = workbench.workspace().media();
             var now = workbench.workspace().clock().instant();
             if (!report.sound()) {
-                media.fault(medium.get().id(), now, words);
+                media.fault(
+                        medium.get().id(),
+                        now,
+                        report.sentence(target.description().id()));
             }
             report.writeRate().ifPresent(rate -> media.measured(medium.get().id(), now, "write", rate));
             report.readRate().ifPresent(rate -> media.measured(medium.get().id(), now, "read", rate));
         }
         written(target, report.proven().bytes());
         return report;
-    }
-
-    private static void requireAllowed(Targets.Target target, String typed) {
-        Refused.ifAnyStops(target.description().refusals());
-        if (!typed.strip().equals(target.description().id())) {
-            throw new Refused(Finding.stop(
-                    "target-not-confirmed",
-                    "\"" + typed + "\" is not its name; that is "
-                            + target.description().id() + ".",
-                    Basis.computed("the name typed")));
-        }
     }
 
     private void written(Targets.Target target, long bytes) {

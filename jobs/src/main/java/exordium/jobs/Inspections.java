@@ -50,7 +50,7 @@ public final class Inspections {
             return Optional.empty();
         }
         if (target.simulated()) {
-            try (BlockDevice bytes = FileDevice.forReading(
+            try (BlockDevice bytes = FileDevice.sparse(
                     target.description().path(), target.description().size())) {
                 return Optional.of(Inspector.inspect(bytes));
             }

@@ -21,6 +21,7 @@ import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
 import exordium.store.Images;
 import exordium.store.Media;
+import exordium.store.Operations;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -136,7 +137,12 @@ public final class Intake {
         Optional<String> published = pasted.isPresent()
                 ? Optional.of(PublishedChecksum.hex(pasted.get()))
                 : PublishedChecksum.besides(image.path());
+        String id = freeImageId(name);
         Path working = kept.resolveSibling(name + ".part");
+        Operations operations = workbench.workspace().operations();
+        long row = operations.begin(
+                new Operations.Deed(Recovery.SHELVE, Optional.empty(), Optional.empty(), name, name, false));
+        boolean shelvedWell = false;
         try {
             if (oneOfSeveral) {
                 copy(image.stream(), working, image.uncompressedSize().orElse(image.compressedSize()), name, watch);
@@ -146,7 +152,7 @@ public final class Intake {
             PublishedChecksum.State state = published.isEmpty()
                     ? PublishedChecksum.State.NONE_KNOWN
                     : PublishedChecksum.check(oneOfSeveral ? image.path() : working, published.get());
-            Images.Image shelved = shelved(name.replaceAll("\\.(img|iso)(\\.\\w+)?$", ""), name, working, state, watch);
+            Images.Image shelved = shelved(id, name, working, state, watch);
             if (published.isPresent() && !oneOfSeveral) {
                 Files.writeString(
                         kept.resolveSibling(name + PublishedChecksum.suffix(published.get())),
@@ -155,10 +161,27 @@ public final class Intake {
             Files.move(working, kept, StandardCopyOption.ATOMIC_MOVE);
             workbench.workspace().imageShelf().add(shelved);
             log(Optional.empty(), Step.IMAGE, "image-shelved", shelved.title() + ": " + name + " put on the shelf.");
+            shelvedWell = true;
             return shelved;
         } finally {
             Files.deleteIfExists(working);
+            if (!shelvedWell) {
+                // What the register does not know is not kept either, so that it can be tried again.
+                Files.deleteIfExists(kept);
+                if (published.isPresent()) {
+                    Files.deleteIfExists(kept.resolveSibling(name + PublishedChecksum.suffix(published.get())));
+                }
+            }
+            operations.end(row, shelvedWell ? Operations.DONE : Operations.FAILED, false, name);
         }
+    }
+
+    /** The name without what says that it is an image; where another container of that name is there already, all of it. */
+    private String freeImageId(String name) {
+        String plain = name.replaceAll("\\.(img|iso)(\\.\\w+)?$", "");
+        boolean taken = workbench.workspace().imageShelf().all().stream()
+                .anyMatch(image -> image.id().equals(plain));
+        return taken ? name : plain;
     }
 
     /** What the shelf says of an image file, from looking into it. */

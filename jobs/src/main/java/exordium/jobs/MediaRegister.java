@@ -74,7 +74,7 @@ public final class MediaRegister {
         if (!Files.isRegularFile(file)) {
             throw new UnreadableInput(medium.name() + " is not here to be looked into.");
         }
-        try (BlockDevice device = FileDevice.forReading(file, medium.size())) {
+        try (BlockDevice device = FileDevice.sparse(file, medium.size())) {
             return putDown(medium, Inspector.inspect(device));
         }
     }
@@ -243,7 +243,7 @@ public final class MediaRegister {
     /** Whether what is on one medium can be copied on to another, from the real bytes. */
     public Finding copyOn(Media.Medium from, Media.Medium to) throws IOException {
         DriveInspection inspection;
-        try (BlockDevice device = FileDevice.forReading(workbench.driveFile(from.file()), from.size())) {
+        try (BlockDevice device = FileDevice.sparse(workbench.driveFile(from.file()), from.size())) {
             inspection = Inspector.inspect(device);
         }
         return CopyOn.check(

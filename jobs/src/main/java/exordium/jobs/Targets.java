@@ -5,6 +5,9 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
+import exordium.core.block.PatientDevice;
+import exordium.core.block.SameBytes;
+import exordium.core.block.TransferWatch;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
@@ -43,7 +46,26 @@ public final class Targets {
     }
 
     /** A target and how to open it; serial is empty where it tells none. */
-    public record Target(WritePlan.TargetDescription description, boolean simulated, String serial, Opener opener) {}
+    public record Target(WritePlan.TargetDescription description, boolean simulated, String serial, Opener opener) {
+        /** Opens it for a deed: nobody else gets at it meanwhile, and whoever stops is not held up by a drive that hangs. */
+        public BlockDevice claim(TransferWatch watch) throws IOException {
+            return new PatientDevice(opener.open(true), watch::cancelled);
+        }
+
+        /** Opens it for reading, with the same way out. */
+        public BlockDevice read(TransferWatch watch) throws IOException {
+            return new PatientDevice(opener.open(false), watch::cancelled);
+        }
+
+        /** What it is, whatever it is called: by this an unfinished write is known again. */
+        public String key() throws IOException {
+            Path path = description.path();
+            Path real = Files.exists(path)
+                    ? path.toRealPath()
+                    : path.toAbsolutePath().normalize();
+            return serial.isEmpty() || simulated ? real.toString() : "serial " + serial;
+        }
+    }
 
     /**
      * Finds out what stands at a path.
@@ -55,9 +77,7 @@ public final class Targets {
         if (Files.isDirectory(path)) {
             throw new UnreadableInput(path + " is a folder, not a drive or a file.");
         }
-        if (VirtualDrive.isOne(path)) {
-            return virtual(path);
-        }
+        // A device is a device, whatever lies beside the link that leads to it.
         Optional<MachineDrive> drive = machine.find(path, workspace);
         if (drive.isPresent()) {
             return real(drive.get());
@@ -65,7 +85,7 @@ public final class Targets {
         if (Files.exists(path) && !Files.isRegularFile(path)) {
             throw new UnreadableInput(path + " is neither a whole drive, nor a virtual one, nor a file.");
         }
-        return file(path, room);
+        return VirtualDrive.isOne(path) ? virtual(path) : file(path, room);
     }
 
     /** All drives there are, virtual ones of the workspace first. */
@@ -100,8 +120,17 @@ public final class Targets {
         return refusals;
     }
 
+    /** What holds for everything that can be written: it is none of the program's own files, and not in use by another name. */
+    private List<Finding> refusals(SameBytes bytes) throws IOException {
+        List<Finding> refusals = new ArrayList<>();
+        new OwnFiles(workspace).refusal(bytes.path(), bytes.all()).ifPresent(refusals::add);
+        bytes.inUseElsewhere().ifPresent(refusals::add);
+        return refusals;
+    }
+
     private Target virtual(Path path) throws IOException {
         DriveDescription description = VirtualDrive.describe(profiles, path);
+        SameBytes bytes = SameBytes.at(path);
         return new Target(
                 new WritePlan.TargetDescription(
                         name(path),
@@ -110,13 +139,15 @@ public final class Targets {
                         description.writeRate(),
                         description.readRate(),
                         Optional.empty(),
-                        List.of()),
+                        refusals(bytes)),
                 true,
                 description.serial(),
-                forWriting -> VirtualDrive.open(profiles, path, forWriting));
+                forWriting -> VirtualDrive.open(profiles, path, forWriting, bytes.self()));
     }
 
-    private Target real(MachineDrive drive) {
+    private Target real(MachineDrive drive) throws IOException {
+        List<Finding> refusals = new ArrayList<>(refusals(drive));
+        refusals.addAll(refusals(SameBytes.at(drive.node())));
         Optional<ByteRate> unknown = Optional.empty();
         return new Target(
                 new WritePlan.TargetDescription(
@@ -127,7 +158,7 @@ public final class Targets {
                         unknown,
                         Optional.of("Everything on " + drive.id() + " ("
                                 + drive.size().said() + ") will be lost."),
-                        refusals(drive)),
+                        refusals),
                 false,
                 drive.serial(),
                 forWriting -> open(drive, forWriting));
@@ -137,19 +168,20 @@ public final class Targets {
     private BlockDevice open(MachineDrive drive, boolean forWriting) throws IOException {
         if (forWriting) {
             MachineDrive now = machine.find(drive.node(), workspace)
-                    .filter(each ->
-                            each.size().equals(drive.size()) && each.serial().equals(drive.serial()))
+                    .filter(drive::isStill)
                     .orElseThrow(() -> new UnreadableInput(drive.node() + " is not the drive it was; look again."));
             Refused.ifAnyStops(refusals(now));
+            Refused.ifAnyStops(refusals(SameBytes.at(drive.node())));
         }
         return drive.open(forWriting);
     }
 
-    private static Target file(Path path, ByteSize room) throws IOException {
+    private Target file(Path path, ByteSize room) throws IOException {
         boolean there = Files.exists(path);
         boolean holds = there && Files.size(path) > 0;
         ByteSize size = holds ? ByteSize.of(Files.size(path)) : room;
-        List<Finding> refusals = new ArrayList<>();
+        SameBytes bytes = SameBytes.at(path);
+        List<Finding> refusals = new ArrayList<>(refusals(bytes));
         Path folder = path.toAbsolutePath().getParent();
         if (!there && (folder == null || !Files.isDirectory(folder))) {
             throw new UnreadableInput("There is no folder " + folder + " to put " + path.getFileName() + " in.");
@@ -165,17 +197,17 @@ public final class Targets {
                         name(path), path, size, Optional.empty(), Optional.empty(), loses, refusals),
                 false,
                 "",
-                forWriting -> open(path, size, forWriting));
+                forWriting -> forWriting ? open(bytes, size) : FileDevice.forReading(path));
     }
 
-    private static BlockDevice open(Path path, ByteSize size, boolean forWriting) throws IOException {
-        if (!forWriting) {
-            return FileDevice.forReading(path);
+    private BlockDevice open(SameBytes planned, ByteSize size) throws IOException {
+        if (planned.self().isEmpty()) {
+            // Refused where something came to stand there since; that was in nobody's plan.
+            Files.createFile(planned.path());
+            return FileDevice.forWriting(planned.path(), size);
         }
-        if (!Files.exists(path)) {
-            Files.createFile(path);
-        }
-        return FileDevice.forWriting(path, size);
+        Refused.ifAnyStops(refusals(SameBytes.at(planned.path())));
+        return FileDevice.forWriting(planned.path(), size, planned.self());
     }
 
     private static String name(Path path) {

@@ -64,7 +64,9 @@ public final class Workbench {
             MediaCatalogue both = media.get().withFolder(reader, kinds);
             media = new Later<>(() -> both);
         }
-        return new Workbench(workspace, reader, profiles, media, zone);
+        Workbench bench = new Workbench(workspace, reader, profiles, media, zone);
+        new Recovery(bench).atOpening();
+        return bench;
     }
 
     private static boolean holdsAny(Path folder) throws IOException {

@@ -2,9 +2,13 @@
 package exordium.jobs;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.SameBytes;
 import exordium.core.block.TransferWatch;
 import exordium.core.daysheet.BoardFacts;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
+import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
@@ -113,13 +117,24 @@ public final class WriteJob {
         for (int i = writes.size() - 1; i >= 0; i--) {
             Writes.Write write = writes.get(i);
             Path journal = journal(workspace, write.id());
-            if (newest.containsKey(write.target())) {
+            if (newest.containsKey(identity(write))) {
                 continue;
             }
-            boolean cutOff = !write.ending().equals(BoardFacts.LastWrite.WRITING) && Files.isRegularFile(journal);
-            newest.put(write.target(), cutOff ? stand(write, journal).orElse(null) : null);
+            boolean cutOff = canGoOn(write) && Files.isRegularFile(journal);
+            newest.put(identity(write), cutOff ? stand(write, journal).orElse(null) : null);
         }
         return newest.values().stream().filter(java.util.Objects::nonNull).toList();
+    }
+
+    /** Whether a write ended in a way from which it can go on, as long as its journal is there. */
+    static boolean canGoOn(Writes.Write write) {
+        return List.of(BoardFacts.LastWrite.INTERRUPTED, Verdict.CANCELLED.code(), Verdict.FAILED.code())
+                .contains(write.ending());
+    }
+
+    /** What a target is; rows of older versions only know what it was called. */
+    private static String identity(Writes.Write write) {
+        return write.key().isEmpty() ? write.target() : write.key();
     }
 
     /** A journal that cannot be read, as after a broken disk, is none; the others still count. */
@@ -198,13 +213,12 @@ public final class WriteJob {
             for (Order order : orders) {
                 Refused.ifAnyStops(order.plan().findings());
             }
+            requireApart();
             List<WriteReport> reports;
             try {
                 reports = written();
             } finally {
-                while (!open.isEmpty()) {
-                    open.pop().close();
-                }
+                closeAll();
             }
             for (int i = 0; i < orders.size(); i++) {
                 remember(orders.get(i), reports.get(i));
@@ -212,15 +226,67 @@ public final class WriteJob {
             return reports;
         }
 
+        /** By whatever names: one and the same thing is no two targets, and the image is none. */
+        private void requireApart() throws IOException {
+            List<SameBytes> all = new ArrayList<>();
+            all.add(SameBytes.at(orders.get(0).plan().image().path()));
+            for (Order order : orders) {
+                SameBytes target = SameBytes.at(order.plan().target().path());
+                for (int i = 0; i < all.size(); i++) {
+                    if (target.overlaps(all.get(i))) {
+                        String name = String.valueOf(target.path().getFileName());
+                        throw new Refused(Finding.stop(
+                                i == 0 ? "target-is-image" : "target-twice",
+                                name + " has the same bytes as "
+                                        + (i == 0 ? "the image " : "another of the targets, ")
+                                        + all.get(i).path().getFileName() + "; nothing was touched.",
+                                Basis.computed("what the paths lead to")));
+                    }
+                }
+                all.add(target);
+            }
+        }
+
+        /** A target that went away may not close well any more; what became of the write was told by its report. */
+        private void closeAll() {
+            while (!open.isEmpty()) {
+                try {
+                    open.pop().close();
+                } catch (IOException e) {
+                    workspace
+                            .log()
+                            .add(
+                                    Optional.empty(),
+                                    Step.IMAGE,
+                                    "target-not-closed",
+                                    "A target did not close well: " + Sentence.of(e),
+                                    Optional.empty());
+                }
+            }
+        }
+
         private List<WriteReport> written() throws IOException {
             List<BlockDevice> devices = new ArrayList<>();
             // Opening touches nothing; a target that cannot be opened leaves no trace in the register.
             for (Order order : orders) {
-                BlockDevice device = order.target().opener().open(true);
+                BlockDevice device = order.target().claim(order.watch());
                 open.push(device);
                 devices.add(device);
             }
             List<Long> rows = new ArrayList<>();
+            try {
+                return written(devices, rows);
+            } catch (IOException | RuntimeException e) {
+                // Nothing was written yet, or an error of the machine ended all: no row stays open.
+                for (long row : rows) {
+                    workspace.writes().end(row, Verdict.FAILED);
+                    Files.deleteIfExists(WriteJob.journal(workspace, row).resolveSibling(row + ".journal.new"));
+                }
+                throw e;
+            }
+        }
+
+        private List<WriteReport> written(List<BlockDevice> devices, List<Long> rows) throws IOException {
             List<WriteRun.Lane> lanes = new ArrayList<>();
             for (int i = 0; i < orders.size(); i++) {
                 Order order = orders.get(i);
@@ -239,34 +305,28 @@ public final class WriteJob {
                                 order.board(),
                                 registered(workspace, order.target()).map(Media.Medium::id),
                                 order.plan().target().id(),
+                                order.target().key(),
                                 order.plan().image().name());
                 rows.add(row);
-                forgetOlder(order.plan().target().id(), row);
+                forgetOlder(order.target().key(), row);
                 lanes.add(new WriteRun.Lane(order.plan(), devices.get(i), order.watch(), journal(row, head)));
             }
-            try {
-                List<WriteReport> reports = new WriteRun(lanes).executeAll();
-                for (int i = 0; i < rows.size(); i++) {
-                    workspace.writes().end(rows.get(i), reports.get(i));
-                    if (reports.get(i).verdict().good() || reports.get(i).verdict() == Verdict.DIFFERENT) {
-                        Files.deleteIfExists(WriteJob.journal(workspace, rows.get(i)));
-                    }
+            List<WriteReport> reports = new WriteRun(lanes).executeAll();
+            for (int i = 0; i < rows.size(); i++) {
+                workspace.writes().end(rows.get(i), reports.get(i));
+                if (reports.get(i).verdict().good() || reports.get(i).verdict() == Verdict.DIFFERENT) {
+                    Files.deleteIfExists(WriteJob.journal(workspace, rows.get(i)));
                 }
-                return reports;
-            } catch (RuntimeException e) {
-                for (long row : rows) {
-                    workspace.writes().end(row, Verdict.FAILED);
-                }
-                throw e;
             }
+            return reports;
         }
 
         /** A target that is written anew is no unfinished one any more; that which is gone on with is kept. */
-        private void forgetOlder(String target, long row) throws IOException {
+        private void forgetOlder(String key, long row) throws IOException {
             for (Writes.Write write : workspace.writes().all()) {
                 Path older = WriteJob.journal(workspace, write.id());
                 boolean kept = before.filter(cut -> cut.journal().equals(older)).isPresent();
-                if (write.id() != row && write.target().equals(target) && !kept) {
+                if (write.id() != row && write.key().equals(key) && !kept) {
                     Files.deleteIfExists(older);
                 }
             }

@@ -3,6 +3,7 @@ package exordium.sim;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
+import exordium.core.block.FileIdentity;
 import exordium.core.block.MediumException;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
@@ -79,14 +80,20 @@ public final class VirtualDrive implements BlockDevice {
     }
 
     public static VirtualDrive open(ProfileReader profiles, Path file, boolean forWriting) throws IOException {
+        return open(profiles, file, forWriting, Optional.empty());
+    }
+
+    /** Where expected: what its file was when the deed was planned. */
+    public static VirtualDrive open(
+            ProfileReader profiles, Path file, boolean forWriting, Optional<FileIdentity> expected) throws IOException {
         DriveDescription description = describe(profiles, file);
         List<DriveFault> faults = new ArrayList<>();
         for (String fault : description.faults()) {
             faults.add(DriveFault.parse(fault));
         }
         FileDevice bytes = forWriting
-                ? FileDevice.forWriting(file, description.bytes())
-                : FileDevice.forReading(file, description.bytes());
+                ? FileDevice.forWriting(file, description.bytes(), expected)
+                : FileDevice.sparse(file, description.bytes());
         return new VirtualDrive(bytes, description, faults);
     }
 
@@ -283,6 +290,11 @@ public final class VirtualDrive implements BlockDevice {
     @Override
     public boolean readsPastCache() {
         return file.readsPastCache();
+    }
+
+    @Override
+    public String changeMark() throws IOException {
+        return file.changeMark();
     }
 
     @Override

@@ -4,7 +4,10 @@ package exordium.sim;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
+import exordium.core.block.PageJournal;
+import exordium.core.block.StagedDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.inspection.Inspector;
 import exordium.core.inspection.UsedMap;
@@ -64,7 +67,7 @@ class CapacityProofTest {
     @ValueSource(longs = {8 << 20, 32 << 20, 48 << 20, 20_480_000, 70_004_736})
     void aCounterfeitIsFoundWithItsTrueSizeBothWays(long real) throws IOException {
         try (VirtualDrive drive = drive("wrap:" + real)) {
-            CapacityProof.Report quick = CapacityProof.quick(drive, 9, TransferWatch.NONE);
+            CapacityProof.Report quick = CapacityProof.quick(drive, 9, new KeptInMemory(drive), TransferWatch.NONE);
             assertThat(quick.real()).contains(ByteSize.of(real));
             assertThat(quick.sentence("drive.img")).contains("counterfeit");
             CapacityProof.Report whole = CapacityProof.whole(drive, Optional.empty(), 7, TransferWatch.NONE);
@@ -78,7 +81,8 @@ class CapacityProofTest {
         Path tiny = folder.resolve("tiny.img");
         DiskBuilder.blank(tiny, 2 * MIB);
         try (FileDevice device = FileDevice.forWriting(tiny, ByteSize.of(2 * MIB))) {
-            assertThat(CapacityProof.quick(device, 3, TransferWatch.NONE).sound())
+            assertThat(CapacityProof.quick(device, 3, new KeptInMemory(device), TransferWatch.NONE)
+                            .sound())
                     .isTrue();
         }
     }
@@ -95,7 +99,7 @@ class CapacityProofTest {
             drive.flush();
             String before =
                     GeneralTools.run("sha256sum", folder.resolve("drive.img").toString());
-            CapacityProof.quick(drive, 5, TransferWatch.NONE);
+            CapacityProof.quick(drive, 5, new KeptInMemory(drive), TransferWatch.NONE);
             assertThat(GeneralTools.run("sha256sum", folder.resolve("drive.img").toString()))
                     .isEqualTo(before);
         }
@@ -166,6 +170,33 @@ class CapacityProofTest {
             // The stale stretch is given something to hold on to by its file.
             Files.write(folder.resolve("drive.img"), new byte[] {1, 2, 3}, java.nio.file.StandardOpenOption.WRITE);
             assertThatThrownBy(() -> Clearing.run(sound, TransferWatch.NONE)).hasMessageContaining("kept something");
+        }
+    }
+
+    /** Keeps blocks where a test can look at them. */
+    private static final class KeptInMemory implements CapacityProof.Keeper {
+        private final BlockDevice device;
+        private boolean restored;
+
+        KeptInMemory(BlockDevice device) {
+            this.device = device;
+        }
+
+        @Override
+        public PageJournal keep(List<StagedDevice.Page> pages) {
+            return new PageJournal(
+                    new PageJournal.Head(
+                            PageJournal.Direction.BACK,
+                            "drive",
+                            "drive",
+                            device.size().bytes(),
+                            1),
+                    pages);
+        }
+
+        @Override
+        public void restored() {
+            restored = true;
         }
     }
 }

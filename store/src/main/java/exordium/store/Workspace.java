@@ -3,13 +3,19 @@ package exordium.store;
 
 import exordium.core.finding.UnreadableInput;
 import java.io.IOException;
+import java.io.InterruptedIOException;
+import java.nio.channels.FileChannel;
+import java.nio.channels.FileLock;
+import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Clock;
+import java.util.Optional;
 import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.FlywayException;
 import org.jdbi.v3.core.Jdbi;
@@ -23,11 +29,12 @@ import org.sqlite.SQLiteDataSource;
  */
 public final class Workspace {
     private static final int BUSY_MILLIS = 10_000;
+    private static final long LOCK_LOOK_MILLIS = 20;
 
     private final Path folder;
     private final Clock clock;
     /** The version of the newest migration. */
-    static final String LATEST = "2";
+    static final String LATEST = "3";
 
     private final Jdbi jdbi;
 
@@ -49,9 +56,20 @@ public final class Workspace {
         config.setBusyTimeout(BUSY_MILLIS);
         SQLiteDataSource source = new SQLiteDataSource(config);
         source.setUrl("jdbc:sqlite:" + folder.resolve("exordium.db"));
-        try {
-            if (isCurrent(source)) {
-                return opened(folder, clock, source);
+        requireKnown(folder, source);
+        if (!isCurrent(source)) {
+            bringUpToDate(folder, source);
+        }
+        return opened(folder, clock, source);
+    }
+
+    /** One process at a time: of several that open a new workspace at once, one makes it and the others find it made. */
+    private static void bringUpToDate(Path folder, SQLiteDataSource source) throws IOException {
+        try (FileChannel channel = FileChannel.open(
+                        folder.resolve("exordium.lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+                FileLock lock = locked(channel)) {
+            if (lock.isValid() && isCurrent(source)) {
+                return;
             }
             Flyway.configure(Workspace.class.getClassLoader())
                     .dataSource(source)
@@ -64,7 +82,33 @@ public final class Workspace {
                             + " cannot be used; it was left as it is.",
                     e);
         }
-        return opened(folder, clock, source);
+    }
+
+    private static FileLock locked(FileChannel channel) throws IOException {
+        while (true) {
+            try {
+                return channel.lock();
+            } catch (OverlappingFileLockException e) {
+                // Another thread of this very process has it for the moment.
+                try {
+                    Thread.sleep(LOCK_LOOK_MILLIS);
+                } catch (InterruptedException stop) {
+                    Thread.currentThread().interrupt();
+                    throw new InterruptedIOException("interrupted while the workspace was being opened");
+                }
+            }
+        }
+    }
+
+    /** @throws UnreadableInput when it was made by a version that knows more than this one */
+    private static void requireKnown(Path folder, SQLiteDataSource source) throws UnreadableInput {
+        Optional<Integer> version = version(source);
+        if (version.isPresent() && version.get() > Integer.parseInt(LATEST)) {
+            throw new UnreadableInput(
+                    "The workspace " + folder + " was made by a newer version of this program (its register has"
+                            + " version " + version.get() + ", this program knows " + LATEST
+                            + "); it was left as it is. Open it with the newer one.");
+        }
     }
 
     private static Workspace opened(Path folder, Clock clock, SQLiteDataSource source) {
@@ -75,14 +119,21 @@ public final class Workspace {
 
     /** Asked first, since bringing a database up to date that is so already costs half a second at every start. */
     private static boolean isCurrent(SQLiteDataSource source) {
+        return version(source)
+                .filter(version -> LATEST.equals(version.toString()))
+                .isPresent();
+    }
+
+    /** Empty where there is no database yet, or none that can be read: then it is made, or said so. */
+    private static Optional<Integer> version(SQLiteDataSource source) {
         try (Connection connection = source.getConnection();
                 Statement statement = connection.createStatement();
                 ResultSet latest = statement.executeQuery(
-                        "SELECT version, success FROM flyway_schema_history ORDER BY installed_rank DESC LIMIT 1")) {
-            return latest.next() && LATEST.equals(latest.getString(1)) && latest.getBoolean(2);
+                        "SELECT max(CAST(version AS INTEGER)), min(success) FROM flyway_schema_history")) {
+            boolean whole = latest.next() && latest.getString(1) != null && latest.getBoolean(2);
+            return whole ? Optional.of(latest.getInt(1)) : Optional.empty();
         } catch (SQLException e) {
-            // No database yet, or none that can be read: then it is made, or said so.
-            return false;
+            return Optional.empty();
         }
     }
 
@@ -142,6 +193,15 @@ public final class Workspace {
 
     public Writes writes() {
         return new Writes(jdbi, clock, log());
+    }
+
+    public Operations operations() {
+        return new Operations(jdbi, clock);
+    }
+
+    /** Journals of changes that are under way, one for each deed. */
+    public Path deeds() {
+        return folder.resolve("deeds");
     }
 
     public Copies copies() {

@@ -20,7 +20,7 @@ import org.jdbi.v3.core.Jdbi;
  * process is gone is marked as interrupted the next time the workspace is opened.
  */
 public final class Writes {
-    static final String WRITING = "writing";
+    public static final String WRITING = "writing";
     static final String INTERRUPTED = "interrupted";
 
     private final Jdbi jdbi;
@@ -34,13 +34,20 @@ public final class Writes {
         this.log = log;
     }
 
-    /** One write; ending: a verdict's code, "writing" or "interrupted". */
+    /**
+     * One write.
+     *
+     * @param target what its owner calls it
+     * @param key what it is, whatever it is called; empty in rows of older versions
+     * @param ending a verdict's code, "writing" or "interrupted"
+     */
     public record Write(
             long id,
             Instant started,
             Optional<String> board,
             Optional<String> medium,
             String target,
+            String key,
             String image,
             String ending,
             Optional<String> report) {}
@@ -57,18 +64,21 @@ public final class Writes {
                 .reduce((first, last) -> last);
     }
 
-    public long begin(Optional<String> board, Optional<String> medium, String target, String image) {
+    public long begin(Optional<String> board, Optional<String> medium, String target, String key, String image) {
+        RunningProcess own = RunningProcess.own();
         return jdbi.withHandle(handle -> handle.createUpdate(
                         """
-                        INSERT INTO write_run (started, board, medium, target, image, ending, process)
-                        VALUES (:started, :board, :medium, :target, :image, 'writing', :process)
+                        INSERT INTO write_run (started, board, medium, target, target_key, image, ending, process, process_start)
+                        VALUES (:started, :board, :medium, :target, :key, :image, 'writing', :process, :start)
                         """)
                 .bind("started", clock.instant().toString())
                 .bind("board", board.orElse(null))
                 .bind("medium", medium.orElse(null))
                 .bind("target", target)
+                .bind("key", key)
                 .bind("image", image)
-                .bind("process", ProcessHandle.current().pid())
+                .bind("process", own.number())
+                .bind("start", own.start())
                 .executeAndReturnGeneratedKeys("id")
                 .mapTo(Long.class)
                 .one());
@@ -110,17 +120,15 @@ public final class Writes {
     }
 
     void markInterrupted() {
-        List<Long> gone = jdbi.withHandle(
-                handle -> handle.createQuery("SELECT id, process FROM write_run WHERE ending = 'writing'")
-                        .map((row, context) -> isAlive(row.getLong("process")) ? 0L : row.getLong("id"))
-                        .list());
+        List<Long> gone = jdbi.withHandle(handle -> handle.createQuery(
+                        "SELECT id, process, process_start FROM write_run WHERE ending = 'writing'")
+                .map((row, context) ->
+                        new RunningProcess(row.getLong("process"), row.getString("process_start")).alive()
+                                ? 0L
+                                : row.getLong("id"))
+                .list());
         for (long id : gone) {
-            if (id != 0) {
-                jdbi.useTransaction(handle -> handle.createUpdate(
-                                "UPDATE write_run SET ending = 'interrupted', ended = :now WHERE id = :id AND ending = 'writing'")
-                        .bind("now", clock.instant().toString())
-                        .bind("id", id)
-                        .execute());
+            if (id != 0 && closeInterrupted(id)) {
                 Write write = all().stream()
                         .filter(each -> each.id() == id)
                         .findFirst()
@@ -136,13 +144,14 @@ public final class Writes {
         }
     }
 
-    private static boolean isAlive(long process) {
-        return process == ProcessHandle.current().pid()
-                || ProcessHandle.of(process)
-                        .filter(ProcessHandle::isAlive)
-                        .flatMap(handle -> handle.info().command())
-                        .filter(command -> command.contains("java"))
-                        .isPresent();
+    /** True for the one process of several that closed it. */
+    private boolean closeInterrupted(long id) {
+        return jdbi.inTransaction(handle -> handle.createUpdate(
+                                "UPDATE write_run SET ending = 'interrupted', ended = :now WHERE id = :id AND ending = 'writing'")
+                        .bind("now", clock.instant().toString())
+                        .bind("id", id)
+                        .execute())
+                == 1;
     }
 
     private String text(WriteReport report) {
@@ -160,6 +169,7 @@ public final class Writes {
                 Optional.ofNullable(row.getString("board")),
                 Optional.ofNullable(row.getString("medium")),
                 row.getString("target"),
+                row.getString("target_key"),
                 row.getString("image"),
                 row.getString("ending"),
                 Optional.ofNullable(row.getString("report")));

@@ -184,7 +184,9 @@ class WorkspaceTest {
 
     @Test
     void aFinishedWriteKeepsItsReport() {
-        long id = workspace.writes().begin(Optional.empty(), Optional.empty(), "card.img", "marsh.img.xz");
+        long id = workspace
+                .writes()
+                .begin(Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", "marsh.img.xz");
         assertThat(workspace.writes().all().get(0).ending()).isEqualTo(Writes.WRITING);
         WriteReport report = new WriteReport(
                 "marsh.img.xz",
@@ -208,7 +210,9 @@ class WorkspaceTest {
 
     @Test
     void aWriteThatCouldNotBeginIsClosedAsFailed() {
-        long id = workspace.writes().begin(Optional.empty(), Optional.empty(), "card.img", "marsh.img.xz");
+        long id = workspace
+                .writes()
+                .begin(Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", "marsh.img.xz");
         workspace.writes().end(id, Verdict.FAILED);
         assertThat(workspace.writes().all().get(0).ending()).isEqualTo("failed");
         assertThat(workspace.writes().all().get(0).report()).isEmpty();
@@ -219,7 +223,9 @@ class WorkspaceTest {
     void aWriteWhoseProcessIsGoneIsInterruptedAtTheNextOpening() throws IOException, SQLException {
         workspace.boards().add(board("tide-clock", "Hall"));
         workspace.media().add(medium("card"));
-        long id = workspace.writes().begin(Optional.of("tide-clock"), Optional.of("card"), "card.img", "marsh.img.xz");
+        long id = workspace
+                .writes()
+                .begin(Optional.of("tide-clock"), Optional.of("card"), "card.img", "/drives/card.img", "marsh.img.xz");
         sql("UPDATE write_run SET process = 999999999 WHERE id = " + id);
         Workspace again = reopened();
         assertThat(again.writes().lastOn("card").orElseThrow().ending()).isEqualTo(Writes.INTERRUPTED);
@@ -230,7 +236,7 @@ class WorkspaceTest {
 
     @Test
     void aWriteOfALivingProcessIsLeftAlone() throws IOException {
-        workspace.writes().begin(Optional.empty(), Optional.empty(), "card.img", "marsh.img.xz");
+        workspace.writes().begin(Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", "marsh.img.xz");
         assertThat(reopened().writes().all().get(0).ending()).isEqualTo(Writes.WRITING);
     }
 

@@ -47,6 +47,13 @@ public interface BlockDevice extends Closeable {
     /** Whether {@link #readBack} really goes past the page cache here; a report says so when it does not. */
     boolean readsPastCache();
 
+    /**
+     * Another text whenever somebody, through whatever opening, has written to it; empty where that is not told.
+     */
+    default String changeMark() throws IOException {
+        return "";
+    }
+
     /** Reads a small range into an array of its own. */
     default byte[] bytes(long position, int length) throws IOException {
         byte[] bytes = new byte[length];

@@ -2,18 +2,17 @@
 package exordium.core.block;
 
 import com.sun.nio.file.ExtendedOpenOption;
-import exordium.core.finding.Basis;
-import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
-import java.nio.channels.OverlappingFileLockException;
+import java.nio.file.Files;
 import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.HashSet;
+import java.util.Optional;
 import java.util.Set;
 
 /**
@@ -21,34 +20,47 @@ import java.util.Set;
  * where the file system allows it, and anything else through the page cache; reads back past the cache.
  */
 public final class FileDevice implements BlockDevice {
+    private static final int SECTOR = 512;
+    private static final int WRITTEN_SECTORS = 6;
+
     private final Path path;
     private final String name;
     private final ByteSize size;
     private final int sectorSize;
-    private final boolean readOnly;
+    /** What lies behind this byte and behind the end of the file reads as zero: a sparse file that stands for a drive. */
+    private final long zerosFrom;
+
+    private final Optional<Claim> claim;
     private final FileChannel cached;
     /** Null where the file system has no direct input and output, as on a file system in memory. */
     private final FileChannel direct;
 
-    private FileDevice(Path path, ByteSize size, int sectorSize, boolean readOnly) throws IOException {
+    private FileDevice(Path path, String name, ByteSize size, int sectorSize, long zerosFrom, Optional<Claim> claim)
+            throws IOException {
         this.path = path;
-        this.name = String.valueOf(path.getFileName());
+        this.name = name;
         this.size = size;
         this.sectorSize = sectorSize;
-        this.readOnly = readOnly;
+        this.zerosFrom = zerosFrom;
+        this.claim = claim;
         Set<OpenOption> options = new HashSet<>();
         options.add(StandardOpenOption.READ);
-        if (!readOnly) {
+        if (claim.isPresent()) {
             options.add(StandardOpenOption.WRITE);
         }
-        this.cached = FileChannel.open(path, options);
-        if (!readOnly) {
-            requireAlone(cached);
+        Path real = claim.map(Claim::path).orElse(path);
+        try {
+            this.cached = FileChannel.open(real, options);
+        } catch (IOException | RuntimeException e) {
+            if (claim.isPresent()) {
+                claim.get().close();
+            }
+            throw e;
         }
         options.add(ExtendedOpenOption.DIRECT);
         FileChannel opened = null;
         try {
-            opened = FileChannel.open(path, options);
+            opened = FileChannel.open(real, options);
         } catch (IOException | UnsupportedOperationException e) {
             // No direct input and output here: readsPastCache() says so to whoever reads the report.
             opened = null;
@@ -56,41 +68,53 @@ public final class FileDevice implements BlockDevice {
         this.direct = opened;
     }
 
-    /** Two writers on one medium leave neither's image; the lock goes with the channel. */
-    private void requireAlone(FileChannel channel) throws IOException {
-        boolean alone;
-        try {
-            alone = channel.tryLock() != null;
-        } catch (OverlappingFileLockException e) {
-            alone = false;
-        }
-        if (!alone) {
-            channel.close();
-            throw new Refused(Finding.stop(
-                    "target-busy",
-                    name + " is being written by somebody else at this moment; nothing was touched.",
-                    Basis.computed("the system's file locks")));
-        }
+    private static String nameOf(Path path) {
+        return String.valueOf(path.getFileName());
     }
 
     /** Opens an existing file for reading; its length is its size. */
     public static FileDevice forReading(Path file) throws IOException {
-        return new FileDevice(file, ByteSize.of(java.nio.file.Files.size(file)), 512, true);
+        ByteSize size = ByteSize.of(Files.size(file));
+        return new FileDevice(file, nameOf(file), size, SECTOR, Long.MAX_VALUE, Optional.empty());
     }
 
-    /** Opens a file that stands for a drive of this size; what lies past its end reads as zero. */
-    public static FileDevice forReading(Path file, ByteSize size) throws IOException {
-        return new FileDevice(file, size, 512, true);
+    /**
+     * Opens a file that is declared to stand for a drive of this size and may be shorter: what lies past the end it has now
+     * reads as zero. That it ends earlier later on is an error.
+     */
+    public static FileDevice sparse(Path file, ByteSize size) throws IOException {
+        return new FileDevice(file, nameOf(file), size, SECTOR, Files.size(file), Optional.empty());
     }
 
-    /** Opens a file of fixed size for reading and writing; the size need not be the file's present length. */
+    /** Opens a file of fixed size for reading and writing, and makes it as long where it is shorter. */
     public static FileDevice forWriting(Path file, ByteSize size) throws IOException {
-        return new FileDevice(file, size, 512, false);
+        return forWriting(file, size, Optional.empty());
     }
 
-    /** Opens a block device of the machine, whose size the caller has from the system. */
-    static FileDevice ofMachine(Path node, ByteSize size, int sectorSize, boolean readOnly) throws IOException {
-        return new FileDevice(node, size, sectorSize, readOnly);
+    /**
+     * The same, for what was looked at before.
+     *
+     * @throws Refused when something else stands there by now, or somebody else writes to it
+     */
+    public static FileDevice forWriting(Path file, ByteSize size, Optional<FileIdentity> expected) throws IOException {
+        Claim claim = Claim.of(file, expected);
+        FileDevice device = new FileDevice(file, nameOf(file), size, SECTOR, Long.MAX_VALUE, Optional.of(claim));
+        try {
+            if (device.cached.size() < size.bytes()) {
+                device.cached.write(ByteBuffer.allocate(1), size.bytes() - 1);
+            }
+            return device;
+        } catch (IOException e) {
+            device.close();
+            throw e;
+        }
+    }
+
+    /** Opens a block device of the machine, whose size the caller has from the system, as it was when it was looked at. */
+    static FileDevice ofMachine(MachineDrive drive, boolean readOnly) throws IOException {
+        Optional<Claim> claim = readOnly ? Optional.empty() : Optional.of(Claim.of(drive.node(), drive.identity()));
+        return new FileDevice(
+                drive.node(), nameOf(drive.node()), drive.size(), drive.sectorSize(), Long.MAX_VALUE, claim);
     }
 
     public Path path() {
@@ -114,7 +138,7 @@ public final class FileDevice implements BlockDevice {
 
     @Override
     public boolean readOnly() {
-        return readOnly;
+        return claim.isEmpty();
     }
 
     @Override
@@ -137,17 +161,25 @@ public final class FileDevice implements BlockDevice {
         int start = target.position();
         while (target.position() < wanted) {
             int got = attempt(position, () -> direct.read(target, position + target.position() - start));
-            // A length that is no whole block is where the file ends; asking on from there would be refused.
-            if (got < 0 || got % AlignedBuffers.ALIGNMENT != 0) {
+            if (got < 0) {
                 break;
             }
+            // A length that is no whole block is where the file ends, or all the medium gave at once: asking on past
+            // the cache
+            // is allowed from a whole block only.
+            int odd = got % AlignedBuffers.ALIGNMENT;
+            if (target.position() < wanted && odd != 0) {
+                if (got == odd) {
+                    break;
+                }
+                target.position(target.position() - odd);
+            }
         }
-        boolean beyondFile = target.position() < wanted;
+        int reached = Math.min(target.position(), wanted);
         target.limit(wanted);
-        if (beyondFile) {
-            zeroRest(target);
-        } else {
-            target.position(wanted);
+        target.position(reached);
+        if (reached < wanted) {
+            fill(cached, position + reached - start, target);
         }
     }
 
@@ -181,12 +213,25 @@ public final class FileDevice implements BlockDevice {
         return direct != null;
     }
 
+    /** Of a drive: how many sectors were written since the machine started (kernel documentation, block/stat). */
+    @Override
+    public String changeMark() throws IOException {
+        Path real = claim.map(Claim::path).orElse(path);
+        if (Files.isRegularFile(real)) {
+            return Files.size(real) + " " + Files.getLastModifiedTime(real);
+        }
+        Path counts =
+                Path.of("/sys/class/block", String.valueOf(path.toRealPath().getFileName()), "stat");
+        return Files.isReadable(counts) ? Files.readString(counts).strip().split("\\s+")[WRITTEN_SECTORS] : "";
+    }
+
     @Override
     public void close() throws IOException {
         try (FileChannel first = cached;
-                FileChannel second = direct) {
-            // Both close, whichever of them fails.
-            assert first != second;
+                FileChannel second = direct;
+                Claim third = claim.orElse(null)) {
+            // All close, whichever of them fails.
+            assert first != second || third == null;
         }
     }
 
@@ -195,13 +240,19 @@ public final class FileDevice implements BlockDevice {
         while (target.hasRemaining()) {
             int got = attempt(position, () -> channel.read(target, position + target.position() - start));
             if (got < 0) {
-                zeroRest(target);
+                endOrZeros(position + target.position() - start, target);
             }
         }
     }
 
-    /** A sparse file shorter than its drive: what was never written reads as zero. */
-    private static void zeroRest(ByteBuffer target) {
+    /** A sparse file shorter than its drive: what was never written reads as zero. Any other end is one that was not there. */
+    private void endOrZeros(long at, ByteBuffer target) throws MediumException {
+        if (at < zerosFrom) {
+            throw new MediumException(
+                    name,
+                    at,
+                    "it ends at byte " + at + ", where it should hold " + size.bytes() + ": it shrank or went away");
+        }
         while (target.hasRemaining()) {
             target.put((byte) 0);
         }

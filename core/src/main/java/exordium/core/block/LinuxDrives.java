@@ -30,6 +30,8 @@ public final class LinuxDrives {
     private final Path sys;
     private final Path proc;
     private final Path dev;
+    /** Whether the kernel of this machine is asked as well; it is not where a machine is played by files. */
+    private final boolean asksKernel;
 
     public LinuxDrives() {
         this(Path.of("/"));
@@ -45,6 +47,7 @@ public final class LinuxDrives {
         this.sys = root.resolve("sys");
         this.proc = root.resolve("proc");
         this.dev = root.resolve("dev");
+        this.asksKernel = root.equals(Path.of("/"));
     }
 
     /**
@@ -52,7 +55,20 @@ public final class LinuxDrives {
      *
      * @param numbers major and minor, as sysfs writes them in {@code dev}
      */
-    private record Mount(String numbers, String node, String place) {}
+    private record Mount(String numbers, String type, String node, String place) {}
+
+    /**
+     * What the system's tables say of use.
+     *
+     * @param told false where they could not be read: then nobody knows what is in use
+     * @param members drives and partitions that belong to a mounted file system of several (sysfs, fs/btrfs)
+     */
+    private record InUse(
+            boolean told, List<Mount> mounts, Set<String> swaps, Set<String> members, Optional<Mount> workspace) {
+        boolean anyPool() {
+            return mounts.stream().anyMatch(mount -> mount.type().equals("zfs"));
+        }
+    }
 
     /** Where workspace: whose drive is refused as a target. */
     public List<MachineDrive> list(Path workspace) throws IOException {
@@ -60,15 +76,13 @@ public final class LinuxDrives {
         if (!Files.isDirectory(blocks)) {
             return List.of();
         }
-        List<Mount> mounts = mounts();
-        Set<String> swaps = firstColumn(proc.resolve("swaps"));
-        Optional<Mount> workspaceMount = mountHolding(workspace, mounts);
+        InUse use = inUse(workspace);
         List<MachineDrive> drives = new ArrayList<>();
         try (DirectoryStream<Path> entries = Files.newDirectoryStream(blocks)) {
             for (Path entry : entries) {
                 long bytes = Long.parseLong(text(entry.resolve("size")).orElse("0")) * 512;
                 if (bytes > 0) {
-                    drives.add(describe(entry, ByteSize.of(bytes), mounts, swaps, workspaceMount));
+                    drives.add(describe(entry, ByteSize.of(bytes), use));
                 }
             }
         }
@@ -76,21 +90,48 @@ public final class LinuxDrives {
         return drives;
     }
 
-    /** The drive behind a device node, or empty when the path is no whole drive of the machine. */
+    private InUse inUse(Path workspace) throws IOException {
+        Set<String> members = new HashSet<>();
+        Path pools = sys.resolve("fs/btrfs");
+        if (Files.isDirectory(pools)) {
+            try (DirectoryStream<Path> found = Files.newDirectoryStream(pools)) {
+                for (Path pool : found) {
+                    members.addAll(names(pool.resolve("devices")));
+                }
+            }
+        }
+        try {
+            List<Mount> mounts = mounts();
+            Path swaps = proc.resolve("swaps");
+            Set<String> swapped = Files.exists(swaps) ? firstColumn(swaps) : Set.of();
+            return new InUse(!mounts.isEmpty(), mounts, swapped, members, mountHolding(workspace, mounts));
+        } catch (IOException e) {
+            return new InUse(false, List.of(), Set.of(), members, Optional.empty());
+        }
+    }
+
+    /**
+     * The drive behind a device node, by the number of the device and not by its name; empty when the path is no whole drive
+     * of the machine.
+     */
     public Optional<MachineDrive> find(Path node, Path workspace) throws IOException {
         if (!Files.exists(node)) {
             return Optional.empty();
         }
-        String id = node.toRealPath().getFileName().toString();
-        if (!node.toRealPath().startsWith(dev)) {
+        Path real = node.toRealPath();
+        FileIdentity identity = FileIdentity.of(real);
+        if (!identity.device() && !real.startsWith(dev)) {
             return Optional.empty();
         }
-        return list(workspace).stream().filter(drive -> drive.id().equals(id)).findFirst();
+        String id = real.getFileName().toString();
+        return list(workspace).stream()
+                .filter(drive -> identity.device()
+                        ? drive.identity().equals(Optional.of(identity))
+                        : drive.id().equals(id))
+                .findFirst();
     }
 
-    private MachineDrive describe(
-            Path entry, ByteSize size, List<Mount> mounts, Set<String> swaps, Optional<Mount> workspaceMount)
-            throws IOException {
+    private MachineDrive describe(Path entry, ByteSize size, InUse use) throws IOException {
         String id = entry.getFileName().toString();
         List<String> parts = new ArrayList<>(List.of(id));
         try (Stream<Path> children = Files.list(entry)) {
@@ -102,52 +143,128 @@ public final class LinuxDrives {
         for (String part : parts) {
             String node = "/dev/" + part;
             Path files = part.equals(id) ? entry : entry.resolve(part);
-            String numbers = text(files.resolve("dev")).orElse("none");
-            for (Mount mount : mounts) {
-                if (mount.numbers().equals(numbers) || mount.node().equals(node)) {
-                    refusals.add(mountedRefusal(id, node, mount.place()));
-                    mounted.add(node);
-                }
+            for (Mount mount : mountsOf(files, node, use)) {
+                refusals.add(mountedRefusal(id, node, mount.place()));
+                mounted.add(node);
             }
-            boolean workspaceHere = workspaceMount
-                    .filter(mount ->
-                            mount.numbers().equals(numbers) || mount.node().equals(node))
-                    .isPresent();
-            if (swaps.contains(node)) {
-                refusals.add(Finding.stop("target-is-swap", node + " is in use as swap space.", SYSTEM));
+            if (use.members().contains(part) && mounted.isEmpty()) {
+                refusals.add(Finding.stop(
+                        "target-in-use", node + " belongs to a mounted file system on several drives.", SYSTEM));
             }
-            if (hasChildren(files.resolve("holders"))) {
-                refusals.add(Finding.stop("target-held", node + " is part of another device that is in use.", SYSTEM));
-            }
-            if (workspaceHere) {
+            if (use.workspace().filter(mount -> isOn(mount, files, node)).isPresent()) {
                 refusals.add(Finding.stop("target-holds-workspace", "/dev/" + id + " holds the workspace.", SYSTEM));
             }
+            if (use.swaps().contains(node)) {
+                refusals.add(Finding.stop("target-is-swap", node + " is in use as swap space.", SYSTEM));
+            }
+            refusals.addAll(heldRefusals(id, node, files, use));
         }
+        if (!use.told()) {
+            refusals.add(Finding.stop(
+                    "target-not-told",
+                    "What is mounted on this machine cannot be read, so nobody knows whether /dev/" + id
+                            + " is in use.",
+                    SYSTEM));
+        }
+        boolean removable = text(entry.resolve("removable")).orElse("0").equals("1");
         boolean readOnly = text(entry.resolve("ro")).orElse("0").equals("1");
         if (readOnly) {
             refusals.add(Finding.stop("target-read-only", "/dev/" + id + " is read-only.", SYSTEM));
         }
         if (id.startsWith("loop") && Files.notExists(entry.resolve("loop/backing_file"))) {
             refusals.add(Finding.stop("target-absent", "/dev/" + id + " has no file behind it.", SYSTEM));
+        } else if (refusals.isEmpty()) {
+            kernelRefusal(id, use).ifPresent(refusals::add);
         }
         return new MachineDrive(
                 id,
                 dev.resolve(id),
                 bus(entry, id),
                 text(entry.resolve("device/model")).orElse(""),
-                serial(entry).orElse(""),
+                serial(entry, removable).orElse(""),
                 size,
                 Integer.parseInt(text(entry.resolve("queue/logical_block_size")).orElse("512")),
-                text(entry.resolve("removable")).orElse("0").equals("1"),
+                removable,
                 readOnly,
                 List.copyOf(mounted),
-                List.copyOf(refusals));
+                List.copyOf(refusals),
+                identity(entry),
+                text(entry.resolve("diskseq")).orElse(""));
     }
 
-    /** Of the drive itself, else of what it hangs on: a USB stick's stands with its USB device, some folders up. */
-    private static Optional<String> serial(Path entry) throws IOException {
+    private static Optional<FileIdentity> identity(Path entry) {
+        return text(entry.resolve("dev"))
+                .filter(numbers -> numbers.matches("\\d+:\\d+"))
+                .map(FileIdentity::ofDevice);
+    }
+
+    private static boolean isOn(Mount mount, Path files, String node) {
+        return mount.numbers().equals(text(files.resolve("dev")).orElse("none"))
+                || mount.node().equals(node);
+    }
+
+    private static List<Mount> mountsOf(Path files, String node, InUse use) {
+        return use.mounts().stream().filter(mount -> isOn(mount, files, node)).toList();
+    }
+
+    /** What stands on it, one on the other: a mapped volume, an array, another loop device; and what is mounted up there. */
+    private List<Finding> heldRefusals(String id, String node, Path files, InUse use) throws IOException {
+        List<Finding> refusals = new ArrayList<>();
+        Set<String> seen = new HashSet<>();
+        List<String> next = new ArrayList<>(names(files.resolve("holders")));
+        if (!next.isEmpty()) {
+            refusals.add(Finding.stop("target-held", node + " is part of another device that is in use.", SYSTEM));
+        }
+        for (int i = 0; i < next.size(); i++) {
+            if (seen.add(next.get(i))) {
+                Path above = sys.resolve("block").resolve(next.get(i));
+                for (Mount mount : mountsOf(above, "/dev/" + next.get(i), use)) {
+                    refusals.add(mountedRefusal(id, node, mount.place()));
+                }
+                next.addAll(names(above.resolve("holders")));
+            }
+        }
+        return refusals;
+    }
+
+    /**
+     * The kernel itself knows best: it refuses an exclusive opening while anything uses the drive, in whatever namespace. Where
+     * it cannot be asked, a pool whose drives no table names keeps all drives from being written.
+     */
+    private Optional<Finding> kernelRefusal(String id, InUse use) {
+        SystemCalls.Use told = asksKernel ? SystemCalls.use(dev.resolve(id)) : SystemCalls.Use.NOT_TOLD;
+        return switch (told) {
+            case FREE -> Optional.empty();
+            case IN_USE ->
+                Optional.of(Finding.stop(
+                        "target-in-use",
+                        "/dev/" + id
+                                + " is in use: mounted where this program does not see it, or part of something else.",
+                        Basis.computed("opening it exclusively")));
+            case NOT_ALLOWED ->
+                Optional.of(Finding.stop(
+                        "target-not-permitted", "/dev/" + id + " may not be opened by this user.", SYSTEM));
+            case NOT_TOLD ->
+                use.anyPool()
+                        ? Optional.of(Finding.stop(
+                                "target-not-told",
+                                "A pool of drives is mounted, and nobody here can tell whether /dev/" + id
+                                        + " is one of it.",
+                                SYSTEM))
+                        : Optional.empty();
+        };
+    }
+
+    /**
+     * Of the drive itself, else of what it hangs on: a USB stick's stands with its USB device, some folders up. A reader that
+     * takes cards in and out tells its own, which is none of the card's.
+     */
+    private static Optional<String> serial(Path entry, boolean removable) throws IOException {
         Optional<String> own = text(entry.resolve("device/serial"));
         Path at = entry.toRealPath();
+        if (removable && at.toString().contains("/usb")) {
+            return Optional.empty();
+        }
         for (int up = 0; own.isEmpty() && up < MOST_UP && at != null; up++) {
             boolean usb = String.valueOf(at.getParent()).contains("/usb");
             own = usb ? text(at.resolve("serial")) : own;
@@ -179,13 +296,13 @@ public final class LinuxDrives {
 
     private List<Mount> mounts() throws IOException {
         List<Mount> mounts = new ArrayList<>();
-        for (String line : lines(proc.resolve("self/mountinfo"))) {
+        for (String line : Files.readAllLines(proc.resolve("self/mountinfo"))) {
             String[] halves = line.split(" - ", 2);
             String[] fields = halves[0].split(" ");
             String[] source = halves.length == 2 ? halves[1].split(" ") : new String[0];
             if (fields.length > 4 && source.length > 1) {
                 String node = source[1].startsWith("/") ? resolved(source[1]) : source[1];
-                mounts.add(new Mount(fields[2], node, unescaped(fields[4])));
+                mounts.add(new Mount(fields[2], source[0], node, unescaped(fields[4])));
             }
         }
         return mounts;
@@ -216,23 +333,19 @@ public final class LinuxDrives {
 
     private static Set<String> firstColumn(Path file) throws IOException {
         Set<String> column = new HashSet<>();
-        for (String line : lines(file)) {
+        for (String line : Files.readAllLines(file)) {
             column.add(line.split("\\s+")[0]);
         }
         return column;
     }
 
-    private static boolean hasChildren(Path folder) throws IOException {
+    private static List<String> names(Path folder) throws IOException {
         if (!Files.isDirectory(folder)) {
-            return false;
+            return List.of();
         }
         try (Stream<Path> children = Files.list(folder)) {
-            return children.findAny().isPresent();
+            return children.map(child -> child.getFileName().toString()).toList();
         }
-    }
-
-    private static List<String> lines(Path file) throws IOException {
-        return Files.isReadable(file) ? Files.readAllLines(file) : List.of();
     }
 
     private static Optional<String> text(Path file) {

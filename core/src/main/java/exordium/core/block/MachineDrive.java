@@ -6,15 +6,19 @@ import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 
 /**
  * A block device of this machine as the system describes it, with every reason for which it must not be written.
  *
  * @param id kernel name, such as {@code loop3}; what is typed to confirm it
+ * @param serial of the medium itself; empty where it tells none, or only its reader does
  * @param bus how it is connected: usb, sata, nvme, mmc, loop, other
  * @param mounted nodes of it that are mounted somewhere
  * @param refusals stops; empty only where writing would be allowed once real drives are turned on
+ * @param identity the number of its device
+ * @param sequence the kernel's count of media that came, another for each that is put in; empty where it keeps none
  */
 public record MachineDrive(
         String id,
@@ -27,9 +31,17 @@ public record MachineDrive(
         boolean removable,
         boolean readOnly,
         List<String> mounted,
-        List<Finding> refusals) {
-    private static final Set<String> FIXED =
-            Set.of("target-holds-system", "target-holds-workspace", "target-is-swap", "target-held", "target-absent");
+        List<Finding> refusals,
+        Optional<FileIdentity> identity,
+        String sequence) {
+    private static final Set<String> FIXED = Set.of(
+            "target-holds-system",
+            "target-holds-workspace",
+            "target-is-swap",
+            "target-held",
+            "target-absent",
+            "target-in-use",
+            "target-not-told");
 
     /** Refusals that no unmounting lifts: it belongs to the machine, not to the drawer. */
     public List<Finding> fixed() {
@@ -38,7 +50,16 @@ public record MachineDrive(
                 .toList();
     }
 
+    /** Whether the other is this very medium, still in its place. */
+    public boolean isStill(MachineDrive other) {
+        return id.equals(other.id)
+                && size.equals(other.size)
+                && serial.equals(other.serial)
+                && identity.equals(other.identity)
+                && sequence.equals(other.sequence);
+    }
+
     public BlockDevice open(boolean forWriting) throws IOException {
-        return FileDevice.ofMachine(node, size, sectorSize, !forWriting);
+        return FileDevice.ofMachine(this, !forWriting);
     }
 }

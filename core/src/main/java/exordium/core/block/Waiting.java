@@ -24,17 +24,22 @@ public final class Waiting {
             Thread.currentThread().interrupt();
             throw new InterruptedIOException("interrupted");
         } catch (ExecutionException e) {
-            if (e.getCause() instanceof IOException failure) {
-                throw failure;
-            }
-            if (e.getCause() instanceof RuntimeException failure) {
-                throw failure;
-            }
-            if (e.getCause() instanceof Error failure) {
-                throw failure;
-            }
-            throw new IOException(e.getCause());
+            throw failure(e);
         }
+    }
+
+    /** What the work threw: an IOException is given back to be thrown, anything unchecked is thrown here. */
+    static IOException failure(ExecutionException e) {
+        if (e.getCause() instanceof IOException failure) {
+            return failure;
+        }
+        if (e.getCause() instanceof RuntimeException failure) {
+            throw failure;
+        }
+        if (e.getCause() instanceof Error failure) {
+            throw failure;
+        }
+        return new IOException(e.getCause());
     }
 
     /** Lets work under way come to its end; nothing new is taken on. */

@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.copies;
 
+import com.github.luben.zstd.ZstdInputStream;
 import com.github.luben.zstd.ZstdOutputStream;
 import exordium.core.block.AlignedBuffers;
 import exordium.core.block.BlockDevice;
+import exordium.core.block.FileDevice;
+import exordium.core.block.MediumStream;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.inspection.Inspector;
 import exordium.core.quantity.ByteSize;
@@ -20,7 +22,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.security.DigestInputStream;
+import java.security.MessageDigest;
 import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.concurrent.CancellationException;
 import java.util.zip.CRC32C;
@@ -44,7 +49,7 @@ public final class CopyRun {
 
     /**
      * @param file where the proven copy goes; must not exist
-     * @throws UnreadableInput when the copy does not read back as what was read from the drive
+     * @throws UnreadableInput when the copy does not read back as what was read from the drive, or somebody wrote to the drive
      * @throws CancellationException when the watch says stop; nothing is left behind
      */
     public static CopyReport execute(BlockDevice drive, Path file, TransferWatch watch) throws IOException {
@@ -56,23 +61,32 @@ public final class CopyRun {
         Files.createDirectories(file.toAbsolutePath().getParent());
         Path working = file.resolveSibling(file.getFileName() + ".part");
         try {
+            String before = drive.changeMark();
             List<Integer> checksums = pack(drive, extent, working, watch);
-            prove(working, checksums, extent, watch);
-            String sha = PublishedChecksum.sha256(working);
+            if (!drive.changeMark().equals(before)) {
+                throw new UnreadableInput(
+                        drive.name() + " was written to while it was being copied: the copy would be neither"
+                                + " what it held before nor what it holds now, and was not kept. Stop what writes, and copy again.");
+            }
+            Proven proven = prove(working, checksums, extent, watch);
             Files.move(working, file, StandardCopyOption.ATOMIC_MOVE);
             Files.writeString(
-                    file.resolveSibling(file.getFileName() + ".sha256"), sha + "  " + file.getFileName() + "\n");
+                    file.resolveSibling(file.getFileName() + ".sha256"),
+                    proven.sha256() + "  " + file.getFileName() + "\n");
             return new CopyReport(
                     file,
                     extent.bytes(),
                     Files.size(file),
-                    sha,
+                    proven.sha256(),
                     (System.nanoTime() - begin) / 1e9,
-                    drive.readsPastCache());
+                    drive.readsPastCache() && proven.pastCache());
         } finally {
             Files.deleteIfExists(working);
         }
     }
+
+    /** What reading the copy back from its own disk came to. */
+    private record Proven(String sha256, boolean pastCache) {}
 
     private static List<Integer> pack(BlockDevice drive, ByteSize extent, Path working, TransferWatch watch)
             throws IOException {
@@ -107,11 +121,14 @@ public final class CopyRun {
         return checksums;
     }
 
-    private static void prove(Path working, List<Integer> checksums, ByteSize extent, TransferWatch watch)
+    private static Proven prove(Path working, List<Integer> checksums, ByteSize extent, TransferWatch watch)
             throws IOException {
         byte[] heap = new byte[CHUNK];
         long position = 0;
-        try (InputStream stream = ImageFile.open(working).stream()) {
+        MessageDigest sha = PublishedChecksum.newSha256();
+        try (FileDevice file = FileDevice.forReading(working);
+                DigestInputStream packed = new DigestInputStream(new MediumStream(file), sha);
+                InputStream stream = new ZstdInputStream(packed)) {
             for (int expected : checksums) {
                 requireGoOn(watch);
                 long started = System.nanoTime();
@@ -130,6 +147,8 @@ public final class CopyRun {
             if (position != extent.bytes() || stream.read() >= 0) {
                 throw new UnreadableInput("The copy is not as long as the drive's contents.", position);
             }
+            packed.transferTo(OutputStream.nullOutputStream());
+            return new Proven(HexFormat.of().formatHex(sha.digest()), file.readsPastCache());
         }
     }
 

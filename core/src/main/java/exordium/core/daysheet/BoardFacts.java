@@ -42,11 +42,22 @@ public record BoardFacts(
             Optional<String> system,
             Optional<String> version) {}
 
-    /** How the last write to that medium ended: a verdict's code, or "interrupted" or "writing". */
-    public record LastWrite(String image, String ending, LocalDate date) {
+    /**
+     * How the last write to that medium ended: a verdict's code, or "interrupted" or "writing".
+     *
+     * @param since what was done to the medium after it, whereupon the write proves nothing of what it holds now
+     */
+    public record LastWrite(String image, String ending, LocalDate date, Optional<Touch> since) {
+        public LastWrite(String image, String ending, LocalDate date) {
+            this(image, ending, date, Optional.empty());
+        }
+
         public static final String INTERRUPTED = "interrupted";
         public static final String WRITING = "writing";
     }
+
+    /** A deed that changed what is on a medium, in the words of the logbook such as "cleared". */
+    public record Touch(String deed, LocalDate date) {}
 
     /** What the start partition sets up; seen tells whether a start with it was seen to work. */
     public record FirstStartFacts(

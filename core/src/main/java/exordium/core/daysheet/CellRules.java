@@ -63,7 +63,9 @@ final class CellRules {
         if (fill >= NEARLY_FULL) {
             return new Cell(Step.STORAGE, Pennant.DUE, figure, Optional.of(fill), used + " It is nearly full.");
         }
-        boolean proven = facts.lastWrite().filter(write -> isVerified(write)).isPresent();
+        boolean proven = facts.lastWrite()
+                .filter(write -> isVerified(write) && write.since().isEmpty())
+                .isPresent();
         return new Cell(
                 Step.STORAGE,
                 proven ? Pennant.PROVEN : Pennant.SET,
@@ -88,6 +90,16 @@ final class CellRules {
                     "Found on " + medium.name() + ": " + system + ". No write of it is on record.");
         }
         BoardFacts.LastWrite write = facts.lastWrite().get();
+        if (write.since().isPresent() && (isVerified(write) || write.ending().equals(Verdict.WRITTEN.code()))) {
+            BoardFacts.Touch touch = write.since().get();
+            boolean anything = medium.system().isPresent();
+            return Cell.of(
+                    Step.IMAGE,
+                    anything ? Pennant.SET : Pennant.UNKNOWN,
+                    anything ? version : "–",
+                    write.image() + ", written " + write.date() + "; since then it was " + touch.deed() + ", on "
+                            + touch.date() + ". What it holds now was not proven as a whole.");
+        }
         if (isVerified(write)) {
             return Cell.of(
                     Step.IMAGE,

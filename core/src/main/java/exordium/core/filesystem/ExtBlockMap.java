@@ -69,6 +69,27 @@ final class ExtBlockMap {
         return content;
     }
 
+    /** Puts content where the runs are; every byte of it must have a place. */
+    void overwrite(List<Run> runs, byte[] content) throws IOException {
+        long placed = 0;
+        for (Run run : runs) {
+            long offset = run.logical() * blockSize;
+            if (offset < content.length) {
+                placed += Math.min((long) run.count() * blockSize, content.length - offset);
+            }
+        }
+        if (placed != content.length) {
+            throw new FileSystemException("The file has holes and cannot be changed in place", -1);
+        }
+        for (Run run : runs) {
+            long offset = run.logical() * blockSize;
+            if (offset < content.length) {
+                int length = (int) Math.min((long) run.count() * blockSize, content.length - offset);
+                slice.write(inside(run, length), ByteBuffer.wrap(content, (int) offset, length));
+            }
+        }
+    }
+
     /** Piece by piece, holes as zeros. */
     void copy(List<Run> runs, long size, OutputStream out) throws IOException {
         byte[] piece = new byte[COPY_PIECE];

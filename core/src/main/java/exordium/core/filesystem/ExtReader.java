@@ -256,6 +256,27 @@ public final class ExtReader implements FileSystemReader {
         return true;
     }
 
+    /**
+     * Writes other content of the very same length into a file's own blocks; nothing else of the file system changes.
+     *
+     * @throws FileSystemException when there is no such file of that length, its data are not in blocks of its own, or the file
+     *     system was not let go cleanly; nothing is changed then
+     */
+    public void overwrite(String path, byte[] content) throws IOException {
+        Inode inode = resolve(path, 0)
+                .filter(each -> each.is(REGULAR) && each.size() == content.length)
+                .orElseThrow(() -> new FileSystemException("There is no " + path + " of that length", -1));
+        if ((inode.flags() & INLINE_FLAG) != 0) {
+            throw new FileSystemException(path + " is kept where it cannot be changed in place", -1);
+        }
+        if (superblock.needsRecovery()) {
+            throw new FileSystemException(
+                    slice.name() + " was not let go cleanly; start it once, or have it checked, before it is changed",
+                    -1);
+        }
+        map.overwrite(runs(inode), content);
+    }
+
     private byte[] at(long position, int length) throws IOException {
         if (position < 0 || position > slice.size().bytes() - length) {
             throw new FileSystemException("A structure would be past the end of the file system", position);

@@ -23,6 +23,7 @@ record FatGeometry(
         FileSystemKind kind,
         String label,
         String serial) {
+    private static final long MOST_TABLE = 256L << 20;
 
     static Optional<FatGeometry> parse(byte[] boot) {
         int bytesPerSector = LittleEndian.u16(boot, 11);
@@ -113,6 +114,28 @@ record FatGeometry(
         return kind == FileSystemKind.FAT12 ? 12 : kind == FileSystemKind.FAT16 ? 16 : 32;
     }
 
+    /** The first table whole: at most 4 bytes a cluster. */
+    byte[] table(BlockDevice slice) throws IOException {
+        long position = (long) reservedSectors * bytesPerSector;
+        long needed = ((clusters + 2) * bits() + 7) / 8;
+        if (needed > sectorsPerFat * bytesPerSector
+                || needed > slice.size().bytes() - position
+                || needed > MOST_TABLE) {
+            throw new FileSystemException("The allocation table is smaller than its clusters need", position);
+        }
+        return slice.bytes(position, (int) needed);
+    }
+
+    /** What the table, as {@link #table} gives it, says of a cluster. */
+    long entry(byte[] table, long cluster) {
+        return entry(table, (int) cluster, bits());
+    }
+
+    /** Whether this value ends a chain. */
+    boolean isEnd(long value) {
+        return value >= (kind == FileSystemKind.FAT12 ? 0xFF8 : kind == FileSystemKind.FAT16 ? 0xFFF8 : 0x0FFF_FFF8L);
+    }
+
     /** Reads the first table in pieces of 64 KiB. */
     void eachTaken(BlockDevice slice, Taken taken) throws IOException {
         int bits = bits();
@@ -143,7 +166,9 @@ record FatGeometry(
         if (bits == 16) {
             return LittleEndian.u16(table, index * 2);
         }
-        int pair = LittleEndian.u16(table, index * 3 / 2);
+        // The very last entry of 12 bits may end in the middle of the last byte that was read.
+        int at = index * 3 / 2;
+        int pair = at + 1 < table.length ? LittleEndian.u16(table, at) : LittleEndian.u8(table, at);
         return index % 2 == 0 ? pair & 0xFFF : pair >>> 4;
     }
 }

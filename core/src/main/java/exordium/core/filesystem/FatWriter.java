@@ -11,8 +11,13 @@ import java.nio.ByteBuffer;
 public final class FatWriter {
     private FatWriter() {}
 
-    /** Creates the file or replaces its content, and returns when it is on the medium. */
+    /**
+     * Creates the file or replaces its content, and returns when it is on the medium.
+     *
+     * @throws FileSystemException when the volume is damaged; nothing is changed then
+     */
     public static void write(BlockDevice slice, String name, byte[] content) throws IOException {
+        FatCheck.requireWhole(slice);
         FatLibrary.with(slice, false, volume -> {
             FatLfnDirectoryEntry entry = volume.getRoot().getEntry(name);
             if (entry == null) {

@@ -27,6 +27,9 @@ public final class Sentence {
         if (failure instanceof FileSystemException other && other.getReason() != null) {
             return other.getFile() + ": " + other.getReason() + ".";
         }
+        if (failure instanceof Stopped) {
+            return failure.getMessage();
+        }
         if (failure instanceof CancellationException) {
             return "Stopped; nothing half-done was kept.";
         }

@@ -4,6 +4,7 @@ package exordium.core.image;
 import com.github.luben.zstd.ZstdInputStream;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
+import exordium.core.block.FileIdentity;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import java.io.BufferedInputStream;
@@ -12,6 +13,7 @@ import java.io.InputStream;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -41,13 +43,26 @@ public final class ImageFile {
     private final ByteSize compressed;
     private final Optional<ByteSize> uncompressed;
     private final Optional<String> entry;
+    private final Stamp stamp;
+
+    /** By which a file is known to be what it was: the thing itself, its length, and when it was last changed. */
+    private record Stamp(FileIdentity identity, long bytes, FileTime modified, Object changed) {
+        static Stamp of(Path path) throws IOException {
+            Object changed = path.getFileSystem().supportedFileAttributeViews().contains("unix")
+                    ? Files.getAttribute(path, "unix:ctime")
+                    : "";
+            return new Stamp(FileIdentity.of(path), Files.size(path), Files.getLastModifiedTime(path), changed);
+        }
+    }
 
     private ImageFile(
             Path path,
             ContainerKind kind,
             ByteSize compressed,
             Optional<ByteSize> uncompressed,
-            Optional<String> entry) {
+            Optional<String> entry,
+            Stamp stamp) {
+        this.stamp = stamp;
         this.path = path;
         this.kind = kind;
         this.compressed = compressed;
@@ -73,7 +88,8 @@ public final class ImageFile {
         if (!Files.isRegularFile(path)) {
             throw new UnreadableInput(Files.exists(path) ? path + " is not a file." : "There is no file " + path + ".");
         }
-        ByteSize size = ByteSize.of(Files.size(path));
+        Stamp stamp = Stamp.of(path);
+        ByteSize size = ByteSize.of(stamp.bytes());
         if (size.bytes() == 0) {
             throw new UnreadableInput(path.getFileName() + " is empty.");
         }
@@ -86,13 +102,14 @@ public final class ImageFile {
         try {
             if (kind == ContainerKind.ZIP || kind == ContainerKind.SEVEN_Z) {
                 Archive.Entry entry = Archive.choose(path, kind, wanted);
-                return new ImageFile(path, kind, size, entry.size().map(ByteSize::of), Optional.of(entry.name()));
+                return new ImageFile(
+                        path, kind, size, entry.size().map(ByteSize::of), Optional.of(entry.name()), stamp);
             }
             if (wanted.isPresent()) {
                 throw new UnreadableInput(
                         path.getFileName() + " is no archive; there is no " + wanted.get() + " in it.");
             }
-            return new ImageFile(path, kind, size, sizeInside(path, kind, size), Optional.empty());
+            return new ImageFile(path, kind, size, sizeInside(path, kind, size), Optional.empty(), stamp);
         } catch (UnreadableInput e) {
             throw e;
         } catch (IOException | RuntimeException e) {
@@ -122,6 +139,11 @@ public final class ImageFile {
         } catch (IOException | RuntimeException e) {
             throw broken(path, kind, e);
         }
+    }
+
+    /** Whether the file is what it was when it was opened; where it is gone, it is not. */
+    public boolean isStill() throws IOException {
+        return Files.exists(path) && Stamp.of(path).equals(stamp);
     }
 
     public Path path() {

@@ -23,20 +23,39 @@ final class GptReader {
 
     private GptReader() {}
 
-    /** One header with the entries it vouches for. */
-    private record Copy(byte[] header, byte[] entries, int entrySize) {
+    /**
+     * One header with the entries it vouches for.
+     *
+     * @param header of 512 bytes
+     */
+    record Copy(byte[] header, byte[] entries, int entrySize) {
         long backupLba(int sectorSize) {
             return PartitionTables.lba(header, 32, sectorSize);
         }
     }
 
+    /** The copies that are whole; second: where the first says it stands, else at the end. */
+    record Copies(Optional<Copy> first, Optional<Copy> second, long secondLba) {
+        /** The one that counts. */
+        Optional<Copy> whole() {
+            return first.or(() -> second);
+        }
+    }
+
+    static Copies copies(BlockDevice device, int sectorSize) throws IOException {
+        long last = device.size().bytes() / sectorSize - 1;
+        Optional<Copy> first = copyAt(device, 1, sectorSize);
+        long named = first.map(copy -> copy.backupLba(sectorSize)).orElse(last);
+        return new Copies(first, copyAt(device, named, sectorSize), named);
+    }
+
     /** Empty when neither header is whole. */
     static Optional<PartitionTable> read(BlockDevice device, int sectorSize) throws IOException {
-        long sectors = device.size().bytes() / sectorSize;
-        Optional<Copy> first = copyAt(device, 1, sectorSize);
-        long last = sectors - 1;
-        long named = first.map(copy -> copy.backupLba(sectorSize)).orElse(last);
-        Optional<Copy> second = copyAt(device, named, sectorSize);
+        long last = device.size().bytes() / sectorSize - 1;
+        Copies copies = copies(device, sectorSize);
+        Optional<Copy> first = copies.first();
+        Optional<Copy> second = copies.second();
+        long named = copies.secondLba();
         if (first.isEmpty() && second.isEmpty()) {
             return Optional.empty();
         }

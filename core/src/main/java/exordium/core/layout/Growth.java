@@ -24,7 +24,6 @@ public final class Growth {
     private static final int ENTRIES = 446;
     private static final int ENTRY = 16;
     private static final int PRIMARY = 4;
-    private static final int HEADER = 92;
 
     private final BlockDevice device;
     private final PartitionTable table;
@@ -101,7 +100,7 @@ public final class Growth {
                                 + partition.size().said() + " to "
                                 + ByteSize.of(end - partition.startByte()).said() + "; "
                                 + ByteSize.of(device.size().bytes() - end).said()
-                                + " stay free behind it. Its file system grows at the first start.",
+                                + " stay free behind it. Some systems grow their file system with it at their first start, others leave it as it is.",
                         basis));
     }
 
@@ -197,42 +196,50 @@ public final class Growth {
         write(position, sector);
     }
 
-    /** The copy at the new end first; the old one is wiped, since it would lie inside the grown partition. */
+    /**
+     * Both copies are made anew from the one that is whole, whatever stands where the other should be. The old second one is
+     * wiped, since it would lie inside the grown partition.
+     */
     private void gpt(Partition partition) throws IOException {
         int sector = table.sectorSize();
         long lastSector = device.size().bytes() / sector - 1;
-        byte[] header = device.bytes(sector, sector);
-        if (!LittleEndian.matches(header, 0, "EFI PART")) {
-            throw new UnreadableInput("The first GPT header of " + device.name() + " is broken; it is not grown.");
-        }
-        int count = (int) LittleEndian.u32(header, 80);
-        int size = (int) LittleEndian.u32(header, 84);
-        byte[] entries = device.bytes(LittleEndian.i64(header, 72) * sector, Math.multiplyExact(count, size));
+        GptReader.Copies copies = GptReader.copies(device, sector);
+        GptReader.Copy whole = copies.whole()
+                .orElseThrow(() -> new UnreadableInput(
+                        "Neither GPT header of " + device.name() + " is whole any more; it is not grown."));
+        byte[] entries = whole.entries().clone();
         int entrySectors = (entries.length + sector - 1) / sector;
-        putI64(entries, Math.multiplyExact(partition.number() - 1, size) + 40, end / sector - 1);
+        long firstEntries = copies.first().isPresent() ? LittleEndian.i64(whole.header(), 72) : 2;
+        if (firstEntries + entrySectors > LittleEndian.i64(whole.header(), 40)) {
+            throw new UnreadableInput("The first GPT of " + device.name()
+                    + " is broken and has no room before the first partition; it is not grown.");
+        }
+        putI64(entries, Math.multiplyExact(partition.number() - 1, whole.entrySize()) + 40, end / sector - 1);
         byte[] padded = java.util.Arrays.copyOf(entries, entrySectors * sector);
-        long oldBackup = table.backupByte().orElse(lastSector * sector);
-        putI64(header, 48, lastSector - entrySectors - 1);
-        LittleEndian.putU32(header, 88, crc(entries, entries.length));
-        byte[] backup = header.clone();
+        byte[] primary = java.util.Arrays.copyOf(whole.header(), sector);
+        putI64(primary, 24, 1);
+        putI64(primary, 32, lastSector);
+        putI64(primary, 48, lastSector - entrySectors - 1);
+        putI64(primary, 72, firstEntries);
+        LittleEndian.putU32(primary, 88, crc(entries, entries.length));
+        byte[] backup = primary.clone();
         putI64(backup, 24, lastSector);
         putI64(backup, 32, 1);
         putI64(backup, 72, lastSector - entrySectors);
         write((lastSector - entrySectors) * sector, padded);
         write(lastSector * sector, sealed(backup));
         device.flush();
-        putI64(header, 32, lastSector);
-        write(LittleEndian.i64(header, 72) * sector, padded);
-        write(sector, sealed(header));
-        if (oldBackup != lastSector * sector
-                && oldBackup + sector <= device.size().bytes()) {
-            write(oldBackup, new byte[sector]);
+        write(firstEntries * sector, padded);
+        write(sector, sealed(primary));
+        boolean moved = copies.second().isPresent() && copies.secondLba() != lastSector;
+        if (moved && copies.secondLba() * sector >= partition.endByte()) {
+            write(copies.secondLba() * sector, new byte[sector]);
         }
     }
 
     private static byte[] sealed(byte[] header) {
         LittleEndian.putU32(header, 16, 0);
-        LittleEndian.putU32(header, 16, crc(header, Math.max(HEADER, (int) LittleEndian.u32(header, 12))));
+        LittleEndian.putU32(header, 16, crc(header, (int) LittleEndian.u32(header, 12)));
         return header;
     }
 

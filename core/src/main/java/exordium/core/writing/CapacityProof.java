@@ -4,6 +4,8 @@ package exordium.core.writing;
 import exordium.core.block.AlignedBuffers;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.MediumException;
+import exordium.core.block.PageJournal;
+import exordium.core.block.StagedDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.block.TransferWatch.Phase;
 import exordium.core.inspection.UsedMap;
@@ -15,9 +17,9 @@ import java.nio.ByteOrder;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.CancellationException;
 
 /**
@@ -26,7 +28,7 @@ import java.util.concurrent.CancellationException;
  */
 public final class CapacityProof {
     private static final int BLOCK = AlignedBuffers.ALIGNMENT;
-    private static final int CHUNK = ChunkSource.CHUNK;
+    private static final int CHUNK = Grain.USUAL.chunk();
     private static final int SPOTS = 512;
     private static final long LEAST_WINDOW = 4L << 20;
     private static final long MOST_WINDOW = 256L << 20;
@@ -89,12 +91,23 @@ public final class CapacityProof {
         }
     }
 
+    /** Keeps blocks as they are somewhere safe, before the first of them is touched; puts them back from there. */
+    public interface Keeper {
+        PageJournal keep(List<StagedDevice.Page> pages) throws IOException;
+
+        /** Everything was put back and read back; what was kept is not needed any more. */
+        void restored() throws IOException;
+    }
+
     /**
      * Finds a wrap in seconds, and leaves everything on the drive as it was: marks are put in a row of places over the whole
-     * length, and one of them must show in a window at the start if the drive wraps round anywhere behind that window.
+     * length, and one of them must show in a window at the start if the drive wraps round anywhere behind that window. What
+     * stood there is kept first, and put back and read back at the end; where one place refuses, the others still are.
+     *
+     * @throws MediumException when something could not be put back; it is kept then
      */
-    public static Report quick(BlockDevice device, long seed, TransferWatch watch) throws IOException {
-        return new CapacityProof(device, seed, watch).findWrap();
+    public static Report quick(BlockDevice device, long seed, Keeper keeper, TransferWatch watch) throws IOException {
+        return new CapacityProof(device, seed, watch).findWrap(keeper);
     }
 
     /** Writes all of it, or all but what the map holds, and reads it back. What was there is lost. */
@@ -103,39 +116,62 @@ public final class CapacityProof {
         return new CapacityProof(device, seed, watch).proveAll(keep);
     }
 
-    private Report findWrap() throws IOException {
+    private Report findWrap(Keeper keeper) throws IOException {
         long size = device.size().bytes() / BLOCK * BLOCK;
         long window = Math.max(LEAST_WINDOW, Math.min(MOST_WINDOW, size / SPOTS)) / BLOCK * BLOCK;
-        TreeMap<Long, byte[]> before = new TreeMap<>();
+        TreeSet<Long> spots = new TreeSet<>();
         for (long spot = window; spot < size; spot += window) {
-            before.put(spot, device.bytes(spot, BLOCK));
+            spots.add(spot);
         }
-        before.put(size - BLOCK, device.bytes(size - BLOCK, BLOCK));
+        spots.add(size - BLOCK);
+        List<StagedDevice.Page> pages = new ArrayList<>();
+        for (long spot : spots) {
+            goOnOrStop();
+            byte[] before = device.bytes(spot, BLOCK);
+            byte[] after = new byte[BLOCK];
+            pattern(spot, BLOCK);
+            buffer.get(0, after);
+            pages.add(new StagedDevice.Page(spot, before, after));
+        }
+        PageJournal kept = keeper.keep(pages);
+        Exception failure = null;
         try {
-            int done = 0;
-            for (long spot : before.keySet()) {
+            for (StagedDevice.Page page : pages) {
                 goOnOrStop();
                 long begin = System.nanoTime();
-                pattern(spot, BLOCK);
-                device.write(spot, buffer);
-                watch.moved(Phase.WRITING, spot, BLOCK, System.nanoTime() - begin, (long) before.size() * BLOCK);
-                done++;
-            }
-            device.flush();
-            scan(Math.min(window, size), before);
-            proven = (long) done * BLOCK;
-        } finally {
-            // Backwards, so that of two names for one place the first one that was saved is put back last.
-            for (var each : before.descendingMap().entrySet()) {
                 buffer.clear().limit(BLOCK);
-                device.write(each.getKey(), buffer.put(each.getValue()).flip());
+                device.write(page.position(), buffer.put(page.after()).flip());
+                long took = System.nanoTime() - begin;
+                watch.moved(Phase.WRITING, page.position(), BLOCK, took, (long) pages.size() * BLOCK);
             }
             device.flush();
+            scan(Math.min(window, size), spots);
+            proven = (long) pages.size() * BLOCK;
+        } catch (IOException | RuntimeException e) {
+            failure = e;
+            throw e;
+        } finally {
+            putBack(kept, keeper, failure);
         }
         return report(true);
     }
 
-    private void scan(long window, Map<Long, byte[]> spots) throws IOException {
+    /** What went wrong before is told before that something could not be put back. */
+    private void putBack(PageJournal kept, Keeper keeper, Exception failure) throws IOException {
+        try {
+            kept.takeBack(device);
+            keeper.restored();
+        } catch (IOException | RuntimeException e) {
+            boolean counterfeit = real != Long.MAX_VALUE;
+            if (failure != null) {
+                failure.addSuppressed(e);
+            } else if (!counterfeit) {
+                throw e;
+            }
+        }
+    }
+
+    private void scan(long window, Set<Long> spots) throws IOException {
         for (long at = 0; at < window; at += CHUNK) {
             goOnOrStop();
             int length = (int) Math.min(CHUNK, window - at);
@@ -144,18 +180,18 @@ public final class CapacityProof {
             device.readBack(at, buffer);
             for (int block = 0; block + BLOCK <= length; block += BLOCK) {
                 long named = placeNamed(block);
-                if (named != at + block && spots.containsKey(named) && isPattern(block, named)) {
+                if (named != at + block && spots.contains(named) && isPattern(block, named)) {
                     real = Math.min(real, Math.abs(named - (at + block)));
                 }
             }
             watch.moved(Phase.READING_BACK, at, length, System.nanoTime() - begin, window);
         }
-        for (long spot : spots.keySet()) {
+        for (long spot : spots) {
             buffer.clear().limit(BLOCK);
             device.readBack(spot, buffer);
             if (!isPattern(0, spot)) {
                 long named = placeNamed(0);
-                if (spots.containsKey(named) && isPattern(0, named)) {
+                if (spots.contains(named) && isPattern(0, named)) {
                     real = Math.min(real, Math.abs(named - spot));
                 } else {
                     bad.add(new Difference(spot, BLOCK));

@@ -21,7 +21,6 @@ import java.util.zip.CRC32C;
  * few aligned buffers go round, whatever the image's size.
  */
 final class ChunkSource implements Closeable {
-    static final int CHUNK = 4 << 20;
     private static final int BUFFERS = 5;
 
     /** One chunk; its buffer is borrowed until {@link #release}, and absent where nobody needs the chunk. */
@@ -41,24 +40,26 @@ final class ChunkSource implements Closeable {
     private final BlockingQueue<ByteBuffer> free = new ArrayBlockingQueue<>(BUFFERS);
     private final BlockingQueue<Delivery> ready = new ArrayBlockingQueue<>(BUFFERS + 1);
     private final ImageReader reader;
+    private final int chunkBytes;
     private final long size;
     private final Needed needed;
     private final Optional<MessageDigest> digest;
     private final Thread thread;
 
     /** All chunks of an image. */
-    ChunkSource(ImageFile image) throws IOException {
-        this(image, false, position -> true);
+    ChunkSource(ImageFile image, int chunkBytes) throws IOException {
+        this(image, chunkBytes, false, position -> true);
     }
 
     /** Chunks that are not needed are passed over where the container allows it, and come without a buffer. */
-    ChunkSource(ImageFile image, boolean digest, Needed needed) throws IOException {
+    ChunkSource(ImageFile image, int chunkBytes, boolean digest, Needed needed) throws IOException {
+        this.chunkBytes = chunkBytes;
         this.size = image.uncompressedSize().map(ByteSize::bytes).orElse(0L);
         this.needed = digest ? position -> true : needed;
         this.reader = image.reader();
         this.digest = digest ? Optional.of(PublishedChecksum.newSha256()) : Optional.empty();
         for (int i = 0; i < BUFFERS; i++) {
-            free.add(AlignedBuffers.allocate(CHUNK));
+            free.add(AlignedBuffers.allocate(chunkBytes));
         }
         this.thread = new Thread(this::decode, "image-decoder");
         thread.setDaemon(true);
@@ -103,7 +104,7 @@ final class ChunkSource implements Closeable {
         try {
             long position = 0;
             while (true) {
-                int beyond = (int) Math.min(CHUNK, Math.max(0, size - position));
+                int beyond = (int) Math.min(chunkBytes, Math.max(0, size - position));
                 Chunk chunk = beyond > 0 && !needed.at(position) && reader.passOver(beyond)
                         ? new Chunk(position, Optional.empty(), beyond, 0)
                         : read(position);
@@ -129,7 +130,7 @@ final class ChunkSource implements Closeable {
 
     private Chunk read(long position) throws IOException, InterruptedException {
         ByteBuffer buffer = free.take().clear();
-        buffer.limit(CHUNK);
+        buffer.limit(chunkBytes);
         reader.fill(buffer);
         buffer.flip();
         CRC32C crc = new CRC32C();

@@ -28,7 +28,7 @@ public final class Comparison {
      * @throws CancellationException when the watch says stop
      */
     public static Verification whole(ImageFile image, BlockDevice target, TransferWatch watch) throws IOException {
-        return of(image, target, position -> true, (position, from) -> true, watch);
+        return of(image, target, Grain.USUAL.chunk(), position -> true, (position, from) -> true, watch);
     }
 
     /** Asked of a piece of 64 KiB by its chunk and its place in it. */
@@ -37,19 +37,30 @@ public final class Comparison {
     }
 
     /** Compares what is in doubt once more; what cannot be read differs. */
-    static List<Difference> ofDoubtful(ImageFile image, BlockDevice target, LongPredicate chunks, Counts counts)
+    static List<Difference> ofDoubtful(
+            ImageFile image,
+            BlockDevice target,
+            int chunkBytes,
+            LongPredicate chunks,
+            Counts counts,
+            TransferWatch watch)
             throws IOException {
-        return of(image, target, chunks, counts, TransferWatch.NONE).differences();
+        return of(image, target, chunkBytes, chunks, counts, watch).differences();
     }
 
     private static Verification of(
-            ImageFile image, BlockDevice target, LongPredicate wanted, Counts counts, TransferWatch watch)
+            ImageFile image,
+            BlockDevice target,
+            int chunkBytes,
+            LongPredicate wanted,
+            Counts counts,
+            TransferWatch watch)
             throws IOException {
         List<Difference> differences = new ArrayList<>();
-        ByteBuffer back = AlignedBuffers.allocate(ChunkSource.CHUNK);
+        ByteBuffer back = AlignedBuffers.allocate(chunkBytes);
         long total = image.uncompressedSize().map(ByteSize::bytes).orElse(-1L);
         long checked = 0;
-        try (ChunkSource source = new ChunkSource(image)) {
+        try (ChunkSource source = new ChunkSource(image, chunkBytes)) {
             for (ChunkSource.Chunk chunk = source.next(); chunk != null; chunk = source.next()) {
                 if (watch.cancelled()) {
                     throw new CancellationException("stopped while comparing");

@@ -14,10 +14,9 @@ import java.util.concurrent.Future;
  * put down in the journal.
  */
 final class Flusher implements Closeable {
-    private static final long EVERY = 64L << 20;
-
     private final BlockDevice target;
     private final WriteJournal journal;
+    private final long every;
     private final ExecutorService worker = Executors.newSingleThreadExecutor(work -> {
         Thread thread = new Thread(work, "target-flusher");
         thread.setDaemon(true);
@@ -26,16 +25,17 @@ final class Flusher implements Closeable {
     private Future<Void> running;
     private long waiting;
 
-    Flusher(BlockDevice target, WriteJournal journal) {
+    Flusher(BlockDevice target, WriteJournal journal, long every) {
         this.target = target;
         this.journal = journal;
+        this.every = every;
     }
 
     /** So much was written; starts a flush beside it where it is time and none is under way. */
     void wrote(long bytes) throws IOException {
         waiting += bytes;
         boolean due = journal.due();
-        if ((due || waiting >= EVERY) && (running == null || running.isDone())) {
+        if ((due || waiting >= every) && (running == null || running.isDone())) {
             await();
             waiting = 0;
             int told = journal.told();

@@ -124,7 +124,7 @@ public final class JournalFile implements WriteJournal, Closeable {
     /** What a journal tells of where its write stands. */
     public record Stand(Head head, Map<Integer, Integer> chunks) {
         public long bytes() {
-            return Math.min(head.imageBytes(), (long) chunks.size() * ChunkSource.CHUNK);
+            return Math.min(head.imageBytes(), (long) chunks.size() * Grain.USUAL.chunk());
         }
     }
 

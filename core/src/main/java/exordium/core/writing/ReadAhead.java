@@ -22,14 +22,16 @@ final class ReadAhead implements Closeable {
         thread.setDaemon(true);
         return thread;
     });
-    private ByteBuffer handedOut = AlignedBuffers.allocate(ChunkSource.CHUNK);
-    private ByteBuffer coming = AlignedBuffers.allocate(ChunkSource.CHUNK);
+    private ByteBuffer handedOut;
+    private ByteBuffer coming;
     private long comingPosition;
     private Future<Long> running;
     private long nanos;
 
-    ReadAhead(BlockDevice target) {
+    ReadAhead(BlockDevice target, int chunkBytes) {
         this.target = target;
+        this.handedOut = AlignedBuffers.allocate(chunkBytes);
+        this.coming = AlignedBuffers.allocate(chunkBytes);
     }
 
     /** The buffer that was handed out last, for whoever needs one between two chunks. */

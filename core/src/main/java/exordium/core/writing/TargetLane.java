@@ -26,8 +26,9 @@ import java.util.zip.CRC32C;
  * half-way therefore leaves a drive without a table, which nothing starts from and nobody takes for good.
  *
  * <p>Where chunks are compared instead of written (mode changed), a mark is put at the end of the image before the first byte
- * is changed: a drive that wraps round shows it at another place while the rest is compared. So what was compared with the
- * mark in place cannot be undone unseen by later writes, and need not be read twice.
+ * is changed: a drive that wraps round shows it at another place while the rest is compared, and is left before more of it is
+ * lost. What was found right is read once more all the same as soon as anything was written: a drive may put a write down
+ * at a second place as well, and only reading that place afterwards tells.
  */
 final class TargetLane implements Closeable {
     private static final int MARK = AlignedBuffers.ALIGNMENT;
@@ -38,6 +39,7 @@ final class TargetLane implements Closeable {
     private final BlockDevice target;
     private final TransferWatch watch;
     private final WriteJournal journal;
+    private final Grain grain;
     private final List<Proof> proofs = new ArrayList<>();
     private final ReadAhead ahead;
     private final Flusher flusher;
@@ -59,13 +61,14 @@ final class TargetLane implements Closeable {
     /** What is to be read back of one chunk. */
     private record Proof(long position, int length, Pieces pieces, int crc) {}
 
-    TargetLane(WritePlan plan, BlockDevice target, TransferWatch watch, WriteJournal journal) {
+    TargetLane(WritePlan plan, BlockDevice target, TransferWatch watch, WriteJournal journal, Grain grain) {
+        this.grain = grain;
         this.plan = plan;
         this.target = target;
         this.watch = watch;
         this.journal = journal;
-        this.flusher = new Flusher(target, journal);
-        this.ahead = new ReadAhead(target);
+        this.flusher = new Flusher(target, journal, grain.flushEvery());
+        this.ahead = new ReadAhead(target, grain.chunk());
     }
 
     WritePlan plan() {
@@ -78,7 +81,7 @@ final class TargetLane implements Closeable {
 
     /** Whether anything of the chunk at this position is to come on to the target. */
     boolean wants(long position) {
-        return plan.used().map(used -> used.holds(position, ChunkSource.CHUNK)).orElse(true);
+        return plan.used().map(used -> used.holds(position, grain.chunk())).orElse(true);
     }
 
     interface Step {
@@ -93,10 +96,26 @@ final class TargetLane implements Closeable {
         try {
             step.run();
         } catch (CancellationException e) {
-            end(Verdict.CANCELLED, "Stopped. " + incomplete());
+            end(Verdict.CANCELLED, stopped(e) + incomplete());
         } catch (IOException e) {
             end(Verdict.FAILED, withStop(e.getMessage()) + " " + incomplete());
         }
+    }
+
+    /** The image is not any more what was read; whatever the target holds, nobody can say that it is this image. */
+    void imageChanged() {
+        if (!ended || verdict.good()) {
+            end(
+                    Verdict.FAILED,
+                    plan.image().name() + " was changed while it was being written. "
+                            + (touched()
+                                    ? target.name() + " holds neither the one nor the other; write it again."
+                                    : incomplete()));
+        }
+    }
+
+    private boolean touched() {
+        return tableBlanked || written > 0;
     }
 
     private void end(Verdict how, String words) {
@@ -116,7 +135,7 @@ final class TargetLane implements Closeable {
         goOnOrStop();
         requireRoom(chunk);
         Pieces wanted = wanted(chunk);
-        int index = (int) (chunk.position() / ChunkSource.CHUNK);
+        int index = (int) (chunk.position() / grain.chunk());
         Integer before = journal.before().get(index);
         int crc = crc(chunk, wanted);
         if (before != null && before != crc) {
@@ -126,12 +145,11 @@ final class TargetLane implements Closeable {
         if (before != null && toWrite.bytes() > 0) {
             changedSince++;
         }
-        boolean trusted = marked;
         if (toWrite.bytes() > 0 && plan.mode() == WriteMode.CHANGED && !tableBlanked) {
             putMark();
         }
         put(chunk, toWrite);
-        expect(chunk, trusted ? toWrite : wanted);
+        expect(chunk, wanted);
         journal.wrote(index, crc);
     }
 
@@ -148,7 +166,7 @@ final class TargetLane implements Closeable {
         } else {
             expect(first, all);
         }
-        put(first, toWrite);
+        putFirst(first, toWrite);
         flush();
         if (written + skipped != plan.imageSize().bytes()) {
             throw new IOException(plan.image().name() + " unpacked to " + (written + skipped) + " bytes where "
@@ -200,9 +218,9 @@ final class TargetLane implements Closeable {
     private void putMark() throws IOException {
         // What was read ahead was read without the mark in place.
         ahead.forget();
-        blankTable((int) Math.min(ChunkSource.CHUNK, plan.imageSize().bytes()));
+        blankTable((int) Math.min(grain.chunk(), plan.imageSize().bytes()));
         long place = markPlace();
-        if (place < ChunkSource.CHUNK || !journal.before().isEmpty()) {
+        if (place < grain.chunk() || !journal.before().isEmpty()) {
             return;
         }
         CRC32C seed = new CRC32C();
@@ -245,10 +263,10 @@ final class TargetLane implements Closeable {
     }
 
     private void askForNext(ChunkSource.Chunk chunk) {
-        long next = chunk.position() + ChunkSource.CHUNK;
+        long next = chunk.position() + grain.chunk();
         long left = plan.imageSize().bytes() - next;
-        if (chunk.position() > 0 && left > 0 && compares((int) (next / ChunkSource.CHUNK))) {
-            ahead.ask(next, Pieces.all((int) Math.min(ChunkSource.CHUNK, left)));
+        if (chunk.position() > 0 && left > 0 && compares((int) (next / grain.chunk()))) {
+            ahead.ask(next, Pieces.all((int) Math.min(grain.chunk(), left)));
         }
     }
 
@@ -265,12 +283,31 @@ final class TargetLane implements Closeable {
         }
     }
 
+    /** A small image is all in its first chunk; its table stands in the very first block, which goes last of all. */
+    private void putFirst(ChunkSource.Chunk chunk, Pieces pieces) throws IOException {
+        long started = System.nanoTime();
+        for (Pieces.Stretch each : pieces.stretches()) {
+            int from = each.from() == 0 ? Math.min(MARK, each.to()) : each.from();
+            if (from < each.to()) {
+                write(from, chunk.buffer().slice(from, each.to() - from));
+            }
+        }
+        if (pieces.holds(0)) {
+            flush();
+            write(0, chunk.buffer().slice(0, Math.min(MARK, chunk.length())));
+        }
+        count(chunk, pieces, System.nanoTime() - started);
+    }
+
     private void put(ChunkSource.Chunk chunk, Pieces pieces) throws IOException {
         long started = System.nanoTime();
         for (Pieces.Stretch each : pieces.stretches()) {
             write(chunk.position() + each.from(), chunk.buffer().slice(each.from(), each.length()));
         }
-        long took = System.nanoTime() - started;
+        count(chunk, pieces, System.nanoTime() - started);
+    }
+
+    private void count(ChunkSource.Chunk chunk, Pieces pieces, long took) throws IOException {
         writeNanos += pieces.bytes() > 0 ? took : 0;
         written += pieces.bytes();
         skipped += chunk.length() - pieces.bytes();
@@ -361,11 +398,13 @@ final class TargetLane implements Closeable {
         List<Difference> exact = Comparison.ofDoubtful(
                 plan.image(),
                 target,
+                grain.chunk(),
                 position -> doubtful.stream().anyMatch(proof -> proof.position() == position),
                 (position, from) -> doubtful.stream()
                         .filter(proof -> proof.position() == position)
                         .anyMatch(proof -> proof.pieces().stretches().stream()
-                                .anyMatch(each -> from >= each.from() && from < each.to())));
+                                .anyMatch(each -> from >= each.from() && from < each.to())),
+                stopOnly());
         if (!exact.isEmpty()) {
             return exact;
         }
@@ -375,14 +414,32 @@ final class TargetLane implements Closeable {
                 .toList();
     }
 
+    /** The second look tells nobody how far it is, but may be stopped like the first. */
+    private TransferWatch stopOnly() {
+        return new TransferWatch() {
+            @Override
+            public void moved(Phase phase, long position, int bytes, long nanos, long total) {}
+
+            @Override
+            public boolean cancelled() {
+                return watch.cancelled();
+            }
+        };
+    }
+
     private void goOnOrStop() {
         if (watch.cancelled()) {
             throw new CancellationException();
         }
     }
 
+    /** A drive that does not answer says so itself. */
+    private static String stopped(CancellationException e) {
+        return e.getMessage() == null ? "Stopped. " : "Stopped: " + withStop(e.getMessage()) + " ";
+    }
+
     private String incomplete() {
-        if (!tableBlanked && written == 0) {
+        if (!touched()) {
             return "Nothing was written; " + target.name() + " is as it was.";
         }
         return target.name() + " is incomplete and is not to be used; write it again, or go on with this write.";

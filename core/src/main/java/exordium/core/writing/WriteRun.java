@@ -5,6 +5,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.block.Waiting;
 import exordium.core.finding.Refused;
+import exordium.core.image.ImageFile;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -22,6 +23,7 @@ import java.util.concurrent.Future;
  */
 public final class WriteRun {
     private final List<Lane> wanted;
+    private final Grain grain;
     private final List<TargetLane> lanes = new ArrayList<>();
 
     /** One target with its plan. */
@@ -33,6 +35,12 @@ public final class WriteRun {
 
     /** All lanes write one and the same image. */
     public WriteRun(List<Lane> wanted) {
+        this(wanted, Grain.USUAL);
+    }
+
+    /** The same in other steps. */
+    public WriteRun(List<Lane> wanted, Grain grain) {
+        this.grain = grain;
         this.wanted = List.copyOf(wanted);
     }
 
@@ -49,7 +57,7 @@ public final class WriteRun {
     public List<WriteReport> executeAll() {
         wanted.forEach(lane -> Refused.ifAnyStops(lane.plan().findings()));
         for (Lane lane : wanted) {
-            lanes.add(new TargetLane(lane.plan(), lane.target(), lane.watch(), lane.journal()));
+            lanes.add(new TargetLane(lane.plan(), lane.target(), lane.watch(), lane.journal(), grain));
         }
         Optional<String> sha256 = Optional.empty();
         ExecutorService workers = Executors.newFixedThreadPool(Math.max(1, lanes.size() - 1), work -> {
@@ -58,8 +66,14 @@ public final class WriteRun {
             return thread;
         });
         try {
-            sha256 = writeAll(workers);
-            inEach(workers, TargetLane::verify);
+            ImageFile image = wanted.get(0).plan().image();
+            if (image.isStill()) {
+                sha256 = writeAll(workers);
+                inEach(workers, TargetLane::verify);
+            }
+            if (!image.isStill()) {
+                lanes.forEach(TargetLane::imageChanged);
+            }
         } catch (IOException e) {
             for (TargetLane lane : lanes) {
                 lane.attempt(() -> {
@@ -76,7 +90,7 @@ public final class WriteRun {
 
     private Optional<String> writeAll(ExecutorService workers) throws IOException {
         WritePlan plan = lanes.get(0).plan();
-        try (ChunkSource source = new ChunkSource(plan.image(), plan.digest(), this::needed)) {
+        try (ChunkSource source = new ChunkSource(plan.image(), grain.chunk(), plan.digest(), this::needed)) {
             ChunkSource.Chunk first = source.next();
             if (first == null) {
                 throw new IOException(plan.image().name() + " holds no bytes");

@@ -58,7 +58,7 @@ class FileDeviceTest {
     @Test
     void whatASparseFileNeverHeldReadsAsZero() throws IOException {
         Path file = Files.write(folder.resolve("device"), new byte[] {1, 2, 3});
-        try (FileDevice device = FileDevice.forReading(file, ByteSize.of(10_000))) {
+        try (FileDevice device = FileDevice.sparse(file, ByteSize.of(10_000))) {
             assertThat(device.bytes(0, 5)).containsExactly(1, 2, 3, 0, 0);
             ByteBuffer back = AlignedBuffers.allocate(12_288);
             device.readBack(0, back.limit(10_000));

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.DelegatingDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.UnreadableInput;
@@ -12,7 +13,6 @@ import exordium.core.image.ImageFile;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
-import exordium.core.testing.WrappedDevice;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
@@ -44,7 +44,7 @@ class ResumeTest {
         private static final long serialVersionUID = 1L;
     }
 
-    private static final class Mortal extends WrappedDevice {
+    private static final class Mortal extends DelegatingDevice {
         private final int dies;
         private int deeds;
 
@@ -161,7 +161,7 @@ class ResumeTest {
     void aTargetThatWasChangedBetweenIsNoticedAndWrittenAnew() throws IOException {
         assertThatThrownBy(() -> run(WriteMode.WHOLE, 6)).isInstanceOf(Killed.class);
         int chunk = JournalFile.read(journal).chunks().keySet().iterator().next();
-        DiskBuilder.flip(target, (long) chunk * ChunkSource.CHUNK + 5);
+        DiskBuilder.flip(target, (long) chunk * Grain.USUAL.chunk() + 5);
         WriteReport report = run(WriteMode.WHOLE, Integer.MAX_VALUE);
         assertThat(report.verdict()).isEqualTo(Verdict.VERIFIED);
         assertThat(report.sentence()).contains("1 chunk was not as it had been left");
@@ -215,7 +215,7 @@ class ResumeTest {
         WritePlan plan = plan(WriteMode.WHOLE);
         try (BlockDevice good = FileDevice.forWriting(target, ByteSize.of(16 * DiskBuilder.MIB));
                 BlockDevice also = FileDevice.forWriting(second, ByteSize.of(16 * DiskBuilder.MIB))) {
-            BlockDevice breaks = new WrappedDevice(also) {
+            BlockDevice breaks = new DelegatingDevice(also) {
                 @Override
                 public void write(long position, ByteBuffer source) throws IOException {
                     if (position >= 8 << 20) {

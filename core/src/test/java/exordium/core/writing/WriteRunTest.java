@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.DelegatingDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.MediumException;
 import exordium.core.block.TransferWatch;
@@ -16,7 +17,6 @@ import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
-import exordium.core.testing.WrappedDevice;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
@@ -110,8 +110,8 @@ class WriteRunTest {
         // The piece that differed, the first chunk, which is blanked while anything is unfinished, and the piece of the
         // mark.
         assertThat(mended.writtenBytes())
-                .isLessThanOrEqualTo(ChunkSource.CHUNK + 2L * Pieces.PIECE)
-                .isGreaterThanOrEqualTo(ChunkSource.CHUNK + Pieces.PIECE);
+                .isLessThanOrEqualTo(Grain.USUAL.chunk() + 2L * Pieces.PIECE)
+                .isGreaterThanOrEqualTo(Grain.USUAL.chunk() + Pieces.PIECE);
         assertThat(mended.sentence()).contains("were right already").contains("that much wear");
         assertThat(cmpAgrees()).isTrue();
     }
@@ -286,7 +286,7 @@ class WriteRunTest {
     }
 
     /** A device whose one byte always comes back with its lowest bit turned. */
-    private static class Twisted extends WrappedDevice {
+    private static class Twisted extends DelegatingDevice {
         private final long at;
 
         Twisted(BlockDevice inner, long at) {
@@ -307,7 +307,7 @@ class WriteRunTest {
     }
 
     /** A device that gives up writing past a place. */
-    private static class Failing extends WrappedDevice {
+    private static class Failing extends DelegatingDevice {
         private final long from;
 
         Failing(BlockDevice inner, long from) {

@@ -1,16 +1,15 @@
 // SPDX-License-Identifier: Apache-2.0
-package exordium.core.testing;
+package exordium.core.block;
 
-import exordium.core.block.BlockDevice;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 
-/** A device that passes everything on; for those that misbehave in one thing. */
-public class WrappedDevice implements BlockDevice {
+/** A device that passes everything on; for those that are different in one thing. */
+public class DelegatingDevice implements BlockDevice {
     private final BlockDevice inner;
 
-    public WrappedDevice(BlockDevice inner) {
+    public DelegatingDevice(BlockDevice inner) {
         this.inner = inner;
     }
 
@@ -57,6 +56,11 @@ public class WrappedDevice implements BlockDevice {
     @Override
     public boolean readsPastCache() {
         return inner.readsPastCache();
+    }
+
+    @Override
+    public String changeMark() throws IOException {
+        return inner.changeMark();
     }
 
     @Override

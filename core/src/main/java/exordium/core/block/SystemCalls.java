@@ -1,0 +1,164 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.block;
+
+import com.sun.jna.LastErrorException;
+import com.sun.jna.Memory;
+import com.sun.jna.Native;
+import com.sun.jna.Pointer;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.Optional;
+
+/**
+ * The few calls of a Linux kernel that Java has no name for: opening a device so that nobody else may use it, locks that
+ * belong to an opening and not to a process, and what stands behind a loop device. Numbers are those of fcntl.h, loop.h and
+ * open(2), fcntl(2), loop(4) of the Linux man-pages, on 64 bits.
+ */
+final class SystemCalls {
+    /** Errors that decide something. */
+    static final int NO_PERMISSION = 1;
+
+    static final int ACCESS = 13;
+    static final int BUSY = 16;
+
+    private static final int READ_WRITE = 2;
+    private static final int EXCLUSIVE = 0200;
+    private static final int NOT_BLOCKING = 04000;
+    private static final int CLOSE_ON_EXEC = 02000000;
+    private static final int SET_OFD_LOCK = 37;
+    private static final short WRITE_LOCK = 1;
+    private static final int FLOCK_BYTES = 32;
+    private static final int LOOP_GET_STATUS64 = 0x4C05;
+    private static final int LOOP_STATUS_BYTES = 232;
+
+    private SystemCalls() {}
+
+    /** What a loop device says of the file behind it: device and inode, and its own number where that is a device. */
+    record LoopStatus(long device, long inode, long deviceNumber) {}
+
+    private static final class Library {
+        static final boolean THERE = load();
+
+        private static boolean load() {
+            try {
+                Native.register(Library.class, "c");
+                return Native.POINTER_SIZE == Long.BYTES
+                        && System.getProperty("os.name", "").startsWith("Linux");
+            } catch (LinkageError | IllegalArgumentException e) {
+                return false;
+            }
+        }
+
+        static native int open(String path, int flags, int mode) throws LastErrorException;
+
+        static native int close(int descriptor) throws LastErrorException;
+
+        static native int fcntl(int descriptor, int command, Pointer argument) throws LastErrorException;
+
+        static native int ioctl(int descriptor, long request, Pointer argument) throws LastErrorException;
+    }
+
+    /** A call was refused; number: errno. */
+    static final class CallRefused extends IOException {
+        private static final long serialVersionUID = 1L;
+        private final int number;
+
+        CallRefused(Path path, LastErrorException cause) {
+            super(path + ": " + cause.getMessage(), cause);
+            this.number = cause.getErrorCode();
+        }
+
+        int number() {
+            return number;
+        }
+    }
+
+    static boolean there() {
+        return Library.THERE;
+    }
+
+    /** Opens for reading and writing; exclusive: refused with {@link #BUSY} while the kernel itself uses the device. */
+    static int open(Path path, boolean writing, boolean exclusive) throws CallRefused {
+        int flags = CLOSE_ON_EXEC | NOT_BLOCKING | (writing ? READ_WRITE : 0) | (exclusive ? EXCLUSIVE : 0);
+        try {
+            return Library.open(path.toString(), flags, 0);
+        } catch (LastErrorException e) {
+            throw new CallRefused(path, e);
+        }
+    }
+
+    static void close(int descriptor) throws IOException {
+        try {
+            Library.close(descriptor);
+        } catch (LastErrorException e) {
+            throw new IOException("could not be closed: " + e.getMessage(), e);
+        }
+    }
+
+    /** Locks all of a file for this opening alone; false where another opening, of this process or another, has it. */
+    static boolean lock(int descriptor) {
+        try (Memory lock = new Memory(FLOCK_BYTES)) {
+            lock.clear();
+            lock.setShort(0, WRITE_LOCK);
+            Library.fcntl(descriptor, SET_OFD_LOCK, lock);
+            return true;
+        } catch (LastErrorException e) {
+            return false;
+        }
+    }
+
+    /** Empty where the device may not be asked, or has nothing behind it. */
+    static Optional<LoopStatus> loopStatus(Path node) {
+        if (!there()) {
+            return Optional.empty();
+        }
+        int descriptor = -1;
+        try (Memory status = new Memory(LOOP_STATUS_BYTES)) {
+            descriptor = open(node, false, false);
+            Library.ioctl(descriptor, LOOP_GET_STATUS64, status);
+            return Optional.of(new LoopStatus(status.getLong(0), status.getLong(8), status.getLong(16)));
+        } catch (LastErrorException | IOException e) {
+            return Optional.empty();
+        } finally {
+            closeQuietly(descriptor);
+        }
+    }
+
+    private static void closeQuietly(int descriptor) {
+        if (descriptor >= 0) {
+            try {
+                close(descriptor);
+            } catch (IOException e) {
+                // It was only asked; the system takes it back when the process ends.
+                assert descriptor >= 0;
+            }
+        }
+    }
+
+    /** Whether the kernel uses a device for a mount, as swap or within another device: asked of the kernel itself. */
+    static Use use(Path node) {
+        if (!there()) {
+            return Use.NOT_TOLD;
+        }
+        try {
+            close(open(node, false, true));
+            return Use.FREE;
+        } catch (CallRefused e) {
+            return switch (e.number()) {
+                case BUSY -> Use.IN_USE;
+                case ACCESS, NO_PERMISSION -> Use.NOT_ALLOWED;
+                default -> Use.NOT_TOLD;
+            };
+        } catch (IOException e) {
+            return Use.NOT_TOLD;
+        }
+    }
+
+    /** What the kernel says of a device. */
+    enum Use {
+        FREE,
+        IN_USE,
+        NOT_ALLOWED,
+        NOT_TOLD
+    }
+}

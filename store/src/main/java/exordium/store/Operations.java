@@ -1,0 +1,132 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.store;
+
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.jdbi.v3.core.Jdbi;
+
+/**
+ * Every deed that was begun on a medium beside the writing of an image. A row is put down before the first byte moves and is
+ * closed with what came of it; a row whose process is gone is found at the next opening.
+ */
+public final class Operations {
+    public static final String RUNNING = "running";
+    public static final String DONE = "done";
+    public static final String STOPPED = "stopped";
+    public static final String FAILED = "failed";
+    public static final String INTERRUPTED = "interrupted";
+
+    private final Jdbi jdbi;
+    private final Clock clock;
+
+    Operations(Jdbi jdbi, Clock clock) {
+        this.jdbi = jdbi;
+        this.clock = clock;
+    }
+
+    /**
+     * What is done to what.
+     *
+     * @param kind a stable code, such as clear
+     * @param key what the target is, whatever it is called
+     * @param touches whether it changes what is on the medium
+     */
+    public record Deed(
+            String kind, Optional<String> board, Optional<String> medium, String target, String key, boolean touches) {}
+
+    /** One deed with what came of it. */
+    public record Operation(
+            long id, Deed deed, Instant started, Optional<Instant> ended, String ending, String words) {}
+
+    public long begin(Deed deed) {
+        RunningProcess own = RunningProcess.own();
+        return jdbi.withHandle(handle -> handle.createUpdate(
+                        """
+                        INSERT INTO operation (kind, started, board, medium, target, target_key, touches, process, process_start)
+                        VALUES (:kind, :started, :board, :medium, :target, :key, :touches, :process, :start)
+                        """)
+                .bind("kind", deed.kind())
+                .bind("started", clock.instant().toString())
+                .bind("board", deed.board().orElse(null))
+                .bind("medium", deed.medium().orElse(null))
+                .bind("target", deed.target())
+                .bind("key", deed.key())
+                .bind("touches", deed.touches())
+                .bind("process", own.number())
+                .bind("start", own.start())
+                .executeAndReturnGeneratedKeys("id")
+                .mapTo(Long.class)
+                .one());
+    }
+
+    /** Where touched: whether it changed anything on the medium after all. */
+    public void end(long id, String ending, boolean touched, String words) {
+        jdbi.useHandle(handle -> handle.createUpdate(
+                        "UPDATE operation SET ended = :ended, ending = :ending, touches = :touched,"
+                                + " words = :words WHERE id = :id")
+                .bind("ended", clock.instant().toString())
+                .bind("ending", ending)
+                .bind("touched", touched)
+                .bind("words", words)
+                .bind("id", id)
+                .execute());
+    }
+
+    /** Oldest first. */
+    public List<Operation> all() {
+        return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM operation ORDER BY started, id")
+                .map((row, context) -> operation(row))
+                .list());
+    }
+
+    /** The newest deed that changed what is on a medium. */
+    public Optional<Operation> lastTouching(String medium) {
+        return jdbi.withHandle(handle -> handle.createQuery(
+                        "SELECT * FROM operation WHERE medium = :medium AND touches = 1 ORDER BY started DESC, id DESC LIMIT 1")
+                .bind("medium", medium)
+                .map((row, context) -> operation(row))
+                .findOne());
+    }
+
+    /** Closes the rows whose process is gone; gives them to be told. */
+    public List<Operation> closeInterrupted() {
+        List<Operation> gone = jdbi.withHandle(handle -> handle
+                .createQuery("SELECT * FROM operation WHERE ending = 'running'")
+                .map((row, context) ->
+                        new RunningProcess(row.getLong("process"), row.getString("process_start")).alive()
+                                ? Optional.<Operation>empty()
+                                : Optional.of(operation(row)))
+                .list()
+                .stream()
+                .flatMap(Optional::stream)
+                .toList());
+        return gone.stream()
+                .filter(each -> jdbi.withHandle(handle -> handle.createUpdate(
+                                        "UPDATE operation SET ending = 'interrupted', ended = :now WHERE id = :id AND ending = 'running'")
+                                .bind("now", clock.instant().toString())
+                                .bind("id", each.id())
+                                .execute())
+                        == 1)
+                .toList();
+    }
+
+    private static Operation operation(ResultSet row) throws SQLException {
+        return new Operation(
+                row.getLong("id"),
+                new Deed(
+                        row.getString("kind"),
+                        Optional.ofNullable(row.getString("board")),
+                        Optional.ofNullable(row.getString("medium")),
+                        row.getString("target"),
+                        row.getString("target_key"),
+                        row.getBoolean("touches")),
+                Instant.parse(row.getString("started")),
+                Optional.ofNullable(row.getString("ended")).map(Instant::parse),
+                row.getString("ending"),
+                row.getString("words"));
+    }
+}
