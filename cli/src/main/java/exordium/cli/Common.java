@@ -24,6 +24,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.ZoneId;
 import java.util.List;
+import java.util.Optional;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
@@ -54,7 +55,18 @@ final class Common {
     record FindingOut(String severity, String code, String text, String basis) {}
 
     boolean json() {
-        return json;
+        return json || before().json();
+    }
+
+    /** Drives of the machine are allowed for this call, or by the house rules of the workspace. */
+    Targets targets(boolean forThisCall, Workbench bench) {
+        return targets(forThisCall || bench.workspace().settings().realDrives());
+    }
+
+    private Main.Before before() {
+        return spec.root().userObject() instanceof Main main
+                ? main.before()
+                : new Main.Before(Optional.empty(), false, false);
     }
 
     ProfileReader reader() {
@@ -65,7 +77,7 @@ final class Common {
         if (workspaceFolder != null) {
             return workspaceFolder;
         }
-        return Workspace.usualFolder();
+        return before().workspace().orElseGet(Workspace::usualFolder);
     }
 
     boolean hasWorkspace() {
@@ -90,7 +102,7 @@ final class Common {
     }
 
     Targets targets(boolean allowReal) {
-        return new Targets(reader, new LinuxDrives(), folder(), allowReal);
+        return new Targets(reader, new LinuxDrives(), folder(), allowReal || before().allowRealDrives());
     }
 
     /** A workbench with the jobs on it. */
@@ -104,7 +116,7 @@ final class Common {
 
     /** Prints the value as JSON, or the lines as text. */
     void print(Object value, List<String> lines) {
-        if (json) {
+        if (json()) {
             try {
                 spec.commandLine().getOut().println(mapper().writeValueAsString(value));
             } catch (JsonProcessingException e) {

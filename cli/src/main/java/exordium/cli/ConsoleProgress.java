@@ -10,10 +10,13 @@ import java.util.TimerTask;
 /** A line on a terminal that shows how far a transfer is. Stays silent where nobody watches. */
 final class ConsoleProgress implements AutoCloseable {
     private static final long EVERY_MILLIS = 500;
+    private static final long LONGEST_STOP_MILLIS = 8_000;
 
     private final TransferMeter meter;
     private final Timer timer = new Timer("progress", true);
     private final boolean shown;
+    /** Nothing is under way any more, and what came of it was said. */
+    private volatile boolean finished;
 
     @SuppressWarnings("SystemConsoleNull") // built for Java 17, where null means no terminal
     ConsoleProgress(boolean wanted, boolean readsBack) {
@@ -30,7 +33,25 @@ final class ConsoleProgress implements AutoCloseable {
                     EVERY_MILLIS,
                     EVERY_MILLIS);
         }
-        Runtime.getRuntime().addShutdownHook(new Thread(meter::cancel, "stop"));
+        Thread worker = Thread.currentThread();
+        Runtime.getRuntime().addShutdownHook(new Thread(() -> stop(worker), "stop"));
+    }
+
+    /**
+     * Ctrl C and the like stop the work, and wait until what came of it is put down and said. A drive that keeps the kernel
+     * waiting is not waited for any longer; the next opening of the workspace then says what became of it.
+     */
+    private void stop(Thread worker) {
+        if (finished) {
+            return;
+        }
+        meter.cancel();
+        try {
+            worker.join(LONGEST_STOP_MILLIS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+        Runtime.getRuntime().halt(ExitCode.FAILED);
     }
 
     TransferMeter meter() {
@@ -50,6 +71,7 @@ final class ConsoleProgress implements AutoCloseable {
     @Override
     public void close() {
         timer.cancel();
+        finished = !meter.cancelled();
         if (shown) {
             System.err.print("\r");
         }

@@ -103,7 +103,7 @@ final class CopyCommand {
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
             ByteSize size = WriteJob.sizeOf(copy, progress.meter());
             Targets.Target found = new TargetHistory(desk.bench())
-                    .known(common.targets(allowReal).at(target, size));
+                    .known(common.targets(allowReal, desk.bench()).at(target, size));
             WritePlan plan = WritePlan.of(copy, size, found.description(), WritePlan.Options.USUAL, confirm);
             Refused.ifAnyStops(plan.findings());
             WriteReport report =

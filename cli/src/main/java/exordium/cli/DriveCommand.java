@@ -96,8 +96,7 @@ final class DriveCommand {
             if (!Files.exists(path)) {
                 throw new UnreadableInput("There is no " + path + ".");
             }
-            boolean allowed = allowReal || bench.workspace().settings().realDrives();
-            return common.targets(allowed).at(path, ByteSize.ZERO);
+            return common.targets(allowReal, bench).at(path, ByteSize.ZERO);
         }
     }
 

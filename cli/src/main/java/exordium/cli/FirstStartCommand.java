@@ -49,7 +49,7 @@ final class FirstStartCommand {
             throws IOException {
         IntentsFile wanted = read(common, file);
         BoardProfile profile = common.profile(wanted.profile());
-        try (BlockDevice device = at(common, target, true).opener().open(false)) {
+        try (BlockDevice device = at(common.targets(true), target).opener().open(false)) {
             FirstStartPlan plan = FirstStartPlan.of(
                     wanted.intents(),
                     ContentsReader.read(device, profile.startFiles()).found(),
@@ -68,12 +68,11 @@ final class FirstStartCommand {
             throws IOException {
         IntentsFile wanted = read(common, file);
         Workbench bench = common.workbench();
-        boolean allowed = allowReal || bench.workspace().settings().realDrives();
         show(
                 common,
                 BoardJobs.applyFirstStart(
                         bench,
-                        at(common, target, allowed),
+                        at(common.targets(allowReal, bench), target),
                         bench.profiles().require(wanted.profile()),
                         wanted.intents(),
                         Optional.empty()));
@@ -84,11 +83,11 @@ final class FirstStartCommand {
         return common.reader().user(file, SCHEMA, IntentsFile.class);
     }
 
-    private static Targets.Target at(Common common, Path target, boolean allowReal) throws IOException {
+    private static Targets.Target at(Targets targets, Path target) throws IOException {
         if (!Files.exists(target)) {
             throw new UnreadableInput("There is no " + target + ".");
         }
-        return common.targets(allowReal).at(target, ByteSize.ZERO);
+        return targets.at(target, ByteSize.ZERO);
     }
 
     private static void show(Common common, FirstStartPlan plan) {

@@ -4,10 +4,12 @@ package exordium.cli;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
+import java.nio.file.Path;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
@@ -24,6 +26,27 @@ public final class Main implements Runnable {
     @CommandLine.Spec
     private CommandLine.Model.CommandSpec spec;
 
+    @CommandLine.Option(
+            names = "--workspace",
+            paramLabel = "DIR",
+            description = "the workspace folder; before the command or after it")
+    private Path workspace;
+
+    @CommandLine.Option(names = "--json", description = "print one JSON document; before the command or after it")
+    private boolean json;
+
+    @CommandLine.Option(
+            names = "--allow-real-drives",
+            description = "allow drives of this machine for this call; before the command or after it")
+    private boolean allowRealDrives;
+
+    /** What was said before the command, for all of them. */
+    record Before(Optional<Path> workspace, boolean json, boolean allowRealDrives) {}
+
+    Before before() {
+        return new Before(Optional.ofNullable(workspace), json, allowRealDrives);
+    }
+
     @Override
     public void run() {
         throw new CommandLine.ParameterException(
@@ -31,7 +54,24 @@ public final class Main implements Runnable {
     }
 
     public static void main(String[] args) {
-        System.exit(commandLine(args).execute(args));
+        int code = commandLine(args).execute(args);
+        System.out.flush();
+        System.err.flush();
+        // Where somebody has stopped the program already, leaving here lets that come to its end.
+        if (!stopping()) {
+            System.exit(code);
+        }
+    }
+
+    private static boolean stopping() {
+        Thread probe = new Thread(() -> {}, "probe");
+        try {
+            Runtime.getRuntime().addShutdownHook(probe);
+            Runtime.getRuntime().removeShutdownHook(probe);
+            return false;
+        } catch (IllegalStateException e) {
+            return true;
+        }
     }
 
     private static Map<String, Class<?>> commands() {
@@ -67,7 +107,7 @@ public final class Main implements Runnable {
      */
     static CommandLine commandLine(String... words) {
         CommandLine line = new CommandLine(new Main());
-        Class<?> named = words.length == 0 ? null : COMMANDS.get(words[0]);
+        Class<?> named = named(words);
         (named == null ? COMMANDS.values() : List.<Class<?>>of(named)).forEach(line::addSubcommand);
         line.setExecutionExceptionHandler(Main::say);
         line.setParameterExceptionHandler((failure, args) -> {
@@ -76,6 +116,18 @@ public final class Main implements Runnable {
         });
         line.setCaseInsensitiveEnumValuesAllowed(true);
         return line;
+    }
+
+    /** The first word that is no option and no option's value. */
+    private static Class<?> named(String... words) {
+        for (int i = 0; i < words.length; i++) {
+            if (words[i].equals("--workspace")) {
+                i++;
+            } else if (!words[i].startsWith("-")) {
+                return COMMANDS.get(words[i]);
+            }
+        }
+        return null;
     }
 
     /** One sentence on standard error, never a stack trace. */

@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli;
 
+import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.OverBound;
+import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.UsedMap;
@@ -127,13 +130,14 @@ final class WriteCommand implements Callable<Integer> {
 
     private List<WriteJob.Order> orders(Workbench workbench, ImageFile file, List<Path> targets, TransferMeter meter)
             throws IOException {
-        ByteSize size = WriteJob.sizeOf(file, meter);
-        Optional<UsedMap> used = mode == WriteMode.USED ? Optional.of(WriteJob.usedIn(file, meter)) : Optional.empty();
-        boolean allowed = allowReal || workbench.workspace().settings().realDrives();
+        Targets reach = common.targets(allowReal, workbench);
+        ImageFile bounded = WriteJob.bounded(file, reach, targets);
+        ByteSize size = sizeOf(bounded, meter);
+        Optional<UsedMap> used =
+                mode == WriteMode.USED ? Optional.of(WriteJob.usedIn(bounded, meter)) : Optional.empty();
         List<WriteJob.Order> orders = new ArrayList<>();
         for (int i = 0; i < targets.size(); i++) {
-            Targets.Target found =
-                    new TargetHistory(workbench).known(common.targets(allowed).at(targets.get(i), size));
+            Targets.Target found = new TargetHistory(workbench).known(reach.at(targets.get(i), size));
             WritePlan plan = WritePlan.of(
                     file,
                     size,
@@ -149,10 +153,23 @@ final class WriteCommand implements Callable<Integer> {
         return orders;
     }
 
+    /** An image that only tells its size when it is unpacked, and is too large, is refused like any other. */
+    private static ByteSize sizeOf(ImageFile image, TransferMeter meter) throws IOException {
+        try {
+            return WriteJob.sizeOf(image, meter);
+        } catch (OverBound e) {
+            throw new Refused(Finding.stop(
+                    "target-too-small", e.getMessage(), Basis.computed("unpacking it as far as there is room")));
+        }
+    }
+
     private WriteJob.Unfinished unfinished(Workbench workbench, WriteJob.Order order) throws IOException {
         String id = order.plan().target().id();
+        String key = order.target().key();
         return WriteJob.unfinished(workbench.workspace()).stream()
-                .filter(each -> each.write().target().equals(id))
+                .filter(each -> each.write().key().isEmpty()
+                        ? each.write().target().equals(id)
+                        : each.write().key().equals(key))
                 .findFirst()
                 .orElseThrow(() -> new UnreadableInput("There is no write to " + id + " that was cut off."));
     }

@@ -143,7 +143,8 @@ public final class CopyJob {
         for (int i = copies.size() - 1; i >= 0; i--) {
             Path file = workbench.workspace().vault().resolve(copies.get(i).file());
             if (Files.isRegularFile(file)) {
-                return ImageFile.open(file);
+                return ImageFile.open(file)
+                        .ofKnownSize(ByteSize.of(copies.get(i).source()));
             }
         }
         throw new UnreadableInput("There is no copy of " + board + " in the vault.");

@@ -8,6 +8,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.layout.Growth;
 import exordium.core.layout.Partition;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -16,6 +17,11 @@ import java.util.concurrent.TimeUnit;
 /** The system's own tools around drives of the machine: unmount, read the table again, eject, grow a file system. */
 public final class MachineTools {
     private static final long SECONDS = 60;
+    private static final long FOR_EVER = Long.MAX_VALUE;
+    /** e2fsck(8): nothing wrong, or something was and is repaired. */
+    private static final int CHECKED = 0;
+
+    private static final int REPAIRED = 1;
 
     private MachineTools() {}
 
@@ -41,10 +47,26 @@ public final class MachineTools {
         Path node = partitionNode(
                 target.description().path(),
                 growth.partition().map(Partition::number).orElse(0));
-        if (!Files.exists(node) || !run("e2fsck", "-f", "-p", node.toString()) || !run("resize2fs", node.toString())) {
+        if (!Files.exists(node)) {
             return "";
         }
-        return " Its file system was grown as well, by the system's own resize2fs.";
+        Ended checked = ended(FOR_EVER, "e2fsck", "-f", "-p", node.toString());
+        if (!checked.isThere()) {
+            return "";
+        }
+        if (checked.exit() != CHECKED && checked.exit() != REPAIRED) {
+            return " Its file system was not grown: e2fsck says that it needs a check by hand first.";
+        }
+        Ended resized = ended(FOR_EVER, "resize2fs", node.toString());
+        if (!resized.isThere()) {
+            return "";
+        }
+        if (resized.exit() != 0) {
+            return " Its file system was not grown: resize2fs ended with " + resized.exit() + ".";
+        }
+        return resized.output().contains("Nothing to do")
+                ? " Its file system was as large already."
+                : " Its file system was grown as well, by the system's own resize2fs.";
     }
 
     /** {@code sdb} has {@code sdb2}, {@code mmcblk0} has {@code mmcblk0p2} (Linux kernel, device naming). */
@@ -86,24 +108,43 @@ public final class MachineTools {
         return !target.simulated() && target.description().path().startsWith("/dev");
     }
 
+    /** How a tool ended; exit is -1 where there is no such tool, or it was not waited for any more. */
+    private record Ended(int exit, String output) {
+        boolean isThere() {
+            return exit >= 0;
+        }
+    }
+
     /** Whether the tool is there and says that it did it. */
     private static boolean run(String... command) {
+        return ended(SECONDS, command).exit() == 0;
+    }
+
+    /**
+     * Runs a tool. One that changes a file system is waited for however long it takes: killed half-way it would leave a damaged
+     * one, and a slow card takes its time.
+     */
+    private static Ended ended(long seconds, String... command) {
         try {
-            Process process = new ProcessBuilder(List.of(command))
-                    .redirectErrorStream(true)
-                    .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-                    .start();
-            process.getOutputStream().close();
-            if (!process.waitFor(SECONDS, TimeUnit.SECONDS)) {
-                process.destroyForcibly();
-                return false;
+            ProcessBuilder builder = new ProcessBuilder(List.of(command)).redirectErrorStream(true);
+            builder.environment().put("LC_ALL", "C");
+            Path output = Files.createTempFile("exordium-tool", ".txt");
+            try {
+                Process process = builder.redirectOutput(output.toFile()).start();
+                process.getOutputStream().close();
+                if (!process.waitFor(seconds, TimeUnit.SECONDS)) {
+                    process.destroyForcibly();
+                    return new Ended(-1, "");
+                }
+                return new Ended(process.exitValue(), new String(Files.readAllBytes(output), StandardCharsets.UTF_8));
+            } finally {
+                Files.deleteIfExists(output);
             }
-            return process.exitValue() == 0;
         } catch (IOException e) {
-            return false;
+            return new Ended(-1, "");
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            return false;
+            return new Ended(-1, "");
         }
     }
 }

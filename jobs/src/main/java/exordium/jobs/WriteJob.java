@@ -57,6 +57,33 @@ public final class WriteJob {
         }
     }
 
+    /**
+     * The image held to the room of the largest of its targets, so that a container that unpacks to more ends with a sentence
+     * and not with a full disk. Of a file that is not there yet, the room of its disk counts.
+     *
+     * @throws Refused when it announces more than any of them holds
+     */
+    public static ImageFile bounded(ImageFile image, Targets reach, List<Path> targets) throws IOException {
+        ByteSize most = ByteSize.ZERO;
+        String whose = "";
+        for (Path path : targets) {
+            ByteSize room = reach.at(path, ByteSize.ZERO).description().size();
+            if (room.bytes() == 0) {
+                Path folder = path.toAbsolutePath().getParent();
+                room = ByteSize.of(Files.getFileStore(folder).getUsableSpace());
+            }
+            if (room.compareTo(most) >= 0) {
+                most = room;
+                whose = String.valueOf(path.getFileName());
+            }
+        }
+        if (image.uncompressedSize().isPresent()) {
+            // Announced sizes are held against the target by the plan, with its own words.
+            return image;
+        }
+        return image.within(most, whose);
+    }
+
     /** The image's size: from its container, or by reading it through once. */
     public static ByteSize sizeOf(ImageFile image, TransferWatch watch) throws IOException {
         if (image.uncompressedSize().isPresent()) {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
+import exordium.core.finding.OverBound;
 import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
@@ -58,11 +59,14 @@ final class CheckedStream extends InputStream {
         int got;
         try {
             got = reading.run();
+        } catch (OverBound e) {
+            throw e;
         } catch (IOException | RuntimeException e) {
             throw image.broken(e, file.getCount());
         }
         if (got > 0) {
             count += got;
+            image.bound().require(image.name(), count);
         } else if (got < 0
                 && image.uncompressedSize().filter(size -> size.bytes() > count).isPresent()) {
             throw image.broken(new EOFException(), file.getCount());

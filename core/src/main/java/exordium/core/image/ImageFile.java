@@ -17,7 +17,6 @@ import java.nio.file.attribute.FileTime;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import org.apache.commons.compress.compressors.bzip2.BZip2CompressorInputStream;
 import org.apache.commons.compress.compressors.gzip.GzipCompressorInputStream;
 import org.apache.commons.io.input.BoundedInputStream;
 import org.tukaani.xz.XZInputStream;
@@ -44,6 +43,7 @@ public final class ImageFile {
     private final Optional<ByteSize> uncompressed;
     private final Optional<String> entry;
     private final Stamp stamp;
+    private final UnpackedBound bound;
 
     /** By which a file is known to be what it was: the thing itself, its length, and when it was last changed. */
     private record Stamp(FileIdentity identity, long bytes, FileTime modified, Object changed) {
@@ -61,8 +61,10 @@ public final class ImageFile {
             ByteSize compressed,
             Optional<ByteSize> uncompressed,
             Optional<String> entry,
-            Stamp stamp) {
+            Stamp stamp,
+            UnpackedBound bound) {
         this.stamp = stamp;
+        this.bound = bound;
         this.path = path;
         this.kind = kind;
         this.compressed = compressed;
@@ -102,19 +104,54 @@ public final class ImageFile {
         try {
             if (kind == ContainerKind.ZIP || kind == ContainerKind.SEVEN_Z) {
                 Archive.Entry entry = Archive.choose(path, kind, wanted);
-                return new ImageFile(
-                        path, kind, size, entry.size().map(ByteSize::of), Optional.of(entry.name()), stamp);
+                return checked(new ImageFile(
+                        path,
+                        kind,
+                        size,
+                        entry.size().map(ByteSize::of),
+                        Optional.of(entry.name()),
+                        stamp,
+                        UnpackedBound.byRatio(size)));
             }
             if (wanted.isPresent()) {
                 throw new UnreadableInput(
                         path.getFileName() + " is no archive; there is no " + wanted.get() + " in it.");
             }
-            return new ImageFile(path, kind, size, sizeInside(path, kind, size), Optional.empty(), stamp);
+            return checked(new ImageFile(
+                    path,
+                    kind,
+                    size,
+                    sizeInside(path, kind, size),
+                    Optional.empty(),
+                    stamp,
+                    UnpackedBound.byRatio(size)));
         } catch (UnreadableInput e) {
             throw e;
         } catch (IOException | RuntimeException e) {
             throw broken(path, kind, e);
         }
+    }
+
+    /** A container that announces more than it may hold is refused before any of it is unpacked. */
+    private static ImageFile checked(ImageFile image) throws UnreadableInput {
+        if (image.kind != ContainerKind.RAW && image.uncompressed.isPresent()) {
+            image.bound.require(image.name(), image.uncompressed.get().bytes());
+        }
+        return image;
+    }
+
+    /** The same with the room there is for it: unpacking ends with a sentence as soon as it holds more. */
+    public ImageFile within(ByteSize most, String what) {
+        return new ImageFile(path, kind, compressed, uncompressed, entry, stamp, bound.within(most, what));
+    }
+
+    /** The same where its size is known from when it was made here; however well it is packed, it may be as large as that. */
+    public ImageFile ofKnownSize(ByteSize size) {
+        return new ImageFile(path, kind, compressed, uncompressed, entry, stamp, UnpackedBound.known(size));
+    }
+
+    UnpackedBound bound() {
+        return bound;
     }
 
     private static byte[] magic(Path path) throws IOException {
@@ -208,9 +245,10 @@ public final class ImageFile {
                 GzipCompressorInputStream.builder()
                         .setInputStream(buffered(file))
                         .setDecompressConcatenated(true)
+                        .setOnMemberStart(new PartCount(path, "members")::another)
                         .get();
             case ZSTD -> unpackedZstd(file);
-            case BZIP2 -> new BZip2CompressorInputStream(buffered(file), true);
+            case BZIP2 -> new Bzip2Streams(buffered(file), new PartCount(path, "streams"));
             case ZIP, SEVEN_Z -> Archive.open(path, kind, entry.orElseThrow());
         };
     }

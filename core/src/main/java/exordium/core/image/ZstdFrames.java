@@ -21,7 +21,6 @@ import java.util.Optional;
 final class ZstdFrames implements PieceStream.Unpacker {
     private static final long FRAME = 0xFD2FB528L;
     private static final long SKIPPABLE = 0x184D2A50L;
-    private static final int MOST_FRAMES = 1 << 20;
     private static final int[] DICTIONARY_BYTES = {0, 1, 2, 4};
     private static final long UNKNOWN = -1;
 
@@ -39,11 +38,14 @@ final class ZstdFrames implements PieceStream.Unpacker {
     /** @throws UnreadableInput with the offset where a frame is broken off or something else is stuck to the end */
     static List<Frame> walk(Path path) throws IOException {
         List<Frame> frames = new ArrayList<>();
-        try (FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
+        PartCount count = new PartCount(path, "frames");
+        try (FileChannel file = FileChannel.open(path, StandardOpenOption.READ)) {
+            Window channel = new Window(file);
             long position = 0;
             while (position < channel.size()) {
                 byte[] magic = bytes(channel, path, position, 4);
                 long number = LittleEndian.u32(magic, 0);
+                count.another();
                 if ((number & 0xFFFFFFF0L) == SKIPPABLE) {
                     position += 8 + LittleEndian.u32(bytes(channel, path, position + 4, 4), 0);
                     if (position > channel.size()) {
@@ -59,9 +61,6 @@ final class ZstdFrames implements PieceStream.Unpacker {
                 Frame frame = frame(channel, path, position);
                 frames.add(frame);
                 position += frame.length();
-                if (frames.size() > MOST_FRAMES) {
-                    throw new UnreadableInput(path.getFileName() + " has more frames than any image.", position);
-                }
             }
         }
         return frames;
@@ -74,7 +73,7 @@ final class ZstdFrames implements PieceStream.Unpacker {
             if (frame.size() == UNKNOWN) {
                 return Optional.empty();
             }
-            total += frame.size();
+            total = total > Long.MAX_VALUE - frame.size() ? Long.MAX_VALUE : total + frame.size();
         }
         return Optional.of(total);
     }
@@ -86,7 +85,7 @@ final class ZstdFrames implements PieceStream.Unpacker {
                 .orElse(0);
     }
 
-    private static Frame frame(FileChannel channel, Path path, long start) throws IOException {
+    private static Frame frame(Window channel, Path path, long start) throws IOException {
         int descriptor = LittleEndian.u8(bytes(channel, path, start + 4, 1), 0);
         boolean single = (descriptor & 0x20) != 0;
         int sizeFlag = descriptor >>> 6;
@@ -121,14 +120,50 @@ final class ZstdFrames implements PieceStream.Unpacker {
         return new Frame(start, position - start, size);
     }
 
-    private static byte[] bytes(FileChannel channel, Path path, long position, int length) throws IOException {
-        ByteBuffer buffer = ByteBuffer.allocate(length);
-        while (buffer.hasRemaining()) {
-            if (channel.read(buffer, position + buffer.position()) < 0) {
-                throw cut(path, channel.size());
-            }
+    private static byte[] bytes(Window channel, Path path, long position, int length) throws IOException {
+        byte[] bytes = new byte[length];
+        if (!channel.get(position, bytes)) {
+            throw cut(path, channel.size());
         }
-        return buffer.array();
+        return bytes;
+    }
+
+    /** Small fields one near the other are read from one piece of the file. */
+    private static final class Window {
+        private static final int PIECE = 1 << 16;
+
+        private final FileChannel file;
+        private final long size;
+        private final ByteBuffer piece = ByteBuffer.allocate(PIECE);
+        private long from;
+
+        Window(FileChannel file) throws IOException {
+            this.file = file;
+            this.size = file.size();
+            piece.limit(0);
+        }
+
+        long size() {
+            return size;
+        }
+
+        /** False where the file ends before. */
+        boolean get(long position, byte[] bytes) throws IOException {
+            if (position < from || position + bytes.length > from + piece.limit()) {
+                piece.clear();
+                from = position;
+                int got = 0;
+                while (piece.hasRemaining() && got >= 0) {
+                    got = file.read(piece, from + piece.position());
+                }
+                piece.flip();
+            }
+            if (position + bytes.length > from + piece.limit()) {
+                return false;
+            }
+            piece.get((int) (position - from), bytes);
+            return true;
+        }
     }
 
     private static UnreadableInput cut(Path path, long at) {

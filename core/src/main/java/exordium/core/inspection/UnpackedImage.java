@@ -3,6 +3,7 @@ package exordium.core.inspection;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
+import exordium.core.block.MediumException;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ContainerKind;
@@ -14,6 +15,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.file.FileStore;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -31,39 +33,50 @@ public final class UnpackedImage implements Closeable {
     private static final int CHUNK = 1 << 18;
     /** No medium of this trade is larger; a container that claims more is hostile. */
     private static final long LARGEST = 8L << 40;
+    /** The room is looked at after so many bytes, and this much of it is left to others. */
+    private static final long ROOM_EVERY = 64L << 20;
+
+    private static final long ROOM_KEPT = 256L << 20;
 
     private final BlockDevice device;
     private final Optional<String> sha256;
-    private final Optional<Path> temporary;
 
-    private UnpackedImage(BlockDevice device, Optional<String> sha256, Optional<Path> temporary) {
+    private UnpackedImage(BlockDevice device, Optional<String> sha256) {
         this.device = device;
         this.sha256 = sha256;
-        this.temporary = temporary;
     }
 
     /** Where digest: whether to work out the SHA-256 of the image's bytes on the way. */
     public static UnpackedImage open(ImageFile image, boolean digest, TransferWatch watch) throws IOException {
         if (image.kind() == ContainerKind.RAW) {
             Optional<String> sum = digest ? Optional.of(PublishedChecksum.sha256(image.path())) : Optional.empty();
-            return new UnpackedImage(FileDevice.forReading(image.path()), sum, Optional.empty());
+            return new UnpackedImage(FileDevice.forReading(image.path()), sum);
         }
         if (!digest) {
             Optional<BlockDevice> anywhere = image.device();
             if (anywhere.isPresent()) {
-                return new UnpackedImage(anywhere.get(), Optional.empty(), Optional.empty());
+                return new UnpackedImage(anywhere.get(), Optional.empty());
             }
         }
-        Path file = Files.createTempFile("exordium-", ".img");
+        // Without a name from the first moment on: whatever becomes of this process, nothing of it is left behind.
+        Path file = Files.createTempDirectory("exordium-").resolve("image");
+        FileChannel channel = FileChannel.open(
+                file,
+                StandardOpenOption.CREATE_NEW,
+                StandardOpenOption.READ,
+                StandardOpenOption.WRITE,
+                StandardOpenOption.DELETE_ON_CLOSE);
         try {
+            Files.deleteIfExists(file);
+            Files.deleteIfExists(file.getParent());
             MessageDigest sha = digest ? PublishedChecksum.newSha256() : null;
-            ByteSize size = unpack(image, file, sha, watch);
+            FileStore store = Files.getFileStore(file.getParent().getParent());
+            ByteSize size = unpack(image, channel, store, sha, watch);
             Optional<String> sum =
                     sha == null ? Optional.empty() : Optional.of(HexFormat.of().formatHex(sha.digest()));
-            BlockDevice named = FileDevice.forReading(file).slice(image.name(), 0, size);
-            return new UnpackedImage(named, sum, Optional.of(file));
+            return new UnpackedImage(new ChannelDevice(image.name(), channel, size), sum);
         } catch (IOException | RuntimeException e) {
-            Files.deleteIfExists(file);
+            channel.close();
             throw e;
         }
     }
@@ -79,19 +92,17 @@ public final class UnpackedImage implements Closeable {
     @Override
     public void close() throws IOException {
         device.close();
-        if (temporary.isPresent()) {
-            Files.deleteIfExists(temporary.get());
-        }
     }
 
-    private static ByteSize unpack(ImageFile image, Path file, MessageDigest sha, TransferWatch watch)
+    private static ByteSize unpack(
+            ImageFile image, FileChannel out, FileStore store, MessageDigest sha, TransferWatch watch)
             throws IOException {
         long total = image.uncompressedSize().map(ByteSize::bytes).orElse(-1L);
         byte[] chunk = new byte[CHUNK];
         byte[] zero = new byte[CHUNK];
         long position = 0;
-        try (InputStream stream = image.stream();
-                FileChannel out = FileChannel.open(file, StandardOpenOption.WRITE)) {
+        long stored = 0;
+        try (InputStream stream = image.stream()) {
             for (int got = stream.readNBytes(chunk, 0, CHUNK); got > 0; got = stream.readNBytes(chunk, 0, CHUNK)) {
                 if (watch.cancelled()) {
                     throw new CancellationException("stopped while unpacking " + image.name());
@@ -101,6 +112,15 @@ public final class UnpackedImage implements Closeable {
                 }
                 if (!Arrays.equals(chunk, 0, got, zero, 0, got)) {
                     ByteBuffer buffer = ByteBuffer.wrap(chunk, 0, got);
+                    if (stored % ROOM_EVERY < got && store.getUsableSpace() < ROOM_KEPT) {
+                        throw new UnreadableInput(
+                                "There is no room to unpack " + image.name() + " in "
+                                        + System.getProperty("java.io.tmpdir") + ": it filled up after "
+                                        + ByteSize.of(stored).said()
+                                        + ". Nothing of it was kept; make room, or unpack it first and give the image itself.",
+                                position);
+                    }
+                    stored += got;
                     long at = position;
                     while (buffer.hasRemaining()) {
                         at += out.write(buffer, at);
@@ -117,5 +137,69 @@ public final class UnpackedImage implements Closeable {
             }
         }
         return ByteSize.of(position);
+    }
+
+    /** The unpacked bytes. */
+    private static final class ChannelDevice implements BlockDevice {
+        private static final int SECTOR = 512;
+
+        private final String name;
+        private final FileChannel channel;
+        private final ByteSize size;
+
+        ChannelDevice(String name, FileChannel channel, ByteSize size) {
+            this.name = name;
+            this.channel = channel;
+            this.size = size;
+        }
+
+        @Override
+        public String name() {
+            return name;
+        }
+
+        @Override
+        public ByteSize size() {
+            return size;
+        }
+
+        @Override
+        public int sectorSize() {
+            return SECTOR;
+        }
+
+        @Override
+        public boolean readOnly() {
+            return true;
+        }
+
+        @Override
+        public void read(long position, ByteBuffer target) throws IOException {
+            requireInside(position, target.remaining());
+            int start = target.position();
+            while (target.hasRemaining()) {
+                if (channel.read(target, position + target.position() - start) < 0) {
+                    throw new MediumException(name, position, "what was unpacked is gone");
+                }
+            }
+        }
+
+        @Override
+        public void write(long position, ByteBuffer source) throws IOException {
+            throw new MediumException(name, position, "it is read only");
+        }
+
+        @Override
+        public void flush() {}
+
+        @Override
+        public boolean readsPastCache() {
+            return false;
+        }
+
+        @Override
+        public void close() throws IOException {
+            channel.close();
+        }
     }
 }

@@ -52,7 +52,7 @@ class FileDeviceTest {
             assertThat(device.bytes(4096 + 17, 3)).containsExactly(17, 18, 19);
             assertThat(device.bytes(0, 4)).containsOnly(0);
         }
-        assertThat(Files.size(file)).isEqualTo(4096 + 8192);
+        assertThat(Files.size(file)).isEqualTo(16_384);
     }
 
     @Test
