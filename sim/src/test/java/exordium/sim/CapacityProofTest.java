@@ -81,9 +81,10 @@ class CapacityProofTest {
         Path tiny = folder.resolve("tiny.img");
         DiskBuilder.blank(tiny, 2 * MIB);
         try (FileDevice device = FileDevice.forWriting(tiny, ByteSize.of(2 * MIB))) {
-            assertThat(CapacityProof.quick(device, 3, new KeptInMemory(device), TransferWatch.NONE)
-                            .sound())
+            KeptInMemory kept = new KeptInMemory(device);
+            assertThat(CapacityProof.quick(device, 3, kept, TransferWatch.NONE).sound())
                     .isTrue();
+            assertThat(kept.restored).isTrue();
         }
     }
 
