@@ -49,12 +49,13 @@ public final class Benches {
         return new Bench(
                 at.profile(),
                 board.serial(),
+                board.mac(),
                 board.firmware(),
                 board.chip().config(),
                 at.order(),
                 board.supply(),
                 attached,
-                Bench.Network.NONE);
+                Bench.Network.USUAL);
     }
 
     public MediumContents contents(String drive, BoardProfile profile) throws IOException {

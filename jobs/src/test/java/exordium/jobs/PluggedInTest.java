@@ -91,7 +91,7 @@ class PluggedInTest {
         plug("sdx", "S1");
         played.put("proc/self/mountinfo", "1 1 8:1 / / rw - ext4 /dev/sdx rw\n");
         assertThat(pluggedIn.now()).isEmpty();
-        played.put("proc/self/mountinfo", "");
+        played.put("proc/self/mountinfo", "22 28 0:20 / /proc rw shared:5 - proc proc rw\n");
         assertThat(pluggedIn.now()).hasSize(1);
         house.workspace.settings().realDrives(false);
         assertThat(pluggedIn.now()).isEmpty();

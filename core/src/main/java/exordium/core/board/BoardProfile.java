@@ -22,7 +22,8 @@ public record BoardProfile(
         List<Port> ports,
         StartFiles startFiles,
         Firmware firmware,
-        Timing timing) {
+        Timing timing,
+        Optional<NetworkFiles> networkFiles) {
 
     /**
      * How the start order is kept.
@@ -60,6 +61,7 @@ public record BoardProfile(
      * @param device what the kernel calls a drive there; a trailing {@code *} stands for the letter by order of finding
      * @param key a firmware setting that must be 1 for carriers that do not announce themselves
      * @param lengths M.2 codes that the usual carrier takes
+     * @param off settings of the firmware with which nothing is seen there, such as {@code PCIE=0}
      */
     public record Port(
             String id,
@@ -69,7 +71,8 @@ public record BoardProfile(
             Link link,
             String device,
             Optional<String> key,
-            Optional<List<Integer>> lengths) {}
+            Optional<List<Integer>> lengths,
+            Optional<List<String>> off) {}
 
     /**
      * What the firmware reads from the start partition. Names may hold {@code *}.
@@ -77,6 +80,9 @@ public record BoardProfile(
      * @param loaders at least one must be there
      * @param kernels file name to width in bits
      * @param deviceTrees at least one must be there; empty where the kernel needs none
+     * @param anyKernel what kernels of any family are called, and anyTree their device trees
+     * @param userFile a line "name:hash" in it makes an account at the first start
+     * @param cloudFile the other dialect of a first start (cloud-init documentation, NoCloud)
      */
     public record StartFiles(
             Optional<String> settings,
@@ -84,7 +90,19 @@ public record BoardProfile(
             KernelLineForm kernelLineForm,
             List<String> loaders,
             Map<String, Integer> kernels,
-            List<String> deviceTrees) {}
+            List<String> deviceTrees,
+            Optional<String> anyKernel,
+            Optional<String> anyTree,
+            Optional<String> userFile,
+            Optional<String> cloudFile) {
+        public String kernelOfAny() {
+            return anyKernel.orElse("kernel*.img");
+        }
+
+        public String treeOfAny() {
+            return anyTree.orElse("*.dtb");
+        }
+    }
 
     /** How the kernel line stands in its file. */
     public enum KernelLineForm {
@@ -101,8 +119,32 @@ public record BoardProfile(
         }
     }
 
-    /** Where the firmware is kept, and the first release in which each source works. */
-    public record Firmware(String where, boolean updatable, Map<StartSource, LocalDate> needs) {}
+    /**
+     * Where the firmware is kept, and the first release in which each source works.
+     *
+     * @param where chip; medium, where each starting medium brings its own; card, where it lies on the card whatever is started
+     * @param files of a firmware on the card: at least one must be there
+     * @param recovery names of files in a card's start partition that have the chip written anew
+     */
+    public record Firmware(
+            String where,
+            boolean updatable,
+            Map<StartSource, LocalDate> needs,
+            Optional<List<String>> files,
+            Optional<List<String>> recovery) {}
+
+    /**
+     * Where a start over the network looks for its files.
+     *
+     * @param by serial: a folder named by the serial; menu: a menu named by the hardware address, else the default one; boot-file:
+     *     the file the lease names
+     * @param names of the boot file or of the menus' folder
+     */
+    public record NetworkFiles(String by, List<String> names) {}
+
+    public NetworkFiles network() {
+        return networkFiles.orElse(new NetworkFiles("serial", List.of()));
+    }
 
     /** Seconds; common practice, no source. */
     public record Timing(double powerOn, double tryEmpty, double tryMedium, double kernel, double userSpace) {}

@@ -24,7 +24,11 @@ public final class FuseBitOrder implements OrderDialect {
 
     @Override
     public DecodedOrder decode(String value) {
-        String digits = value.toLowerCase(Locale.ROOT).replaceFirst("^0x", "");
+        // The tool that prints the register puts its number in front, as in 17:3020000a (common practice, no source).
+        String digits = value.strip()
+                .toLowerCase(Locale.ROOT)
+                .replaceFirst("^\\d{1,2}:", "")
+                .replaceFirst("^0x", "");
         if (!digits.matches("[0-9a-f]{8}")) {
             return new DecodedOrder(
                     value,

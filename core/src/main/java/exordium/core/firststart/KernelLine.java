@@ -10,29 +10,53 @@ import java.util.regex.Pattern;
 
 /** The parameters handed to the kernel: words with spaces between, all on one line. */
 public record KernelLine(List<String> words) {
+    private static final Pattern FIRST_WORD = Pattern.compile("^\\s*\\S+\\s+");
 
-    /** Takes the line out of its file, which holds nothing else or names it with a word in front. */
+    /**
+     * Takes the line out of its file, which holds nothing else or is a menu. Of a plain file the first line alone is read, and
+     * only blanks part its words: a carriage return belongs to the last of them.
+     */
     public static Optional<KernelLine> in(String file, BoardProfile.KernelLineForm form) {
         if (form == BoardProfile.KernelLineForm.PLAIN) {
-            String line = file.split("\\R", 2)[0].trim();
-            return line.isEmpty() ? Optional.empty() : Optional.of(parse(line));
+            return Optional.of(parse(file.split("\n", 2)[0]))
+                    .filter(line -> !line.words().isEmpty());
         }
-        Matcher match = named(form).matcher(file);
-        return match.find() ? Optional.of(parse(match.group(2))) : Optional.empty();
+        return StartMenu.parse(file, form)
+                .chosen()
+                .flatMap(StartMenu.Entry::parameters)
+                .map(KernelLine::parse);
     }
 
     public static KernelLine parse(String line) {
-        return new KernelLine(Arrays.stream(line.trim().split("\\s+"))
-                .filter(word -> !word.isEmpty())
+        return new KernelLine(Arrays.stream(line.split("[ \t]+"))
+                .filter(word -> !word.isEmpty() && !word.equals("\r"))
                 .toList());
     }
 
-    /** The file with this line in the place of its own. */
+    /** What a break cut off from a plain line: everything behind it that is not blank. */
+    public static String lost(String file) {
+        String[] halves = file.split("\n", 2);
+        return halves.length < 2 ? "" : halves[1].strip();
+    }
+
+    /** The file with this line in the place of its own: in a menu, within the entry that is started. */
     public String putInto(String file, BoardProfile.KernelLineForm form) {
         if (form == BoardProfile.KernelLineForm.PLAIN) {
             return text() + "\n";
         }
-        return named(form).matcher(file).replaceFirst(match -> Matcher.quoteReplacement(match.group(1) + text()));
+        List<Integer> places =
+                StartMenu.parse(file, form).chosen().map(StartMenu.Entry::lines).orElse(List.of());
+        List<String> lines = new java.util.ArrayList<>(List.of(file.split("\n", -1)));
+        for (int i = places.size() - 1; i >= 0; i--) {
+            int place = places.get(i);
+            if (i > 0) {
+                lines.remove(place);
+            } else {
+                Matcher word = FIRST_WORD.matcher(lines.get(place));
+                lines.set(place, (word.find() ? word.group() : "") + text());
+            }
+        }
+        return String.join("\n", lines);
     }
 
     public Optional<String> value(String key) {
@@ -42,11 +66,14 @@ public record KernelLine(List<String> words) {
                 .reduce((first, last) -> last);
     }
 
-    /** Replaces the value of a key where it stands, or puts it before {@code root=} where it is new. */
+    /**
+     * Replaces the value of a key where it stands, or puts it before {@code root=} where it is new. Where it stands more than
+     * once, the last counts and is the one that stays.
+     */
     public KernelLine with(String key, String value) {
         String word = key + "=" + value;
         List<String> changed = new java.util.ArrayList<>(words);
-        for (int i = 0; i < changed.size(); i++) {
+        for (int i = changed.size() - 1; i >= 0; i--) {
             if (changed.get(i).startsWith(key + "=")) {
                 changed.set(i, word);
                 return new KernelLine(List.copyOf(changed));
@@ -62,10 +89,5 @@ public record KernelLine(List<String> words) {
 
     public String text() {
         return String.join(" ", words);
-    }
-
-    private static Pattern named(BoardProfile.KernelLineForm form) {
-        String word = form == BoardProfile.KernelLineForm.APPEND ? "append" : "options";
-        return Pattern.compile("(?im)^(\\s*" + word + "\\s+)(.*)$");
     }
 }

@@ -2,6 +2,7 @@
 package exordium.core.inspection;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.MediumException;
 import exordium.core.filesystem.FileSystemKind;
 import exordium.core.filesystem.FileSystemReader;
 import exordium.core.filesystem.FileSystemSummary;
@@ -42,9 +43,19 @@ public final class Inspector {
                 continue;
             }
             BlockDevice slice = partition.on(device);
-            contents.add(new PartitionContent(partition, FileSystems.summarise(slice)));
-            if (system.isEmpty()) {
-                system = systemOn(slice);
+            try {
+                contents.add(new PartitionContent(partition, FileSystems.summarise(slice)));
+                if (system.isEmpty()) {
+                    system = systemOn(slice);
+                }
+            } catch (MediumException e) {
+                // Worn in places: what else is on it still counts.
+                contents.add(new PartitionContent(
+                        partition, new FileSystemSummary(FileSystemKind.UNKNOWN, "", "", Optional.empty())));
+                findings.add(Finding.caution(
+                        "partition-unreadable",
+                        "Partition " + partition.number() + " cannot be read everywhere: " + e.getMessage() + ".",
+                        Basis.computed("reading it")));
             }
         }
         if (device.size().bytes() > ISO_HEAD && FileSystems.startsByRecord(device)) {

@@ -131,10 +131,18 @@ final class GptReader {
                         ByteSize.of((end - start + 1) * sectorSize),
                         type,
                         (LittleEndian.u8(copy.entries(), at + 48) & 4) != 0,
-                        guid(copy.entries(), at + 16).toLowerCase(Locale.ROOT)));
+                        guid(copy.entries(), at + 16).toLowerCase(Locale.ROOT),
+                        name(copy.entries(), at + 56)));
             }
         }
         return List.copyOf(partitions);
+    }
+
+    /** 36 characters of 16 bits (UEFI specification 5.3.3), up to the first that is zero. */
+    private static String name(byte[] entries, int at) {
+        String name = new String(entries, at, 72, java.nio.charset.StandardCharsets.UTF_16LE);
+        int end = name.indexOf('\0');
+        return end < 0 ? name : name.substring(0, end);
     }
 
     private static long crc(byte[] bytes, int length) {

@@ -9,8 +9,15 @@ import exordium.core.quantity.ByteSize;
  *
  * @param type MBR type in hex without leading zero ("c", "83"), or the GPT type GUID in upper case
  * @param partUuid what {@code root=PARTUUID=} names
+ * @param name what {@code root=PARTLABEL=} names; a GPT keeps one
  */
-public record Partition(int number, long startByte, ByteSize size, String type, boolean active, String partUuid) {
+public record Partition(
+        int number, long startByte, ByteSize size, String type, boolean active, String partUuid, String name) {
+    /** One whose table keeps no names. */
+    public Partition(int number, long startByte, ByteSize size, String type, boolean active, String partUuid) {
+        this(number, startByte, size, type, active, partUuid, "");
+    }
+
     /** GPT type of an EFI system partition (UEFI specification, 5.3.3). */
     public static final String EFI_SYSTEM = "C12A7328-F81F-11D2-BA4B-00A0C93EC93B";
 

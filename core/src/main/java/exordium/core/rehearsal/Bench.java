@@ -4,6 +4,8 @@ package exordium.core.rehearsal;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.firmware.FirmwareConfig;
+import exordium.core.quantity.Watts;
+import exordium.core.storage.Enclosure;
 import exordium.core.storage.MediumKind;
 import exordium.core.storage.Supply;
 import java.nio.file.Path;
@@ -17,11 +19,13 @@ import java.util.stream.Stream;
 /**
  * A board with everything that decides what it does when power comes on.
  *
- * @param order the start order as stored, in the board's dialect
+ * @param mac the hardware address of its network socket; empty where nobody knows it
+ * @param order the start order as stored, in the board's dialect; empty where none is stored
  */
 public record Bench(
         BoardProfile profile,
         String serial,
+        String mac,
         LocalDate firmware,
         FirmwareConfig config,
         String order,
@@ -36,9 +40,36 @@ public record Bench(
      * @param seated false where a cable or the medium itself does not make contact
      */
     public record Attached(
-            String port, String name, MediumKind kind, boolean silentCarrier, boolean seated, MediumContents contents) {
+            String port,
+            String name,
+            MediumKind kind,
+            boolean silentCarrier,
+            boolean seated,
+            MediumContents contents,
+            Optional<Enclosure> enclosure) {
+        public Attached(
+                String port,
+                String name,
+                MediumKind kind,
+                boolean silentCarrier,
+                boolean seated,
+                MediumContents contents) {
+            this(port, name, kind, silentCarrier, seated, contents, Optional.empty());
+        }
+
         Attached unseated() {
-            return new Attached(port, name, kind, silentCarrier, false, contents);
+            return new Attached(port, name, kind, silentCarrier, false, contents, enclosure);
+        }
+
+        /** What it speaks at its port; empty where its enclosure does not take it. */
+        Optional<String> bus() {
+            return enclosure.isEmpty()
+                    ? Optional.of(kind.bus())
+                    : enclosure.filter(box -> box.takes().equals(kind.bus())).map(Enclosure::plugs);
+        }
+
+        Watts watts() {
+            return enclosure.map(box -> kind.watts().plus(box.watts())).orElse(kind.watts());
         }
     }
 
@@ -46,16 +77,22 @@ public record Bench(
      * The network the board sees.
      *
      * @param tftpRoot folder of the files a server hands out
+     * @param internet whether an install over HTTP finds its server
      */
-    public record Network(boolean link, boolean dhcp, Optional<Path> tftpRoot, Set<String> exports) {
-        public static final Network NONE = new Network(false, false, Optional.empty(), Set.of());
+    public record Network(boolean link, boolean dhcp, boolean internet, Optional<Path> tftpRoot, List<Export> exports) {
+        public static final Network NONE = new Network(false, false, false, Optional.empty(), List.of());
+
+        /** A cable, and a router that hands out addresses; nothing else is known of it. */
+        public static final Network USUAL = new Network(true, true, true, Optional.empty(), List.of());
     }
 
-    /** What is plugged into the ports of a source. */
+    /** A root that a server hands out; folder: where its files are, as far as anybody said. */
+    public record Export(String path, Optional<Path> folder) {}
+
+    /** What is plugged into the ports of a source, by their sockets. */
     public Stream<Attached> mediaOn(StartSource source) {
-        return attached.stream().filter(medium -> profile.port(medium.port())
-                .filter(port -> port.source() == source)
-                .isPresent());
+        return profile.ports().stream().filter(port -> port.source() == source).flatMap(port -> attached.stream()
+                .filter(medium -> medium.port().equals(port.id())));
     }
 
     /** The same bench without what is on these ports. */
@@ -72,7 +109,7 @@ public record Bench(
     }
 
     private Bench withAttached(List<Attached> media) {
-        return new Bench(profile, serial, firmware, config, order, supply, media, network);
+        return new Bench(profile, serial, mac, firmware, config, order, supply, media, network);
     }
 
     /**
@@ -88,18 +125,18 @@ public record Bench(
     }
 
     public Bench withOrder(String value) {
-        return new Bench(profile, serial, firmware, config, value, supply, attached, network);
+        return new Bench(profile, serial, mac, firmware, config, value, supply, attached, network);
     }
 
     public Bench withFirmware(LocalDate version) {
-        return new Bench(profile, serial, version, config, order, supply, attached, network);
+        return new Bench(profile, serial, mac, version, config, order, supply, attached, network);
     }
 
     public Bench withConfig(FirmwareConfig changed) {
-        return new Bench(profile, serial, firmware, changed, order, supply, attached, network);
+        return new Bench(profile, serial, mac, firmware, changed, order, supply, attached, network);
     }
 
     public Bench withSupply(Supply other) {
-        return new Bench(profile, serial, firmware, config, order, other, attached, network);
+        return new Bench(profile, serial, mac, firmware, config, order, other, attached, network);
     }
 }

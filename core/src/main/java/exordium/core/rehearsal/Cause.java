@@ -7,6 +7,8 @@ import exordium.core.quantity.Coded;
 public enum Cause implements Coded {
     NONE("runs"),
     SUPPLY_TOO_WEAK("weak supply"),
+    RECOVERY_WRITTEN("recovery"),
+    FIRMWARE_MISSING("no firmware"),
     NO_SOURCE_LEFT("no source"),
     STOPPED_BY_ORDER("stopped"),
     NO_PARTITION_TABLE("no table"),

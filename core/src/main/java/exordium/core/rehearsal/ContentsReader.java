@@ -2,85 +2,167 @@
 package exordium.core.rehearsal;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.MediumException;
 import exordium.core.board.BoardProfile;
+import exordium.core.filesystem.FileEntry;
 import exordium.core.filesystem.FileSystemReader;
 import exordium.core.filesystem.FileSystems;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.inspection.PartitionContent;
+import exordium.core.layout.PartitionTable;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 
-/** Reads what decides about a start from a drive's real bytes. */
+/** Reads what decides about a start from a drive's real bytes. A drive that is worn in places is read as far as it goes. */
 public final class ContentsReader {
-    /** Programs a kernel starts first, in the order it looks (Linux kernel, init/main.c). */
-    private static final List<String> FIRST_PROGRAMS = List.of("/sbin/init", "/etc/init", "/bin/init", "/bin/sh");
-
-    private static final String LOGIN_SERVICE = "ssh.service";
-    private static final int ELF_CLASS = 4;
+    private static final int MOST_NAMES = 5000;
+    private static final int DEEPEST = 3;
 
     private ContentsReader() {}
 
     public static MediumContents read(BlockDevice device, BoardProfile.StartFiles files) throws IOException {
-        DriveInspection inspection = Inspector.inspect(device);
+        DriveInspection inspection;
+        try {
+            inspection = Inspector.inspect(device);
+        } catch (MediumException e) {
+            return new MediumContents(
+                    new DriveInspection(
+                            device.size(),
+                            PartitionTable.none(device.sectorSize()),
+                            List.of(),
+                            Optional.empty(),
+                            List.of()),
+                    Optional.empty(),
+                    Map.of(),
+                    Optional.of(e.getMessage()));
+        }
         Optional<MediumContents.StartPartition> start = Optional.empty();
+        boolean firstFat = true;
         Map<Integer, MediumContents.RootFiles> roots = new TreeMap<>();
         for (PartitionContent content : inspection.partitions()) {
             if (content.partition().endByte() > device.size().bytes()) {
                 continue;
             }
+            boolean fat = content.fileSystem().kind().isFat();
+            boolean startsHere = fat
+                    && firstFat
+                    && (content.partition().startType() || content.partition().number() == 0);
+            firstFat &= !fat;
             try {
                 Optional<FileSystemReader> reader =
                         FileSystems.open(content.partition().on(device));
-                if (reader.isEmpty()) {
-                    continue;
+                if (reader.isPresent() && startsHere) {
+                    start = Optional.of(startPartition(content.partition().number(), reader.get(), files));
+                } else if (reader.isPresent() && content.fileSystem().kind().isExt()) {
+                    roots.put(content.partition().number(), RootFacts.of(reader.get()));
                 }
-                boolean fat = content.fileSystem().kind().isFat();
-                if (fat
-                        && start.isEmpty()
-                        && (content.partition().startType()
-                                || content.partition().number() == 0)) {
-                    start = Optional.of(startPartition(content, reader.get(), files));
-                } else if (content.fileSystem().kind().isExt()) {
-                    roots.put(content.partition().number(), rootFiles(reader.get()));
-                }
-            } catch (UnreadableInput e) {
+            } catch (UnreadableInput | MediumException e) {
                 // Broken structures: the partition then has no start files or no root, and the rehearsal says which.
                 roots.remove(content.partition().number());
             }
         }
-        return new MediumContents(inspection, start, roots);
+        return new MediumContents(inspection, start, roots, Optional.empty());
     }
 
     private static MediumContents.StartPartition startPartition(
-            PartitionContent content, FileSystemReader reader, BoardProfile.StartFiles files) throws IOException {
-        List<String> names = new ArrayList<>(reader.list("/"));
-        Optional<byte[]> settings = Optional.empty();
-        if (files.settings().isPresent()) {
-            settings = reader.read("/" + files.settings().get());
-        }
-        return new MediumContents.StartPartition(
-                content.partition().number(), List.copyOf(names), settings, reader.read("/" + files.kernelLine()));
+            int number, FileSystemReader reader, BoardProfile.StartFiles files) throws IOException {
+        List<String> names = new ArrayList<>();
+        names(reader, "", 1, names);
+        return startPartition(number, List.copyOf(names), files, path -> reader.read("/" + path));
     }
 
-    private static MediumContents.RootFiles rootFiles(FileSystemReader reader) throws IOException {
-        Optional<Integer> width = Optional.empty();
-        for (String program : FIRST_PROGRAMS) {
-            Optional<byte[]> content = reader.read(program);
-            if (content.isPresent() && content.get().length > ELF_CLASS && content.get()[0] == 0x7F) {
-                width = Optional.of(content.get()[ELF_CLASS] == 2 ? 64 : 32);
-                break;
+    private static void names(FileSystemReader reader, String folder, int depth, List<String> names)
+            throws IOException {
+        for (FileEntry entry : reader.entries("/" + folder)) {
+            if (names.size() >= MOST_NAMES) {
+                return;
+            }
+            String path = folder.isEmpty() ? entry.name() : folder + "/" + entry.name();
+            names.add(path);
+            if (entry.kind() == FileEntry.Kind.FOLDER && depth < DEEPEST) {
+                names(reader, path, depth + 1, names);
             }
         }
-        return new MediumContents.RootFiles(
-                reader.read("/etc/fstab").map(bytes -> new String(bytes, StandardCharsets.UTF_8)),
-                width,
-                reader.has("/etc/systemd/system/multi-user.target.wants", LOGIN_SERVICE));
+    }
+
+    /** Reads a file of the start partition by its path. */
+    interface Reading {
+        Optional<byte[]> read(String path) throws IOException;
+    }
+
+    static MediumContents.StartPartition startPartition(
+            int number, List<String> names, BoardProfile.StartFiles files, Reading reading) throws IOException {
+        return new MediumContents.StartPartition(
+                number,
+                names,
+                optional(files.settings(), reading),
+                kernelLine(names, files, reading),
+                optional(files.userFile(), reading),
+                optional(files.cloudFile(), reading));
+    }
+
+    private static Optional<byte[]> optional(Optional<String> path, Reading reading) throws IOException {
+        return path.isPresent() ? reading.read(path.get()) : Optional.empty();
+    }
+
+    /** Where entries are files of their own, the loader's default names one, else the first is taken. */
+    private static Optional<byte[]> kernelLine(List<String> names, BoardProfile.StartFiles files, Reading reading)
+            throws IOException {
+        Optional<byte[]> usual = reading.read(files.kernelLine());
+        if (files.kernelLineForm() != BoardProfile.KernelLineForm.OPTIONS) {
+            return usual;
+        }
+        String folder = files.kernelLine().substring(0, files.kernelLine().lastIndexOf('/') + 1);
+        List<String> entries = names.stream()
+                .filter(name -> name.startsWith(folder) && name.endsWith(".conf"))
+                .sorted()
+                .toList();
+        Optional<String> wanted = reading.read("loader/loader.conf")
+                .map(bytes -> new String(bytes, StandardCharsets.UTF_8))
+                .flatMap(text -> text.lines()
+                        .map(String::strip)
+                        .filter(line -> line.startsWith("default "))
+                        .map(line -> line.substring(8).strip())
+                        .findFirst());
+        Optional<String> chosen = wanted.flatMap(name -> entries.stream()
+                .filter(entry -> MediumContents.StartPartition.isLike(entry, folder + name)
+                        || entry.equals(folder + name + ".conf"))
+                .findFirst());
+        if (chosen.isPresent()) {
+            return reading.read(chosen.get());
+        }
+        return usual.isPresent() || entries.isEmpty() ? usual : reading.read(entries.get(0));
+    }
+
+    /** The folder that a server hands out in the place of a start partition. */
+    static MediumContents.StartPartition folder(Path folder, BoardProfile.StartFiles files, Optional<byte[]> menu)
+            throws IOException {
+        List<String> names = new ArrayList<>();
+        try (var all = Files.walk(folder, DEEPEST)) {
+            for (Path each : all.limit(MOST_NAMES).toList()) {
+                if (!each.equals(folder)) {
+                    names.add(folder.relativize(each).toString());
+                }
+            }
+        }
+        MediumContents.StartPartition plain = startPartition(0, List.copyOf(names), files, path -> {
+            Path file = folder.resolve(path);
+            return Files.isRegularFile(file) && Files.size(file) <= FileSystemReader.LARGEST_FILE
+                    ? Optional.of(Files.readAllBytes(file))
+                    : Optional.empty();
+        });
+        return menu.isEmpty()
+                ? plain
+                : new MediumContents.StartPartition(
+                        0, plain.names(), plain.settings(), menu, plain.userFile(), plain.cloudFile());
     }
 }

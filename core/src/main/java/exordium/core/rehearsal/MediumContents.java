@@ -10,23 +10,61 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
 
-/** Everything of a drive's bytes that decides whether it starts: read once, rehearsed with as often as one likes. */
+/**
+ * Everything of a drive's bytes that decides whether it starts: read once, rehearsed with as often as one likes.
+ *
+ * @param unreadable why not even its table could be read, where that is so
+ */
 public record MediumContents(
-        DriveInspection inspection, Optional<StartPartition> start, Map<Integer, RootFiles> roots) {
+        DriveInspection inspection,
+        Optional<StartPartition> start,
+        Map<Integer, RootFiles> roots,
+        Optional<String> unreadable) {
 
-    /** The small partition the firmware reads; names: of its top folder and, for folders, of what is inside. */
+    /**
+     * The small partition the firmware reads, or the folder a server hands out in its place.
+     *
+     * @param names of all files and folders in it, as paths from its top without a slash in front
+     * @param kernelLine the file that holds it, which may be a menu
+     */
     public record StartPartition(
-            int number, List<String> names, Optional<byte[]> settings, Optional<byte[]> kernelLine) {
+            int number,
+            List<String> names,
+            Optional<byte[]> settings,
+            Optional<byte[]> kernelLine,
+            Optional<byte[]> userFile,
+            Optional<byte[]> cloudFile) {
 
         /** Remote login is switched on by an empty file; FAT names do not tell upper from lower case. */
         public boolean remoteLogin() {
+            return Accounts.inCloudFile(cloudFile).remoteLogin() || hasMarker();
+        }
+
+        /** Whether the first start makes an account one can log in with. */
+        public boolean makesAccount() {
+            return Accounts.inUserFile(userFile)
+                    || Accounts.inCloudFile(cloudFile).account();
+        }
+
+        private boolean hasMarker() {
             return names.stream().anyMatch(name -> name.equalsIgnoreCase(FirstStartPlan.REMOTE_LOGIN));
         }
 
-        /** Whether any file matches a name that may hold {@code *}. */
+        /** Whether any file matches a name that may hold {@code *}, which stands for anything but a slash. */
         public boolean has(String pattern) {
-            Pattern regex = Pattern.compile(Pattern.quote(pattern).replace("*", "\\E.*\\Q"), Pattern.CASE_INSENSITIVE);
-            return names.stream().anyMatch(name -> regex.matcher(name).matches());
+            return names.stream().anyMatch(name -> isLike(name, pattern));
+        }
+
+        static boolean isLike(String name, String pattern) {
+            return Pattern.compile(Pattern.quote(pattern).replace("*", "\\E[^/]*\\Q"), Pattern.CASE_INSENSITIVE)
+                    .matcher(name)
+                    .matches();
+        }
+
+        /** The same for a path as it stands in a menu, with a slash in front or without. */
+        boolean hasFile(String path) {
+            String plain = path.strip().replace('\\', '/').replaceFirst("^/+", "");
+            return names.stream().anyMatch(name -> name.equalsIgnoreCase(plain));
         }
     }
 
@@ -35,8 +73,9 @@ public record MediumContents(
      *
      * @param width bits of its first program, by the ELF header; empty where there is none
      * @param remoteLogin whether the service is switched on in it
+     * @param account whether anybody gets in by it
      */
-    public record RootFiles(Optional<String> fstab, Optional<Integer> width, boolean remoteLogin) {}
+    public record RootFiles(Optional<String> fstab, Optional<Integer> width, boolean remoteLogin, boolean account) {}
 
     /** The first root-like partition: the first ext file system. */
     public Optional<PartitionContent> rootPartition() {
@@ -54,14 +93,10 @@ public record MediumContents(
                 rootPartition().map(content -> content.partition().partUuid()));
     }
 
-    /** The start partition's kernel widths that this profile knows. */
+    /** Whether there is a kernel of its width and a device tree for a family. */
     public boolean hasKernelFor(BoardProfile profile) {
-        BoardProfile.StartFiles files = profile.startFiles();
-        return start.filter(partition -> files.kernels().entrySet().stream()
-                                .anyMatch(kernel ->
-                                        kernel.getValue() <= profile.width() && partition.has(kernel.getKey()))
-                        && (files.deviceTrees().isEmpty()
-                                || files.deviceTrees().stream().anyMatch(partition::has)))
+        return start.filter(
+                        partition -> KernelChoice.of(profile, partition).fault().isEmpty())
                 .isPresent();
     }
 }

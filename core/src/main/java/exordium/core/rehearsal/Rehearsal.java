@@ -8,20 +8,26 @@ import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.core.layout.PartitionTable;
 import exordium.core.quantity.Watts;
 import java.time.LocalDate;
-import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * Goes through a start as the board would: power, firmware, each source in its order, start files, kernel line, kernel,
  * root, what the root mounts. Reads nothing and changes nothing; the same bench gives the same trace.
  */
 public final class Rehearsal {
+    private static final Basis DRIVES = Basis.computed("the attached drives");
     private final Bench bench;
     private final BoardProfile profile;
     private final TraceBuilder trace = new TraceBuilder();
+    /** Ports whose USB drives get no power. */
+    private final Set<String> unpowered = new LinkedHashSet<>();
 
     private Rehearsal(Bench bench) {
         this.bench = bench;
@@ -36,70 +42,188 @@ public final class Rehearsal {
         if (!powerHolds()) {
             return trace.end(Trace.Outcome.HALTED);
         }
-        DecodedOrder order = OrderDialect.of(profile).decode(bench.order());
+        if (!firmwareIsThere()) {
+            return trace.end(Trace.Outcome.HALTED);
+        }
+        DecodedOrder order = order();
         trace.works(
                 Trace.Stage.FIRMWARE,
                 null,
                 profile.timing().powerOn(),
-                "Firmware of " + bench.firmware() + " reads the order " + bench.order() + ": "
+                "Firmware of " + bench.firmware() + " reads the order " + order.value() + ": "
                         + String.join(
                                 ", ",
                                 order.sources().stream().map(StartSource::code).toList()) + ".");
-        order.findings().stream().filter(Finding::stops).forEach(trace::finding);
+        Optional<Bench.Attached> recovery = recoveryCard();
+        if (recovery.isPresent()) {
+            return recovered(recovery.get());
+        }
         for (StartSource source : order.sources()) {
             if (source == StartSource.STOP) {
-                trace.fails(
-                        Trace.Stage.SOURCE,
-                        null,
-                        0,
-                        Cause.STOPPED_BY_ORDER,
-                        "The order says stop here; a blink pattern shows.");
-                return trace.end(Trace.Outcome.HALTED);
+                trace.passesOn(Trace.Stage.SOURCE, null, 0, "The order says stop here; a blink pattern shows.");
+                return nothingStarted(order, Trace.Outcome.HALTED, Cause.STOPPED_BY_ORDER);
             }
             if (source == StartSource.RESTART) {
                 trace.passesOn(
                         Trace.Stage.SOURCE, null, 0, "Nothing started; the board begins again from the first source.");
-                return nothingStarted(Trace.Outcome.LOOPING);
+                return nothingStarted(order, Trace.Outcome.LOOPING, Cause.NO_SOURCE_LEFT);
             }
             if (tries(source)) {
                 return trace.built();
             }
         }
-        unsetFuse(order);
-        return nothingStarted(Trace.Outcome.HALTED);
+        return nothingStarted(order, Trace.Outcome.HALTED, Cause.NO_SOURCE_LEFT);
     }
 
+    /** None stored, or one that cannot be read, is the family's usual one; the latter with a caution. */
+    private DecodedOrder order() {
+        OrderDialect dialect = OrderDialect.of(profile);
+        if (bench.order().isBlank()) {
+            return dialect.decode(profile.order().usual());
+        }
+        DecodedOrder stored = dialect.decode(bench.order());
+        if (stored.readable()) {
+            stored.findings().stream().filter(Finding::stops).forEach(each -> trace.finding(asCaution(each)));
+            return stored;
+        }
+        stored.findings().stream()
+                .filter(Finding::stops)
+                .findFirst()
+                .ifPresent(each -> trace.finding(Finding.caution(
+                                each.code(),
+                                each.text() + " The board takes its usual order, "
+                                        + profile.order().usual() + ".",
+                                each.basis())
+                        .mendAt(Step.ORDER)));
+        return dialect.decode(profile.order().usual());
+    }
+
+    private static Finding asCaution(Finding finding) {
+        return Finding.caution(finding.code(), finding.text(), finding.basis()).mendAt(Step.ORDER);
+    }
+
+    /**
+     * The board and what is soldered or slotted in must have their power; USB drives get what the ports may give, socket by
+     * socket, and those that want more are not seen.
+     */
     private boolean powerHolds() {
-        Watts need = profile.power().baseWatts();
+        Watts must = profile.power().baseWatts();
         for (Bench.Attached medium : bench.attached()) {
-            need = need.plus(medium.kind().watts());
+            must = onUsb(medium) ? must : must.plus(medium.watts());
         }
         Watts given = bench.supply().power();
-        String sum = bench.supply().title() + " gives " + given.said() + "; board and drives draw up to " + need.said()
-                + ".";
-        if (given.compareTo(need) < 0) {
+        String sum = bench.supply().title() + " gives " + given.said() + "; the board with what must run draws up to "
+                + must.said() + ".";
+        if (given.compareTo(must) < 0) {
             trace.fails(Trace.Stage.POWER, null, 0.5, Cause.SUPPLY_TOO_WEAK, sum);
-            trace.finding(Finding.stop("supply-too-weak", sum, Basis.computed("volts times amps"))
+            trace.finding(Finding.stop(
+                            "supply-too-weak",
+                            sum + " Use the supply it is made for, "
+                                    + profile.power().supply().title() + ".",
+                            Basis.computed("volts times amps"))
                     .mendAt(Step.STORAGE));
             return false;
         }
         trace.works(Trace.Stage.POWER, null, 0, sum);
+        Watts left = profile.power().usbAllowance(bench.supply());
+        Watts spare = given.minus(must);
+        left = spare.compareTo(left) < 0 ? spare : left;
+        for (BoardProfile.Port port : profile.ports()) {
+            for (Bench.Attached medium : bench.attached()) {
+                if (!medium.port().equals(port.id()) || !onUsb(medium)) {
+                    continue;
+                }
+                if (medium.watts().compareTo(left) > 0) {
+                    unpowered.add(port.id());
+                    trace.finding(Finding.caution(
+                                    "usb-power",
+                                    medium.name() + " on " + port.id() + " draws up to "
+                                            + medium.watts().said() + "; with this supply the USB ports have "
+                                            + left.said() + " left for it, so it is not seen.",
+                                    Basis.computed("what the ports may give"))
+                            .mendAt(Step.STORAGE));
+                } else {
+                    left = left.minus(medium.watts());
+                }
+            }
+        }
         return true;
+    }
+
+    private boolean onUsb(Bench.Attached medium) {
+        return profile.port(medium.port())
+                .filter(port -> port.source() == StartSource.USB || port.source() == StartSource.USB_DEVICE)
+                .isPresent();
+    }
+
+    /** A family whose firmware lies on the card does nothing without it, whatever else is plugged in. */
+    private boolean firmwareIsThere() {
+        if (!profile.firmware().where().equals("card")
+                || profile.firmware().files().isEmpty()) {
+            return true;
+        }
+        List<String> files = profile.firmware().files().get();
+        boolean there = bench.mediaOn(StartSource.CARD).filter(this::isSeen).anyMatch(card -> card.contents()
+                .start()
+                .filter(start -> files.stream().anyMatch(start::has))
+                .isPresent());
+        if (!there) {
+            String text = "This family's firmware lies on the card, and "
+                    + (bench.mediaOn(StartSource.CARD).findAny().isEmpty()
+                            ? "there is no card in the slot."
+                            : "the card in the slot has none of its files.");
+            trace.fails(
+                    Trace.Stage.FIRMWARE,
+                    portOf(StartSource.CARD),
+                    profile.timing().powerOn(),
+                    Cause.FIRMWARE_MISSING,
+                    text);
+            trace.finding(Finding.stop(
+                            "start-firmware-missing",
+                            text + " Put in a card with it; the system may stand on another drive.",
+                            DRIVES)
+                    .mendAt(Step.IMAGE));
+        }
+        return there;
+    }
+
+    /** On families with a chip a card may have the chip written anew, before any order is looked at. */
+    private Optional<Bench.Attached> recoveryCard() {
+        if (!profile.firmware().where().equals("chip")
+                || profile.firmware().recovery().isEmpty()) {
+            return Optional.empty();
+        }
+        List<String> names = profile.firmware().recovery().get();
+        return bench.mediaOn(StartSource.CARD)
+                .filter(this::isSeen)
+                .filter(card -> card.contents()
+                        .start()
+                        .filter(start -> names.stream().anyMatch(start::has))
+                        .isPresent())
+                .findFirst();
+    }
+
+    private Trace recovered(Bench.Attached card) {
+        String text = card.name()
+                + " is a recovery card: it writes the firmware chip anew. Steady blinking and a green screen"
+                + " mean done; take the card out then.";
+        trace.startedFrom(card.port());
+        trace.fails(Trace.Stage.SOURCE, card.port(), profile.timing().tryMedium(), Cause.RECOVERY_WRITTEN, text);
+        trace.finding(Finding.caution(
+                        "recovery-written",
+                        text + " The settings are the factory's afterwards: the order is "
+                                + profile.order().usual() + ".",
+                        Basis.practice())
+                .mendAt(Step.ORDER));
+        return trace.end(Trace.Outcome.HALTED);
     }
 
     /** True when this source ended the start, well or badly. */
     private boolean tries(StartSource source) {
         if (!source.holdsMedium()) {
             return switch (source) {
-                case NETWORK -> new NetworkStart(bench, trace).tries();
-                case NETWORK_INSTALL -> {
-                    trace.passesOn(
-                            Trace.Stage.SOURCE,
-                            null,
-                            profile.timing().tryEmpty(),
-                            "Install over the network waits for a key; none is pressed.");
-                    yield false;
-                }
+                case NETWORK -> new NetworkStart(bench, trace, seenByKernel()).tries();
+                case NETWORK_INSTALL -> new NetworkStart(bench, trace, seenByKernel()).installs();
                 default -> {
                     trace.passesOn(
                             Trace.Stage.SOURCE,
@@ -121,7 +245,7 @@ public final class Rehearsal {
         }
         for (Bench.Attached medium : here) {
             if (firmwareStarts(source, medium)) {
-                new SystemStart(bench, trace, seen()).from(medium);
+                new SystemStart(bench, trace, seenByKernel()).from(medium);
                 return true;
             }
         }
@@ -131,11 +255,10 @@ public final class Rehearsal {
     /** Everything the firmware itself checks; a failure here makes it go on to the next source. */
     private boolean firmwareStarts(StartSource source, Bench.Attached medium) {
         BoardProfile.Port port = profile.port(medium.port()).orElseThrow();
-        Optional<Obstacle> obstacle = visibility(source, port, medium).or(() -> startFiles(medium));
+        Optional<KernelChoice.Fault> obstacle = visibility(source, port, medium).or(() -> startFiles(medium));
         double seconds = profile.timing().tryMedium();
         if (obstacle.isPresent()) {
-            trace.fails(
-                    Trace.Stage.SOURCE,
+            trace.passedOver(
                     medium.port(),
                     seconds,
                     obstacle.get().cause(),
@@ -151,16 +274,19 @@ public final class Rehearsal {
         return true;
     }
 
-    private record Obstacle(Cause cause, String text) {}
-
-    private Optional<Obstacle> visibility(StartSource source, BoardProfile.Port port, Bench.Attached medium) {
+    private Optional<KernelChoice.Fault> visibility(StartSource source, BoardProfile.Port port, Bench.Attached medium) {
         LocalDate needed = profile.firmware().needs().get(source);
         if (needed != null && bench.firmware().isBefore(needed)) {
             return obstacle(
                     Cause.FIRMWARE_TOO_OLD,
                     "starting from " + source.code() + " needs firmware of " + needed + " or later.");
         }
-        if (!port.buses().contains(medium.kind().bus())) {
+        if (medium.bus().isEmpty()) {
+            return obstacle(
+                    Cause.DRIVE_WRONG_KIND,
+                    "its enclosure does not take " + medium.kind().bus() + " drives, though it fits.");
+        }
+        if (!port.buses().contains(medium.bus().get())) {
             return obstacle(
                     Cause.DRIVE_WRONG_KIND, "a " + medium.kind().bus() + " drive does not work here, though it fits.");
         }
@@ -168,6 +294,14 @@ public final class Rehearsal {
             return obstacle(
                     Cause.DRIVE_NOT_SEEN,
                     "not seen. Power off, then check that cable and drive sit square and the right way round.");
+        }
+        if (unpowered.contains(port.id())) {
+            return obstacle(
+                    Cause.SUPPLY_TOO_WEAK,
+                    "not seen, because it wants more power than the ports may give with this supply.");
+        }
+        if (switchedOff(port)) {
+            return obstacle(Cause.PCIE_OFF, "this port is switched off in the firmware's settings.");
         }
         boolean probing = port.key().isEmpty()
                 || bench.config().value(port.key().get()).orElse("0").equals("1");
@@ -179,9 +313,27 @@ public final class Rehearsal {
         return Optional.empty();
     }
 
-    private Optional<Obstacle> startFiles(Bench.Attached medium) {
+    private boolean switchedOff(BoardProfile.Port port) {
+        return port.off().orElse(List.of()).stream().anyMatch(setting -> {
+            String key = setting.substring(0, setting.indexOf('='));
+            // A key that may stand more than once, such as dtparam, is off by the line itself.
+            return bench.config()
+                    .value(key)
+                    .filter(setting.substring(key.length() + 1)::equals)
+                    .isPresent();
+        });
+    }
+
+    private Optional<KernelChoice.Fault> startFiles(Bench.Attached medium) {
         MediumContents contents = medium.contents();
-        if (contents.inspection().partitions().isEmpty()) {
+        if (contents.unreadable().isPresent()) {
+            return obstacle(
+                    Cause.NO_PARTITION_TABLE,
+                    "it cannot be read where its table is ("
+                            + contents.unreadable().get() + ").");
+        }
+        boolean none = contents.inspection().table().kind() == PartitionTable.Kind.NONE;
+        if (none && contents.start().isEmpty()) {
             return obstacle(Cause.NO_PARTITION_TABLE, "no partition table on it.");
         }
         if (contents.start().isEmpty()) {
@@ -193,61 +345,108 @@ public final class Rehearsal {
                     Cause.NO_START_FILES,
                     "none of " + String.join(", ", profile.startFiles().loaders()) + " on its first partition.");
         }
-        if (!contents.hasKernelFor(profile)) {
-            return obstacle(Cause.KERNEL_FOR_OTHER_BOARD, "its kernel or device tree is for another board.");
+        return KernelChoice.of(profile, start).fault();
+    }
+
+    private static Optional<KernelChoice.Fault> obstacle(Cause cause, String text) {
+        return Optional.of(new KernelChoice.Fault(cause, text));
+    }
+
+    private boolean isSeen(Bench.Attached medium) {
+        Optional<BoardProfile.Port> port = profile.port(medium.port());
+        return medium.seated()
+                && !unpowered.contains(medium.port())
+                && port.isPresent()
+                && medium.bus().filter(port.get().buses()::contains).isPresent();
+    }
+
+    /** Media that the kernel will find: it needs no probing, but what is switched off stays off. */
+    private List<Bench.Attached> seenByKernel() {
+        return bench.attached().stream()
+                .filter(this::isSeen)
+                .filter(medium -> !switchedOff(profile.port(medium.port()).orElseThrow()))
+                .toList();
+    }
+
+    /** A USB drive that would start if only the fuse were set. */
+    private Optional<Bench.Attached> behindUnsetFuse(DecodedOrder order) {
+        return profile.order()
+                .fuse()
+                .filter(fuse -> !order.sources().contains(fuse.allows()))
+                .flatMap(fuse -> bench.mediaOn(fuse.allows())
+                        .filter(this::isSeen)
+                        .filter(medium -> startFiles(medium).isEmpty())
+                        .findFirst());
+    }
+
+    private Trace nothingStarted(DecodedOrder order, Trace.Outcome outcome, Cause byOrder) {
+        Optional<TraceBuilder.Fault> fault = trace.decisive();
+        Optional<Bench.Attached> fused = behindUnsetFuse(order);
+        if (fused.isPresent()) {
+            BoardProfile.Fuse fuse = profile.order().fuse().orElseThrow();
+            String text = fused.get().name() + " on " + fused.get().port() + " could start, but bit " + fuse.bit()
+                    + " of the one-time memory is not set, so it is never tried.";
+            trace.passesOn(Trace.Stage.SOURCE, fused.get().port(), 0, text);
+            trace.finding(Finding.stop(
+                            "start-fuse-not-set",
+                            text + " Setting it can never be undone; a card in the slot needs no fuse.",
+                            DRIVES)
+                    .mendAt(Step.ORDER));
         }
-        return Optional.empty();
-    }
-
-    private static Optional<Obstacle> obstacle(Cause cause, String text) {
-        return Optional.of(new Obstacle(cause, text));
-    }
-
-    /** Media that the kernel will find: seated, and of the kind their port takes. */
-    private List<Bench.Attached> seen() {
-        List<Bench.Attached> seen = new ArrayList<>();
-        for (Bench.Attached medium : bench.attached()) {
-            Optional<BoardProfile.Port> port = profile.port(medium.port());
-            if (medium.seated()
-                    && port.isPresent()
-                    && port.get().buses().contains(medium.kind().bus())) {
-                seen.add(medium);
-            }
+        Cause cause = fault.map(TraceBuilder.Fault::cause).orElse(fused.isPresent() ? Cause.FUSE_NOT_SET : byOrder);
+        trace.cause(cause);
+        if (cause != Cause.FUSE_NOT_SET) {
+            trace.finding(Finding.stop("start-" + cause.code(), closing(order, fault, cause), DRIVES)
+                    .mendAt(fault.map(each -> mendAt(each.cause())).orElse(Step.ORDER)));
         }
-        return seen;
+        return trace.end(outcome);
     }
 
-    /** A USB drive that would start if only the fuse were set is worth a cause of its own. */
-    private void unsetFuse(DecodedOrder order) {
-        profile.order().fuse().ifPresent(fuse -> {
-            boolean waiting = bench.mediaOn(fuse.allows())
-                    .anyMatch(medium -> startFiles(medium).isEmpty());
-            if (waiting && !order.sources().contains(fuse.allows())) {
-                trace.fails(
-                        Trace.Stage.SOURCE,
-                        portOf(fuse.allows()),
-                        0,
-                        Cause.FUSE_NOT_SET,
-                        "A drive that could start is plugged in, but bit " + fuse.bit()
-                                + " is not set, so it is never tried.");
-            }
-        });
-    }
-
-    private Trace nothingStarted(Trace.Outcome outcome) {
-        if (trace.cause() == Cause.NONE) {
-            trace.cause(Cause.NO_SOURCE_LEFT);
+    /** Cause and mend in one sentence each. */
+    private String closing(DecodedOrder order, Optional<TraceBuilder.Fault> fault, Cause cause) {
+        if (fault.isPresent()) {
+            return "It does not start. " + fault.get().text() + " " + mend(cause);
         }
         List<String> untried = bench.attached().stream()
                 .filter(medium -> !trace.tried(medium.port()))
                 .map(medium -> medium.name() + " on " + medium.port())
                 .toList();
-        String text = untried.isEmpty()
-                ? "Nothing in the order " + bench.order() + " starts."
-                : "Nothing in the order " + bench.order() + " reaches " + String.join(" or ", untried) + ".";
-        trace.finding(Finding.stop("start-" + trace.cause().code(), text, Basis.computed("the attached drives"))
-                .mendAt(Step.ORDER));
-        return trace.end(outcome);
+        String looked = order.sources().stream()
+                .filter(source -> source != StartSource.STOP && source != StartSource.RESTART)
+                .map(StartSource::code)
+                .distinct()
+                .collect(Collectors.joining(", "));
+        String where = looked.isEmpty()
+                ? "The order " + order.value() + " names no place to start from."
+                : "Nothing is plugged in where this board looks: " + looked + ".";
+        return untried.isEmpty()
+                ? where + (looked.isEmpty() ? " Set one that does." : " Put a medium with a system in one of these.")
+                : where + " " + String.join(" and ", untried) + (untried.size() == 1 ? " is" : " are")
+                        + " never tried: put that into the order, or move it.";
+    }
+
+    private static String mend(Cause cause) {
+        return switch (cause) {
+            case NO_PARTITION_TABLE, NO_START_PARTITION, NO_START_FILES -> "Write an image for this board to it.";
+            case KERNEL_FOR_OTHER_BOARD -> "Write an image made for this board to it.";
+            case FIRMWARE_TOO_OLD -> "Update the firmware, and restart.";
+            case DRIVE_WRONG_KIND -> "Use a drive of the right kind, or another port.";
+            case PCIE_OFF -> "Set it in the firmware's settings, and restart.";
+            case SUPPLY_TOO_WEAK -> "Use the supply this board is made for.";
+            case NETWORK_NO_LINK -> "Plug the cable in.";
+            case NETWORK_NO_LEASE -> "Start the server that hands out addresses first.";
+            case NETWORK_NO_DIRECTORY, NETWORK_NO_FILES -> "Put the board's files on the server.";
+            default -> "";
+        };
+    }
+
+    private static Step mendAt(Cause cause) {
+        return switch (cause) {
+            case NO_PARTITION_TABLE, NO_START_PARTITION, NO_START_FILES, KERNEL_FOR_OTHER_BOARD -> Step.IMAGE;
+            case FIRMWARE_TOO_OLD -> Step.FIRMWARE;
+            case DRIVE_WRONG_KIND, DRIVE_NOT_SEEN, SUPPLY_TOO_WEAK -> Step.STORAGE;
+            default -> Step.ORDER;
+        };
     }
 
     private String portOf(StartSource source) {

@@ -7,171 +7,393 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.firststart.KernelLine;
 import exordium.core.firststart.SettingsCheck;
+import exordium.core.inspection.PartitionContent;
 import exordium.core.storage.DriveShare;
 import exordium.core.storage.LinkChain;
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /** From the start files on: settings, kernel line, kernel, root, what the root mounts. A failure here ends the start. */
 final class SystemStart {
     private static final Basis BYTES = Basis.computed("the attached drives");
+    private static final Basis SERVER = Basis.computed("the server's exports");
+    private static final String NETWORK = "network";
+    private static final double SWAP_WAIT = 90;
+    private static final Set<String> NETWORK_TYPES =
+            Set.of("nfs", "nfs4", "cifs", "smb3", "smbfs", "9p", "ceph", "glusterfs", "sshfs", "fuse.sshfs", "davfs");
+
+    private final Bench bench;
     private final BoardProfile profile;
     private final TraceBuilder trace;
     private final RootSearch search;
 
     SystemStart(Bench bench, TraceBuilder trace, List<Bench.Attached> seen) {
+        this.bench = bench;
         this.profile = bench.profile();
         this.trace = trace;
         this.search = new RootSearch(bench, seen);
     }
 
+    /** Where the firmware handed over: the port, what it read there, and how much slower than usual that is. */
+    private record Handed(String port, MediumContents.StartPartition start, double slow, boolean overNetwork) {}
+
+    /** A root that was found; files: what is in it. */
+    private record Root(String port, String title, Optional<MediumContents.RootFiles> files, double slow) {}
+
     void from(Bench.Attached medium) {
-        MediumContents.StartPartition start = medium.contents().start().orElseThrow();
-        double slow = slowness(medium);
-        if (!settingsHold(medium, start)) {
+        from(new Handed(medium.port(), medium.contents().start().orElseThrow(), slowness(medium), false));
+    }
+
+    /** The folder a server hands out in the place of a start partition. */
+    void fromServer(MediumContents.StartPartition folder) {
+        from(new Handed(NETWORK, folder, 1.5, true));
+    }
+
+    private void from(Handed handed) {
+        if (!settingsHold(handed)) {
             return;
         }
-        Optional<KernelLine> line = kernelLine(medium, start);
+        Optional<KernelLine> line = kernelLine(handed);
         if (line.isEmpty()) {
             return;
         }
+        KernelChoice kernel = KernelChoice.of(profile, handed.start());
+        String name = line.get().value("root").orElseThrow();
         trace.works(
                 Trace.Stage.KERNEL,
-                medium.port(),
-                profile.timing().kernel() * slow,
-                "The kernel starts with "
-                        + line.get().value("root").map(root -> "root=" + root).orElse("no root") + ".");
-        Optional<RootSearch.Hit> root = root(medium, line.get());
+                handed.port(),
+                profile.timing().kernel() * handed.slow(),
+                "The kernel starts with root=" + printable(name) + ".");
+        Optional<Root> root = name.equals("/dev/nfs")
+                ? serverRoot(handed, line.get(), kernel)
+                : localRoot(handed, line.get(), name, kernel);
         if (root.isEmpty() || !mounts(root.get())) {
             return;
         }
-        boolean login = start.remoteLogin()
-                || rootFiles(root.get())
+        boolean login = handed.start().remoteLogin()
+                || root.get()
+                        .files()
                         .filter(MediumContents.RootFiles::remoteLogin)
                         .isPresent();
-        trace.reachable(login);
+        boolean reachable = reachable(handed, root.get(), line.get(), login);
+        trace.reachable(reachable);
         trace.works(
                 Trace.Stage.SYSTEM,
-                root.get().medium().port(),
-                profile.timing().userSpace() * slowness(root.get().medium()),
-                "The system is up"
-                        + (login
-                                ? ", and can be reached over the network."
-                                : "; remote login is off, so a monitor is needed."));
-        if (!login) {
-            trace.finding(Finding.note("not-reachable", "Remote login is off; without a monitor nobody gets in.", BYTES)
-                    .mendAt(Step.FIRST_START));
-        }
+                root.get().port(),
+                profile.timing().userSpace() * root.get().slow(),
+                "The system is up" + (reachable ? ", and can be reached over the network." : "."));
         trace.end(Trace.Outcome.RUNNING);
     }
 
-    private boolean settingsHold(Bench.Attached medium, MediumContents.StartPartition start) {
-        List<Finding> findings = start.settings().map(SettingsCheck::settings).orElse(List.of());
-        Optional<Finding> worst = findings.stream().filter(Finding::stops).findFirst();
-        worst.ifPresent(finding ->
-                halt(medium.port(), Trace.Stage.START_FILES, Cause.SETTINGS_BROKEN, finding.text(), Step.FIRST_START));
-        return worst.isEmpty();
+    /** Text from a medium goes into sentences without what a terminal would act on. */
+    private static String printable(String text) {
+        return text.replaceAll("\\p{Cntrl}", "?");
     }
 
-    private Optional<KernelLine> kernelLine(Bench.Attached medium, MediumContents.StartPartition start) {
-        BoardProfile.StartFiles files = profile.startFiles();
-        if (start.kernelLine().isEmpty()) {
-            halt(
-                    medium.port(),
-                    Trace.Stage.START_FILES,
-                    Cause.KERNEL_LINE_BROKEN,
-                    "There is no " + files.kernelLine() + " on it.",
-                    Step.FIRST_START);
-            return Optional.empty();
-        }
-        byte[] content = start.kernelLine().get();
-        Optional<Finding> worst = SettingsCheck.kernelLine(content, files.kernelLineForm()).stream()
-                .filter(Finding::stops)
+    private boolean settingsHold(Handed handed) {
+        List<Finding> findings =
+                handed.start().settings().map(SettingsCheck::settings).orElse(List.of());
+        Optional<Finding> broken = findings.stream()
+                .filter(finding -> finding.code().equals(SettingsCheck.NOT_TEXT))
                 .findFirst();
-        if (worst.isPresent()) {
+        if (broken.isPresent()) {
             halt(
-                    medium.port(),
+                    handed.port(),
                     Trace.Stage.START_FILES,
-                    Cause.KERNEL_LINE_BROKEN,
-                    worst.get().text(),
+                    Cause.SETTINGS_BROKEN,
+                    broken.get().text(),
                     Step.FIRST_START);
-            return Optional.empty();
+            return false;
         }
-        return KernelLine.in(new String(content, StandardCharsets.UTF_8), files.kernelLineForm());
+        // The board goes on without the lines it does not understand.
+        findings.forEach(trace::finding);
+        return true;
     }
 
-    private Optional<RootSearch.Hit> root(Bench.Attached medium, KernelLine line) {
-        String name = line.value("root").orElse("");
-        List<RootSearch.Hit> hits = search.find(name);
+    private Optional<KernelLine> kernelLine(Handed handed) {
+        BoardProfile.StartFiles files = profile.startFiles();
+        if (handed.start().kernelLine().isEmpty()) {
+            return lineBroken(handed, "There is no " + files.kernelLine() + " on it.");
+        }
+        String text = new String(handed.start().kernelLine().get(), StandardCharsets.UTF_8);
+        Optional<KernelLine> line = KernelLine.in(text, files.kernelLineForm());
+        if (line.isEmpty()) {
+            return lineBroken(handed, "There is no kernel line in " + files.kernelLine() + ".");
+        }
+        boolean plain = files.kernelLineForm() == BoardProfile.KernelLineForm.PLAIN;
+        String lost = plain ? KernelLine.lost(text) : "";
+        Optional<String> root = line.get().value("root").filter(each -> !each.isBlank());
+        if (root.isEmpty()) {
+            return lineBroken(
+                    handed,
+                    lost.contains("root=")
+                            ? "The kernel line is broken before root=; only its first line is read."
+                            : "The kernel line names no root.");
+        }
+        boolean network = root.get().equals("/dev/nfs");
+        if (network && line.get().value("nfsroot").isEmpty()) {
+            return lineBroken(
+                    handed, "The kernel line asks for a root on a server and does not say which: nfsroot= is missing.");
+        }
+        if (network && !handed.overNetwork() && line.get().value("ip").isEmpty()) {
+            return lineBroken(
+                    handed, "The kernel line asks for a root on a server and sets no address: ip= is missing.");
+        }
+        if (!lost.isEmpty()) {
+            trace.finding(Finding.caution(
+                            "kernel-line-break",
+                            "The kernel line is broken behind its root; what stands on further lines is lost.",
+                            Basis.standard("Linux kernel documentation, kernel parameters"))
+                    .mendAt(Step.FIRST_START));
+        }
+        return line;
+    }
+
+    private Optional<KernelLine> lineBroken(Handed handed, String text) {
+        halt(handed.port(), Trace.Stage.START_FILES, Cause.KERNEL_LINE_BROKEN, text, Step.FIRST_START);
+        return Optional.empty();
+    }
+
+    private Optional<Root> localRoot(Handed handed, KernelLine line, String name, KernelChoice kernel) {
+        List<RootSearch.Hit> hits = search.forKernel(name, kernel.initramfs());
         if (hits.isEmpty()) {
-            halt(
-                    medium.port(),
-                    Trace.Stage.ROOT,
-                    Cause.ROOT_NOT_FOUND,
-                    "The kernel line asks for root=" + name + ", which is on nothing that is plugged in.",
-                    Step.FIRST_START);
-            return Optional.empty();
+            String text = "The kernel line asks for root=" + printable(name) + ", which "
+                    + (name.startsWith("/dev/disk/")
+                            ? "a kernel does not know: it is a link that only a running system makes."
+                            : search.forSystem(name).isEmpty()
+                                    ? "is on nothing that is plugged in."
+                                    : "a kernel only finds with an initramfs, and none is loaded.");
+            return rootFails(handed.port(), line, Cause.ROOT_NOT_FOUND, text, Step.FIRST_START);
         }
         RootSearch.Hit hit = hits.get(0);
         Optional<MediumContents.RootFiles> files = rootFiles(hit);
-        if (files.isEmpty() || files.get().width().isEmpty()) {
-            halt(
-                    hit.medium().port(),
-                    Trace.Stage.ROOT,
-                    Cause.ROOT_UNREADABLE,
-                    "The root on " + hit.medium().name() + " cannot be read, or holds no first program.",
-                    Step.IMAGE);
-            return Optional.empty();
-        }
-        if (files.get().width().get() > profile.width()) {
-            halt(
-                    hit.medium().port(),
-                    Trace.Stage.ROOT,
-                    Cause.KERNEL_FOR_OTHER_BOARD,
-                    "The root holds " + files.get().width().get() + "-bit programs; this board has " + profile.width()
-                            + " bits.",
-                    Step.IMAGE);
-            return Optional.empty();
+        String place = "partition " + hit.content().partition().number() + " of "
+                + hit.medium().name();
+        Optional<String> fault =
+                unrunnable(files, kernel, "The root on " + hit.medium().name());
+        if (fault.isPresent()) {
+            return rootFails(hit.medium().port(), line, Cause.ROOT_UNREADABLE, fault.get(), Step.IMAGE);
         }
         trace.rootFrom(hit.medium().port());
-        trace.works(
-                Trace.Stage.ROOT,
-                hit.medium().port(),
-                0.3,
-                "Root " + name + " is partition " + hit.content().partition().number() + " of "
-                        + hit.medium().name() + ".");
+        trace.works(Trace.Stage.ROOT, hit.medium().port(), 0.3, "Root " + printable(name) + " is " + place + ".");
         if (hits.size() > 1) {
             trace.cause(Cause.ROOT_AMBIGUOUS);
-            trace.finding(Finding.stop(
-                            "start-root-ambiguous",
-                            hits.size() + " plugged-in drives answer to root=" + name
-                                    + ": they are copies of each other. Which one runs is chance; take the old one out.",
-                            BYTES)
+            trace.finding(Finding.stop("start-root-ambiguous", twins(name, hits), BYTES)
                     .mendAt(Step.STORAGE));
         }
-        return Optional.of(hit);
+        return Optional.of(new Root(hit.medium().port(), place, files, slowness(hit.medium())));
     }
 
-    /** Lines of fstab(5) that must be there: not noauto, not nofail, and naming a device. */
-    private boolean mounts(RootSearch.Hit root) {
-        String fstab = rootFiles(root).flatMap(MediumContents.RootFiles::fstab).orElse("");
-        for (String raw : fstab.split("\\R")) {
+    /** Two that share only what their owner called them are no copies of each other. */
+    private static String twins(String name, List<RootSearch.Hit> hits) {
+        String lower = name.toLowerCase(Locale.ROOT);
+        boolean onlyLabel = lower.startsWith("label=") || lower.startsWith("partlabel=");
+        boolean copies = !onlyLabel
+                || hits.stream()
+                                .map(hit -> hit.content().fileSystem().uuid())
+                                .distinct()
+                                .count()
+                        == 1;
+        return hits.size() + " plugged-in drives answer to root=" + printable(name)
+                + (copies ? ": they are copies of each other." : ": they have the same label.")
+                + " Which one runs is chance; "
+                + (copies
+                        ? "take the old one out."
+                        : "give one of them another label, or name the root by its identifier.");
+    }
+
+    private static Optional<String> unrunnable(
+            Optional<MediumContents.RootFiles> files, KernelChoice kernel, String what) {
+        if (files.isEmpty() || files.get().width().isEmpty()) {
+            return Optional.of(what + " cannot be read, or holds no first program.");
+        }
+        int width = files.get().width().get();
+        return width > kernel.width()
+                ? Optional.of(what + " holds " + width + "-bit programs; the kernel that is started has "
+                        + kernel.width() + " bits.")
+                : Optional.empty();
+    }
+
+    /** Linux kernel documentation, nfsroot: nfsroot=[server:]path[,options], ip=client:server:gateway:... */
+    private Optional<Root> serverRoot(Handed handed, KernelLine line, KernelChoice kernel) {
+        String value = line.value("nfsroot").orElseThrow();
+        String path = withoutSlash(value.substring(value.indexOf(':') + 1).split(",")[0]);
+        if (!bench.network().link()) {
+            return rootFails(
+                    handed.port(),
+                    line,
+                    Cause.NETWORK_NO_LINK,
+                    "The root is on a server, and no cable is in, or nothing is at its other end.",
+                    Step.ORDER);
+        }
+        boolean fixed = fixedAddress(line).isPresent();
+        if (!fixed && !bench.network().dhcp()) {
+            return rootFails(
+                    handed.port(),
+                    line,
+                    Cause.NETWORK_NO_LEASE,
+                    "The root is on a server, and nobody hands out an address.",
+                    Step.ORDER);
+        }
+        Optional<Bench.Export> export = bench.network().exports().stream()
+                .filter(each ->
+                        path.equals(withoutSlash(each.path())) || path.startsWith(withoutSlash(each.path()) + "/"))
+                .max(java.util.Comparator.comparingInt(each -> each.path().length()));
+        if (export.isEmpty()) {
+            trace.finding(Finding.note(
+                    "exports",
+                    "The server exports "
+                            + (bench.network().exports().isEmpty()
+                                    ? "nothing."
+                                    : String.join(
+                                                    ", ",
+                                                    bench.network().exports().stream()
+                                                            .map(Bench.Export::path)
+                                                            .toList())
+                                            + "."),
+                    SERVER));
+            return rootFails(
+                    NETWORK,
+                    line,
+                    Cause.NETWORK_NO_EXPORT,
+                    "The server does not export " + printable(path) + ", the root the kernel line names.",
+                    Step.ORDER);
+        }
+        Optional<MediumContents.RootFiles> files = Optional.empty();
+        if (export.get().folder().isPresent()) {
+            String below = path.substring(
+                    Math.min(path.length(), withoutSlash(export.get().path()).length()));
+            Path folder = export.get()
+                    .folder()
+                    .get()
+                    .resolve(below.replaceFirst("^/+", ""))
+                    .normalize();
+            boolean within = folder.startsWith(export.get().folder().get().normalize());
+            try {
+                files = within ? RootFacts.of(folder) : Optional.empty();
+            } catch (IOException e) {
+                files = Optional.empty();
+            }
+            Optional<String> fault = unrunnable(files, kernel, "The root " + printable(path) + " on the server");
+            if (fault.isPresent()) {
+                return rootFails(NETWORK, line, Cause.ROOT_UNREADABLE, fault.get(), Step.IMAGE);
+            }
+        }
+        trace.rootFrom(NETWORK);
+        trace.works(Trace.Stage.ROOT, NETWORK, 0.6, "Root " + printable(path) + " is on the server.");
+        return Optional.of(new Root(NETWORK, path + " on the server", files, 1.4));
+    }
+
+    private static String withoutSlash(String path) {
+        return path.length() > 1 ? path.replaceFirst("/+$", "") : path;
+    }
+
+    /** The client's own address in ip=, where it is given there. */
+    private static Optional<String> fixedAddress(KernelLine line) {
+        return line.value("ip")
+                .map(value -> value.split(":")[0])
+                .filter(address -> address.matches("\\d{1,3}(\\.\\d{1,3}){3}"));
+    }
+
+    private Optional<Root> rootFails(String port, KernelLine line, Cause cause, String text, Step remedy) {
+        boolean again = line.value("panic")
+                .filter(seconds -> seconds.matches("-?[1-9]\\d*"))
+                .isPresent();
+        trace.fails(Trace.Stage.ROOT, port, 0, cause, text);
+        trace.finding(Finding.stop("start-" + cause.code(), text, BYTES).mendAt(remedy));
+        trace.end(again ? Trace.Outcome.LOOPING : Trace.Outcome.HALTED);
+        return Optional.empty();
+    }
+
+    /** One line of fstab(5). */
+    private record Mount(String device, String place, String type, List<String> options) {
+        static Optional<Mount> of(String raw) {
             String[] fields = raw.strip().split("\\s+");
-            if (raw.isBlank() || raw.strip().startsWith("#") || fields.length < 4) {
+            if (raw.isBlank() || raw.strip().startsWith("#") || fields.length < 2) {
+                return Optional.empty();
+            }
+            return Optional.of(new Mount(
+                    fields[0],
+                    fields[1],
+                    fields.length > 2 ? fields[2] : "auto",
+                    fields.length > 3 ? List.of(fields[3].split(",")) : List.of("defaults")));
+        }
+
+        boolean isSwap() {
+            return type.equals("swap") || place.equals("none") || place.equals("swap");
+        }
+
+        boolean onNetwork() {
+            return NETWORK_TYPES.contains(type) || options.contains("_netdev");
+        }
+
+        /** Whether the line names a drive; mapped volumes, loops and links by path are not looked for. */
+        boolean namesDrive() {
+            boolean known = device.matches("(?i)(PARTUUID|PARTLABEL|UUID|LABEL)=.+")
+                    || device.matches("/dev/(sd|mmcblk|nvme|vd|hd).*")
+                    || device.matches("/dev/disk/by-(partuuid|partlabel|uuid|label)/.+");
+            return known && !options.contains("bind");
+        }
+
+        boolean waits() {
+            return !options.contains("noauto")
+                    && !options.contains("nofail")
+                    && !options.contains("x-systemd.automount");
+        }
+    }
+
+    private boolean mounts(Root root) {
+        String fstab = root.files().flatMap(MediumContents.RootFiles::fstab).orElse("");
+        for (String raw : fstab.split("\\R")) {
+            Optional<Mount> line =
+                    Mount.of(raw).filter(mount -> mount.namesDrive() && mount.waits() && !mount.onNetwork());
+            if (line.isEmpty()) {
                 continue;
             }
-            List<String> options = List.of(fields[3].split(","));
-            boolean device = fields[0].contains("=") || fields[0].startsWith("/dev/");
-            if (device
-                    && !options.contains("noauto")
-                    && !options.contains("nofail")
-                    && search.find(fields[0]).isEmpty()) {
+            Mount mount = line.get();
+            List<RootSearch.Hit> hits = search.forSystem(mount.device());
+            String device = printable(mount.device());
+            if (hits.size() > 1) {
+                trace.finding(Finding.caution(
+                                "fstab-twins",
+                                hits.size() + " plugged-in drives answer to " + device + ", which /etc/fstab mounts at "
+                                        + mount.place() + ": which one is chance.",
+                                BYTES)
+                        .mendAt(Step.STORAGE));
+            }
+            if (!hits.isEmpty()) {
+                continue;
+            }
+            if (mount.isSwap()) {
+                trace.finding(Finding.caution(
+                                "fstab-swap-missing",
+                                "/etc/fstab wants swap on " + device
+                                        + ", which is on nothing that is plugged in; the start waits 90 s for it.",
+                                Basis.practice())
+                        .mendAt(Step.FIRST_START));
+                trace.passesOn(
+                        Trace.Stage.SYSTEM, root.port(), SWAP_WAIT, "The start waits for swap on " + device + ".");
+            } else if (mount.place().equals("/")) {
+                trace.finding(Finding.caution(
+                                "fstab-root-missing",
+                                "/etc/fstab names " + device
+                                        + " for the root, which is on nothing that is plugged in; the kernel has mounted"
+                                        + " the root already, so the start goes on.",
+                                Basis.practice())
+                        .mendAt(Step.FIRST_START));
+            } else {
                 halt(
-                        root.medium().port(),
+                        root.port(),
                         Trace.Stage.SYSTEM,
                         Cause.FSTAB_MISSING_DEVICE,
-                        "/etc/fstab mounts " + fields[0] + " at " + fields[1]
+                        "/etc/fstab mounts " + device + " at " + mount.place()
                                 + ", which is on nothing that is plugged in.",
                         Step.FIRST_START);
                 return false;
@@ -180,9 +402,41 @@ final class SystemStart {
         return true;
     }
 
+    /** Remote login on, somebody who gets in, and a network with an address: whichever is missing is named. */
+    private boolean reachable(Handed handed, Root root, KernelLine line, boolean login) {
+        List<String> missing = new ArrayList<>();
+        if (!login) {
+            missing.add("remote login is off");
+        }
+        boolean account = handed.start().makesAccount()
+                || root.files().filter(MediumContents.RootFiles::account).isPresent();
+        if (!account) {
+            missing.add("there is no account anybody could log in with");
+        }
+        Optional<String> fixed = fixedAddress(line);
+        boolean straight =
+                fixed.filter(address -> address.startsWith("169.254.")).isPresent();
+        if (!bench.network().link()) {
+            missing.add("no network cable is in");
+        } else if (straight && bench.network().dhcp()) {
+            missing.add("its address is one for a straight cable, and it is on a network");
+        } else if (fixed.isEmpty() && !bench.network().dhcp()) {
+            missing.add("nobody gives it an address");
+        }
+        if (!missing.isEmpty()) {
+            trace.finding(Finding.note(
+                            "not-reachable",
+                            "Without a monitor nobody gets in: " + String.join(", ", missing) + ".",
+                            BYTES)
+                    .mendAt(Step.FIRST_START));
+        }
+        return missing.isEmpty();
+    }
+
     private static Optional<MediumContents.RootFiles> rootFiles(RootSearch.Hit hit) {
-        return Optional.ofNullable(
-                hit.medium().contents().roots().get(hit.content().partition().number()));
+        Map<Integer, MediumContents.RootFiles> roots = hit.medium().contents().roots();
+        PartitionContent content = hit.content();
+        return Optional.ofNullable(roots.get(content.partition().number()));
     }
 
     private void halt(String port, Trace.Stage stage, Cause cause, String text, Step remedy) {

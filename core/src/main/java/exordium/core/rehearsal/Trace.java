@@ -20,6 +20,7 @@ public record Trace(
     /** How it ends. */
     public enum Outcome implements Coded {
         RUNNING,
+        INSTALLING,
         HALTED,
         LOOPING;
     }

@@ -10,6 +10,7 @@ import java.util.Optional;
 final class TraceBuilder {
     private final List<Trace.Event> events = new ArrayList<>();
     private final List<Finding> findings = new ArrayList<>();
+    private final List<Fault> faults = new ArrayList<>();
     private double now;
     private Cause cause = Cause.NONE;
     private String startedFrom;
@@ -23,6 +24,31 @@ final class TraceBuilder {
 
     void passesOn(Trace.Stage stage, String port, double seconds, String text) {
         add(stage, port, seconds, Trace.Result.PASSES_ON, text);
+    }
+
+    /** A source that was passed over, and why; what was nearest to starting counts if nothing starts. */
+    record Fault(Cause cause, String text, Optional<String> port) {
+        /** How near to starting it was: not seen is farthest, another board's kernel nearest. */
+        int nearness() {
+            return switch (cause) {
+                case NO_PARTITION_TABLE, NETWORK_NO_DIRECTORY -> 2;
+                case NO_START_PARTITION -> 3;
+                case NO_START_FILES, NETWORK_NO_FILES -> 4;
+                case KERNEL_FOR_OTHER_BOARD -> 5;
+                case SUPPLY_TOO_WEAK -> 6;
+                default -> 1;
+            };
+        }
+    }
+
+    void passedOver(String port, double seconds, Cause why, String text) {
+        add(Trace.Stage.SOURCE, port, seconds, Trace.Result.FAILS, text);
+        faults.add(new Fault(why, text, Optional.ofNullable(port)));
+    }
+
+    /** The fault nearest to starting; among equals the first tried. */
+    Optional<Fault> decisive() {
+        return faults.stream().reduce((best, next) -> next.nearness() > best.nearness() ? next : best);
     }
 
     void fails(Trace.Stage stage, String port, double seconds, Cause why, String text) {

@@ -16,6 +16,7 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -36,6 +37,17 @@ class RehearsalTest {
 
     private Bench card(Path disk) throws IOException {
         return bench(BOARD, "0xf41", attached(BOARD, "card", "card-quick", disk));
+    }
+
+    private static Bench.Network network(boolean dhcp, Optional<Path> tftp, String... exports) {
+        return new Bench.Network(
+                true,
+                dhcp,
+                false,
+                tftp,
+                Stream.of(exports)
+                        .map(path -> new Bench.Export(path, Optional.empty()))
+                        .toList());
     }
 
     private static void halts(Bench bench, Cause cause) {
@@ -68,12 +80,21 @@ class RehearsalTest {
 
     @Test
     void remoteLoginMakesItReachable() throws IOException {
-        Path disk = new DiskBuilder(folder).start("ssh", "").build("login.img");
-        assertThat(Rehearsal.of(card(disk)).reachable()).isTrue();
-        Path service = new DiskBuilder(folder)
+        Path disk = withAccount().start("ssh", "").build("login.img");
+        assertThat(Rehearsal.of(Benches.with(card(disk), Bench.Network.USUAL)).reachable())
+                .isTrue();
+        Path service = withAccount()
                 .root("etc/systemd/system/multi-user.target.wants/ssh.service", "[Unit]\n")
                 .build("service.img");
-        assertThat(Rehearsal.of(card(service)).reachable()).isTrue();
+        assertThat(Rehearsal.of(Benches.with(card(service), Bench.Network.USUAL))
+                        .reachable())
+                .isTrue();
+    }
+
+    private DiskBuilder withAccount() {
+        return new DiskBuilder(folder)
+                .root("etc/passwd", "keeper:x:1000:1000::/home/keeper:/bin/sh\n")
+                .root("etc/shadow", "keeper:$6$salt$hash:20000::::::\n");
     }
 
     @Test
@@ -187,7 +208,9 @@ class RehearsalTest {
 
     @Test
     void brokenSettingsAndKernelLinesAreNamed() throws IOException {
-        halts(card(new DiskBuilder(folder).start("config.txt", "a=1\r\n").build("crlf.img")), Cause.SETTINGS_BROKEN);
+        halts(
+                card(new DiskBuilder(folder).start("config.txt", "a=1\u0000\n").build("zero.img")),
+                Cause.SETTINGS_BROKEN);
         halts(
                 card(new DiskBuilder(folder)
                         .start("cmdline.txt", "console=tty1\nroot=PARTUUID=x\n")
@@ -243,9 +266,7 @@ class RehearsalTest {
                 .start("kernel-32.img", "k")
                 .start("plover-3-b.dtb", "t")
                 .build("wide.img");
-        halts(
-                bench("plover-3", "1020000a", attached("plover-3", "card", "card-quick", wide)),
-                Cause.KERNEL_FOR_OTHER_BOARD);
+        halts(bench("plover-3", "1020000a", attached("plover-3", "card", "card-quick", wide)), Cause.ROOT_UNREADABLE);
     }
 
     @Test
@@ -305,23 +326,18 @@ class RehearsalTest {
         Bench bench = bench(BOARD, "0xf2");
         Path tftp = Files.createDirectories(folder.resolve("tftp"));
         halts(bench, Cause.NETWORK_NO_LINK);
-        halts(Benches.with(bench, new Bench.Network(true, false, Optional.empty(), Set.of())), Cause.NETWORK_NO_LEASE);
-        halts(
-                Benches.with(bench, new Bench.Network(true, true, Optional.of(tftp), Set.of())),
-                Cause.NETWORK_NO_DIRECTORY);
+        halts(Benches.with(bench, network(false, Optional.empty())), Cause.NETWORK_NO_LEASE);
+        halts(Benches.with(bench, network(true, Optional.of(tftp))), Cause.NETWORK_NO_DIRECTORY);
         // The serial is 00000000c4a81d07; its directory lacks the leading zeros.
         Path directory = Files.createDirectories(tftp.resolve("c4a81d07"));
-        halts(Benches.with(bench, new Bench.Network(true, true, Optional.of(tftp), Set.of())), Cause.NETWORK_NO_FILES);
-        for (String file : new String[] {"config.txt", "kernel-64.img"}) {
+        halts(Benches.with(bench, network(true, Optional.of(tftp))), Cause.NETWORK_NO_FILES);
+        for (String file : new String[] {"config.txt", "kernel-64.img", "plover-5-b.dtb"}) {
             Files.writeString(directory.resolve(file), "x");
         }
         Files.writeString(
                 directory.resolve("cmdline.txt"), "root=/dev/nfs nfsroot=192.168.4.1:/srv/tide-clock,vers=4 rw\n");
-        halts(
-                Benches.with(bench, new Bench.Network(true, true, Optional.of(tftp), Set.of("/srv/other"))),
-                Cause.NETWORK_NO_EXPORT);
-        Trace trace = Rehearsal.of(
-                Benches.with(bench, new Bench.Network(true, true, Optional.of(tftp), Set.of("/srv/tide-clock"))));
+        halts(Benches.with(bench, network(true, Optional.of(tftp), "/srv/other")), Cause.NETWORK_NO_EXPORT);
+        Trace trace = Rehearsal.of(Benches.with(bench, network(true, Optional.of(tftp), "/srv/tide-clock")));
         assertThat(trace.runs()).isTrue();
         assertThat(trace.rootFrom()).contains("network");
     }

@@ -91,7 +91,10 @@ class StorageChoiceTest {
     @ParameterizedTest
     @CsvSource({"poe-af, 12.95", "poe-at, 25.5", "poe-bt, 51", "adapter, 15"})
     void suppliesGiveWhatTheirStandardSays(String via, double watts) {
-        assertThat(new Supply(5, 3, via).power().value()).isEqualTo(watts);
+        double amps = via.equals("adapter") ? 3 : 12;
+        assertThat(new Supply(5, amps, via).power().value()).isEqualTo(watts);
+        // A splitter gives what it is made for, however much its class allows.
+        assertThat(new Supply(5, 2.5, via).power().value()).isEqualTo(12.5);
     }
 
     @Test

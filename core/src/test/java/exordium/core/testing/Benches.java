@@ -54,6 +54,7 @@ public final class Benches {
         return new Bench(
                 board,
                 "00000000c4a81d07",
+                "02:00:5e:10:00:07",
                 LocalDate.parse("2026-09-02"),
                 new FirmwareConfig(board.order().key() + "=" + order),
                 order,
@@ -76,6 +77,7 @@ public final class Benches {
         return new Bench(
                 bench.profile(),
                 bench.serial(),
+                bench.mac(),
                 bench.firmware(),
                 bench.config(),
                 bench.order(),
@@ -88,6 +90,7 @@ public final class Benches {
         return new Bench(
                 bench.profile(),
                 bench.serial(),
+                bench.mac(),
                 firmware,
                 bench.config(),
                 bench.order(),
