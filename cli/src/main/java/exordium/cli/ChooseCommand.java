@@ -20,8 +20,10 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -65,7 +67,32 @@ final class ChooseCommand implements Callable<Integer> {
             Optional<String> wouldWinIf,
             List<Common.FindingOut> findings) {}
 
-    private record Out(List<CandidateOut> candidates, List<Common.FindingOut> findings) {}
+    private record Out(List<CandidateOut> candidates, List<Common.FindingOut> findings, String advice) {}
+
+    private static String rates(StorageAssessment each) {
+        return "reads " + each.effectiveRead().said() + ", writes "
+                + each.effectiveWrite().said() + ", through "
+                + each.readChain().narrowest().title();
+    }
+
+    /** What to take, why and for how much; or that nothing does, and what is wrong with the board itself. */
+    private static String advice(List<StorageAssessment> ranked, List<Finding> general) {
+        String stops = general.stream()
+                .filter(Finding::stops)
+                .map(each -> " But first: " + each.text())
+                .collect(Collectors.joining());
+        if (ranked.isEmpty()) {
+            return "There is nothing to choose from." + stops;
+        }
+        StorageAssessment best = ranked.get(0);
+        if (!best.fits()) {
+            return "None of these will do; nearest is " + best.medium().name() + ": " + best.verdict() + stops;
+        }
+        String cost = best.price() == 0
+                ? "it is there already"
+                : String.format(Locale.ROOT, "it costs %.0f euros", best.price());
+        return "Take " + best.medium().name() + ": " + best.strongest() + "; " + cost + "." + stops;
+    }
 
     @Override
     public Integer call() throws IOException {
@@ -100,7 +127,7 @@ final class ChooseCommand implements Callable<Integer> {
                 .map(row ->
                         row.board() + "  " + row.deed() + "  " + row.medium().orElse("-") + "  " + row.reason())
                 .toList());
-        lines.add(String.format(java.util.Locale.ROOT, "%.0f euros in all", plan.cost()));
+        lines.add(String.format(Locale.ROOT, "%.0f euros in all", plan.cost()));
         common.print(new HouseOut(rows, plan.cost()), lines);
         return ExitCode.DONE;
     }
@@ -153,18 +180,19 @@ final class ChooseCommand implements Callable<Integer> {
                     rank,
                     ifs,
                     Common.out(each.findings())));
-            lines.add(rank + "  " + each.medium().name() + (each.fits() ? "" : " (does not fit)") + ", "
-                    + each.effectiveRead().said() + " through "
-                    + each.readChain().narrowest().title());
-            each.parts().stream()
-                    .sorted(Comparator.comparing(StorageAssessment.MeritPart::counts)
-                            .reversed())
-                    .limit(3)
-                    .forEach(part -> lines.add("     " + part.name() + ": " + part.words()));
+            lines.add(rank + "  " + each.medium().name() + (each.fits() ? ", " + rates(each) : " (refused)"));
+            // What would be strengths of one that is refused says nothing.
+            (each.fits() ? each.parts() : List.<StorageAssessment.MeritPart>of())
+                    .stream()
+                            .sorted(Comparator.comparing(StorageAssessment.MeritPart::counts)
+                                    .reversed())
+                            .limit(3)
+                            .forEach(part -> lines.add("     " + part.name() + ": " + part.words()));
             Common.lines(each.findings()).forEach(line -> lines.add("     " + line));
             ifs.ifPresent(line -> lines.add("     " + line));
         }
         lines.addAll(Common.lines(general));
-        common.print(new Out(out, Common.out(general)), lines);
+        lines.add(0, advice(ranked, general));
+        common.print(new Out(out, Common.out(general), lines.get(0)), lines);
     }
 }

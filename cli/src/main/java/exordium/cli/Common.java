@@ -123,7 +123,8 @@ final class Common {
                 throw new IllegalStateException(e);
             }
         } else {
-            lines.forEach(spec.commandLine().getOut()::println);
+            (lines.isEmpty() ? List.of("There is nothing to show.") : lines)
+                    .forEach(spec.commandLine().getOut()::println);
         }
     }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli;
 
+import exordium.core.board.BoardProfile;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Rehearsal;
@@ -85,16 +86,24 @@ final class RehearseCommand implements Callable<Integer> {
     private Bench bench() throws IOException {
         Set<String> pulled = new HashSet<>(without);
         if (scenario != null) {
-            return ScenarioFile.bench(common.reader(), scenario, common.folder().resolve("profiles"))
-                    .without(pulled);
+            Bench bench = ScenarioFile.bench(
+                    common.reader(), scenario, common.folder().resolve("profiles"));
+            requirePorts(bench.profile(), pulled);
+            return bench.without(pulled);
         }
         Common.Desk desk = common.desk();
         var at = desk.bench().board(board);
-        for (String port : pulled) {
-            if (at.profile().port(port).isEmpty()) {
-                throw new UnreadableInput("A " + at.profile().id() + " has no port \"" + port + "\".");
+        requirePorts(at.profile(), pulled);
+        return desk.benches().of(at).without(pulled);
+    }
+
+    private static void requirePorts(BoardProfile profile, Set<String> ports) throws UnreadableInput {
+        List<String> known = profile.ports().stream().map(BoardProfile.Port::id).toList();
+        for (String port : ports) {
+            if (!known.contains(port)) {
+                throw new UnreadableInput("A " + profile.id() + " has no port \"" + port + "\"; there are "
+                        + String.join(", ", known) + ".");
             }
         }
-        return desk.benches().of(at).without(pulled);
     }
 }

@@ -4,12 +4,14 @@ package exordium.cli;
 import exordium.core.block.BlockDevice;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
+import exordium.core.layout.GrownTable;
 import exordium.core.quantity.ByteSize;
 import exordium.core.writing.Comparison;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.Verification;
 import exordium.jobs.Targets;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -40,13 +42,20 @@ final class VerifyCommand implements Callable<Integer> {
         }
         Targets.Target found = common.targets(true).at(target, ByteSize.ZERO);
         Verification result;
+        boolean grown = false;
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false);
                 BlockDevice device = found.opener().open(false)) {
             result = Comparison.whole(file, device, progress.meter());
+            if (!result.agrees()) {
+                Verification without = withoutGrowth(file, device, result);
+                grown = without.agrees();
+                result = without;
+            }
         }
         Verdict verdict = result.agrees() ? Verdict.VERIFIED : Verdict.DIFFERENT;
         String text = result.agrees()
-                ? "All " + ByteSize.of(result.checkedBytes()).exact() + " agree."
+                ? "All " + ByteSize.of(result.checkedBytes()).exact() + " agree"
+                        + (grown ? ", but for the last partition's entry, which was made larger since." : ".")
                 : "They differ in " + result.differences().size() + " places, first at byte "
                         + result.differences().get(0).offset() + ".";
         common.print(
@@ -56,5 +65,21 @@ final class VerifyCommand implements Callable<Integer> {
                         text),
                 List.of(verdict.code() + ": " + text));
         return WriteCommand.code(verdict);
+    }
+
+    /** A last partition that was made larger after the write is as expected; anything else is not. */
+    private static Verification withoutGrowth(ImageFile file, BlockDevice device, Verification found)
+            throws IOException {
+        List<GrownTable.Extent> expected;
+        try (InputStream image = file.stream()) {
+            expected = GrownTable.expected(image, ByteSize.of(found.checkedBytes()), device);
+        }
+        return new Verification(
+                found.checkedBytes(),
+                found.pastCache(),
+                found.differences().stream()
+                        .filter(each ->
+                                expected.stream().noneMatch(extent -> extent.holds(each.offset(), each.bytes())))
+                        .toList());
     }
 }

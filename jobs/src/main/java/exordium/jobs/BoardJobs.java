@@ -6,6 +6,7 @@ import exordium.core.block.LinuxDrives;
 import exordium.core.block.StagedDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
+import exordium.core.board.StartSource;
 import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.filesystem.FatWriter;
@@ -102,6 +103,7 @@ public final class BoardJobs {
                     Basis.practice()));
         }
         FirmwareChip chip = at.board().chip();
+        Refused.ifAnyStops(tooNew(profile, decoded, chip.running()));
         VirtualBoard staged = at.board()
                 .with(chip.stage(chip.nextConfig().with(profile.order().key(), value)));
         workbench.save(at.register().id(), staged);
@@ -111,6 +113,24 @@ public final class BoardJobs {
                 "order-staged",
                 profile.order().key() + "=" + value + " staged; it takes effect at the next restart.");
         return staged;
+    }
+
+    /** Places in the order that the firmware of this board does not know yet: it would pass them over, or stop there. */
+    private static List<Finding> tooNew(BoardProfile profile, DecodedOrder order, LocalDate running) {
+        List<Finding> findings = new ArrayList<>();
+        for (StartSource source : order.sources()) {
+            LocalDate needed = profile.firmware().needs().get(source);
+            if (needed != null && running.isBefore(needed)) {
+                findings.add(Finding.stop(
+                                "order-needs-firmware",
+                                "The order asks for " + source.code() + ", which firmware of " + needed
+                                        + " or later knows; this board runs " + running
+                                        + ". Update the firmware, restart, then set the order.",
+                                Basis.practice())
+                        .mendAt(Step.FIRMWARE));
+            }
+        }
+        return findings;
     }
 
     /** Restarts: what was staged takes effect, and the board starts or does not, as rehearsed from the real bytes. */

@@ -5,7 +5,9 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
+import exordium.core.quantity.Slips;
 import exordium.core.storage.KnownDrives;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.MediumKind;
@@ -20,8 +22,10 @@ import exordium.core.storage.WriteHabit;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /** What a board needs, described in a file (docs/formats/requests.md); what is left out has its usual value. */
 public record NeedsFile(
@@ -48,6 +52,8 @@ public record NeedsFile(
         Optional<List<AtHand>> drawer,
         Optional<Supply> supply) {
     private static final String SCHEMA = "/exordium/profiles/needs.schema.json";
+    /** A size under this was meant in another unit. */
+    private static final long LEAST_MEANT = 1_000_000;
 
     /** A medium in the drawer. */
     public record AtHand(
@@ -56,7 +62,9 @@ public record NeedsFile(
             ByteSize size,
             Optional<Double> price,
             Optional<ByteSize> rated,
-            Optional<ByteSize> written) {}
+            Optional<ByteSize> written,
+            Optional<ByteRate> readRate,
+            Optional<ByteRate> writeRate) {}
 
     /** A question with everything it needs to be answered. */
     public record Question(StorageChoice choice, List<MediumKind.Medium> media, BoardProfile profile) {}
@@ -65,6 +73,7 @@ public record NeedsFile(
     public static Question read(ProfileReader reader, Path file, Path userProfiles, StorageRules rules)
             throws IOException {
         NeedsFile needs = reader.user(file, SCHEMA, NeedsFile.class);
+        needs.requireMeant(String.valueOf(file.getFileName()));
         BoardProfile profile =
                 BoardProfiles.shipped(reader).withFolder(reader, userProfiles).require(needs.profile());
         MediaCatalogue media = MediaCatalogue.shipped(reader).withFolder(reader, userProfiles.resolve("media"));
@@ -82,19 +91,28 @@ public record NeedsFile(
                                     socket.port(), socket.title(), socket.buses(), socket.link(), carrierLengths.get())
                             : socket);
         }
-        StorageNeed need = new StorageNeed(
-                image,
-                role(),
-                given,
-                board.host(given, memory.orElse(board.memory().get(0))),
-                rules,
-                sockets);
+        String size = memory.orElse(board.memory().get(0));
+        long wanted = ByteSize.parse(size).bytes();
+        boolean sold =
+                board.memory().stream().anyMatch(each -> ByteSize.parse(each).bytes() == wanted);
+        if (!sold) {
+            throw new UnreadableInput("A " + board.id() + " comes with " + String.join(", ", board.memory())
+                    + " of memory; \"" + size + "\" is none of them.");
+        }
+        if (given.volts() != board.power().volts()) {
+            throw new UnreadableInput(
+                    "A " + board.id() + " runs on " + board.power().volts() + " V, not on " + given.volts() + " V.");
+        }
+        StorageNeed need = new StorageNeed(image, role(), given, board.host(given, size), rules, sockets);
         return new Question(
-                new StorageChoice(need, catalogue.enclosures(), KnownDrives.NONE, board.id()), media(catalogue), board);
+                new StorageChoice(need, catalogue.enclosures(), KnownDrives.NONE, board.id()),
+                media(catalogue, board),
+                board);
     }
 
     private Role role() {
-        Role role = Role.USUAL.withHabit(habit.orElse(Role.USUAL.habit()));
+        Role role = Role.USUAL.withHoursADay(hoursADay.orElse(Role.USUAL.hoursADay()));
+        role = role.withHabit(habit.orElse(role.habit()));
         role = role.withSystem(system.orElse(role.system()))
                 .withData(data.orElse(role.data()))
                 .withGrowth(growth.orElse(role.growth()))
@@ -108,19 +126,68 @@ public record NeedsFile(
                 .withOverlay(overlay.orElse(role.overlay()))
                 .withLogsInMemory(logsInMemory.orElse(role.logsInMemory()))
                 .withServer(server.orElse(role.server()))
-                .withHoursADay(hoursADay.orElse(role.hoursADay()))
                 .withPlace(place.orElse(role.place()));
     }
 
-    private List<MediumKind.Medium> media(MediaCatalogue catalogue) throws UnreadableInput {
-        if (drawer.isEmpty()) {
-            return catalogue.offered();
+    /** Sizes that nobody means, names that stand for two things: asked back, not guessed. */
+    private void requireMeant(String name) throws UnreadableInput {
+        requireLarge(name, "image", image);
+        requireLarge(name, "data", data);
+        requireLarge(name, "growth", growth);
+        requireLarge(name, "dailyWrites", dailyWrites);
+        Set<String> names = new HashSet<>();
+        for (AtHand each : drawer.orElse(List.of())) {
+            requireLarge(name, "size of " + each.name(), Optional.of(each.size()));
+            if (!names.add(each.name())) {
+                throw new UnreadableInput(name + ": two media of the drawer are called \"" + each.name()
+                        + "\"; give each a name of its own.");
+            }
         }
+    }
+
+    private static void requireLarge(String name, String field, Optional<ByteSize> size) throws UnreadableInput {
+        if (size.filter(each -> each.bytes() > 0 && each.bytes() < LEAST_MEANT).isPresent()) {
+            long bytes = size.get().bytes();
+            throw new UnreadableInput(name + ": " + field + " is " + bytes + " bytes. Is " + bytes
+                    + " GB meant? Write the unit with it.");
+        }
+    }
+
+    /** What a board has soldered on is judged beside the drawer or the shops. */
+    private List<MediumKind.Medium> media(MediaCatalogue catalogue, BoardProfile board) throws UnreadableInput {
         List<MediumKind.Medium> media = new ArrayList<>();
+        boolean named =
+                drawer.orElse(List.of()).stream().anyMatch(each -> each.kind().equals("emmc"));
+        for (BoardProfile.Port port : board.ports()) {
+            if (port.soldered().isPresent() && !named) {
+                MediumKind kind = catalogue
+                        .kind(port.soldered().get().kind())
+                        .orElseThrow(() -> new UnreadableInput("The board's own storage is of no kind that is known."));
+                media.add(new MediumKind.Medium(
+                        port.id(),
+                        port.title(),
+                        kind,
+                        port.soldered().get().size(),
+                        Optional.empty(),
+                        ByteSize.ZERO,
+                        0));
+            }
+        }
+        if (drawer.isEmpty()) {
+            media.addAll(catalogue.offered());
+            return media;
+        }
         for (AtHand each : drawer.get()) {
             MediumKind kind = catalogue
                     .kind(each.kind())
-                    .orElseThrow(() -> new UnreadableInput("There is no kind of medium \"" + each.kind() + "\"."));
+                    .orElseThrow(() -> new UnreadableInput("There is no kind of medium \"" + each.kind() + "\""
+                            + Slips.nearest(
+                                            each.kind(),
+                                            catalogue.kinds().stream()
+                                                    .map(MediumKind::id)
+                                                    .toList())
+                                    .map(near -> "; did you mean \"" + near + "\"?")
+                                    .orElse(".")));
             media.add(new MediumKind.Medium(
                     each.name(),
                     each.name(),
@@ -128,7 +195,9 @@ public record NeedsFile(
                     each.size(),
                     each.rated(),
                     each.written().orElse(ByteSize.ZERO),
-                    each.price().orElse(0.0)));
+                    each.price().orElse(0.0),
+                    each.readRate(),
+                    each.writeRate()));
         }
         return media;
     }

@@ -215,7 +215,7 @@ public record ScenarioFile(
         return new Bench.Network(
                 state.link(),
                 state.dhcp(),
-                state.internet().orElse(state.link() && state.dhcp()),
+                state.internet().orElse(false),
                 state.tftpRoot().map(root -> file.toAbsolutePath().resolveSibling(root)),
                 exports);
     }

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs;
 
-import exordium.core.quantity.ByteRate;
 import exordium.core.writing.WritePlan;
 import exordium.store.Media;
 import java.io.IOException;
@@ -29,20 +28,15 @@ public final class TargetHistory {
                         plain.id(),
                         plain.path(),
                         plain.size(),
-                        medium.flatMap(each -> measured(each, "write")).or(plain::writeRate),
-                        medium.flatMap(each -> measured(each, "read")).or(plain::readRate),
+                        medium.flatMap(each -> workbench.measured(each.id(), "write"))
+                                .or(plain::writeRate),
+                        medium.flatMap(each -> workbench.measured(each.id(), "read"))
+                                .or(plain::readRate),
                         loses,
                         plain.refusals()),
                 target.simulated(),
                 target.serial(),
                 target.opener());
-    }
-
-    private Optional<ByteRate> measured(Media.Medium medium, String kind) {
-        return workbench.workspace().media().measurements(medium.id()).stream()
-                .filter(each -> each.kind().equals(kind))
-                .reduce((first, last) -> last)
-                .map(Media.Measurement::rate);
     }
 
     private Optional<String> loses(Targets.Target target) throws IOException {

@@ -6,6 +6,7 @@ import exordium.core.board.BoardProfiles;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.MediumKind;
 import exordium.sim.VirtualBoard;
@@ -192,6 +193,16 @@ public final class Workbench {
                 medium.size(),
                 medium.ratedWrites(),
                 medium.written(),
-                0);
+                0,
+                measured(medium.id(), "read"),
+                measured(medium.id(), "write"));
+    }
+
+    /** The pace a medium was last measured at; kind: read or write. */
+    public Optional<ByteRate> measured(String medium, String kind) {
+        return workspace.media().measurements(medium).stream()
+                .filter(each -> each.kind().equals(kind))
+                .reduce((first, last) -> last)
+                .map(Media.Measurement::rate);
     }
 }

@@ -8,8 +8,8 @@ import java.util.regex.Pattern;
 
 /** A way in which a virtual drive misbehaves, to practise with and to test against. */
 public sealed interface DriveFault {
-    Pattern WRITTEN = Pattern.compile(
-            "(flip|wrap|unplug|readonly):(\\d+)|(bad|wrong|stale):(\\d+)\\+(\\d+)|(slow):(\\d+)@(\\d+)");
+    Pattern WRITTEN = Pattern.compile("(flip|wrap|unplug|readonly|lose|hang):(\\d+)|(bad|wrong|stale):(\\d+)\\+(\\d+)"
+            + "|(slow|shrink):(\\d+)@(\\d+)|(twice):(\\d+)\\+(\\d+)@(\\d+)");
 
     /** One byte comes back with its lowest bit turned, whatever was written. */
     record Flip(long offset) implements DriveFault {}
@@ -25,6 +25,18 @@ public sealed interface DriveFault {
 
     /** Refuses every write once this many bytes were written, as worn cards do. */
     record ReadOnly(long afterBytes) implements DriveFault {}
+
+    /** Once this many bytes were written, everything it had not been made to take in is lost without a word. */
+    record Lose(long afterBytes) implements DriveFault {}
+
+    /** Once this many bytes were written, it does not answer any more. */
+    record Hang(long afterBytes) implements DriveFault {}
+
+    /** Once this many bytes were written, it ends at this size. */
+    record Shrink(long afterBytes, long size) implements DriveFault {}
+
+    /** What is written to a stretch lands at a second place as well. */
+    record Twice(long offset, long length, long second) implements DriveFault {}
 
     /** In words, as the window lists them. */
     default String said() {
@@ -49,6 +61,19 @@ public sealed interface DriveFault {
         if (this instanceof ReadOnly worn) {
             return "read-only after " + worn.afterBytes() + " bytes written";
         }
+        if (this instanceof Lose lose) {
+            return "loses what it was not made to take in, after " + lose.afterBytes() + " bytes written";
+        }
+        if (this instanceof Hang hang) {
+            return "does not answer after " + hang.afterBytes() + " bytes written";
+        }
+        if (this instanceof Shrink shrink) {
+            return "ends at byte " + shrink.size() + " after " + shrink.afterBytes() + " bytes written";
+        }
+        if (this instanceof Twice twice) {
+            return "puts " + twice.length() + " bytes from byte " + twice.offset() + " at byte " + twice.second()
+                    + " as well";
+        }
         Slow slow = (Slow) this;
         return "drops to " + slow.rate().said() + " after " + slow.afterBytes() + " bytes written";
     }
@@ -64,16 +89,18 @@ public sealed interface DriveFault {
 
     /**
      * Reads {@code flip:OFFSET}, {@code bad:OFFSET+LENGTH}, {@code wrong:OFFSET+LENGTH}, {@code stale:OFFSET+LENGTH},
-     * {@code wrap:BYTES}, {@code unplug:BYTES}, {@code readonly:BYTES} or {@code slow:BYTES@RATE}.
+     * {@code wrap:BYTES}, {@code unplug:BYTES}, {@code readonly:BYTES}, {@code lose:BYTES}, {@code hang:BYTES},
+     * {@code shrink:BYTES@SIZE}, {@code twice:OFFSET+LENGTH@SECOND} or {@code slow:BYTES@RATE}.
      *
      * @throws UnreadableInput naming the text
      */
     static DriveFault parse(String text) throws UnreadableInput {
         Matcher match = WRITTEN.matcher(text);
         if (!match.matches()) {
-            throw new UnreadableInput("\"" + text
-                    + "\" is no fault; there are flip:OFFSET, bad:OFFSET+LENGTH, wrong:OFFSET+LENGTH, stale:OFFSET+LENGTH, wrap:BYTES, "
-                    + "unplug:BYTES, readonly:BYTES and slow:BYTES@RATE.");
+            throw new UnreadableInput(
+                    "\"" + text
+                            + "\" is no fault; there are flip:OFFSET, bad:OFFSET+LENGTH, wrong:OFFSET+LENGTH, stale:OFFSET+LENGTH, wrap:BYTES, "
+                            + "unplug:BYTES, readonly:BYTES, lose:BYTES, hang:BYTES, shrink:BYTES@SIZE, twice:OFFSET+LENGTH@SECOND and slow:BYTES@RATE.");
         }
         try {
             if (match.group(3) != null) {
@@ -86,7 +113,15 @@ public sealed interface DriveFault {
                 };
             }
             if (match.group(6) != null) {
-                return new Slow(Long.parseLong(match.group(7)), new ByteRate(Long.parseLong(match.group(8))));
+                long after = Long.parseLong(match.group(7));
+                long value = Long.parseLong(match.group(8));
+                return match.group(6).equals("slow") ? new Slow(after, new ByteRate(value)) : new Shrink(after, value);
+            }
+            if (match.group(9) != null) {
+                return new Twice(
+                        Long.parseLong(match.group(10)),
+                        Long.parseLong(match.group(11)),
+                        Long.parseLong(match.group(12)));
             }
             long number = Long.parseLong(match.group(2));
             if (match.group(1).equals("wrap") && number == 0) {
@@ -96,6 +131,8 @@ public sealed interface DriveFault {
                 case "flip" -> new Flip(number);
                 case "wrap" -> new Wrap(number);
                 case "readonly" -> new ReadOnly(number);
+                case "lose" -> new Lose(number);
+                case "hang" -> new Hang(number);
                 default -> new Unplug(number);
             };
         } catch (NumberFormatException e) {

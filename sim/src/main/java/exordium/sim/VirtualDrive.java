@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.sim;
 
+import exordium.core.block.AlignedBuffers;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.FileIdentity;
@@ -14,9 +15,13 @@ import java.io.RandomAccessFile;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 
 /** A drive made of a sparse file and a description: keeps a pace, and has the faults it was given. */
@@ -26,15 +31,19 @@ public final class VirtualDrive implements BlockDevice {
     private final FileDevice file;
     private final DriveDescription description;
     private final List<DriveFault> faults;
+    private final Cache cache;
     private final Pace writing = new Pace();
     private final Pace reading = new Pace();
     /** A drive may be read and written by two threads at once. */
     private final AtomicLong written = new AtomicLong();
 
+    private final AtomicInteger hanging = new AtomicInteger();
+
     private VirtualDrive(FileDevice file, DriveDescription description, List<DriveFault> faults) {
         this.file = file;
         this.description = description;
         this.faults = faults;
+        this.cache = new Cache();
     }
 
     public static Path descriptionOf(Path file) {
@@ -133,6 +142,8 @@ public final class VirtualDrive implements BlockDevice {
 
     private void transferIn(long position, ByteBuffer target, boolean pastCache) throws IOException {
         requireInside(position, target.remaining());
+        hangOrNot();
+        refuseBeyond(position, target.remaining());
         refuseBad(position, target.remaining());
         requirePlugged();
         int start = target.position();
@@ -182,6 +193,10 @@ public final class VirtualDrive implements BlockDevice {
     @Override
     public void write(long position, ByteBuffer source) throws IOException {
         requireInside(position, source.remaining());
+        hangOrNot();
+        refuseBeyond(position, source.remaining());
+        again(position, source.duplicate());
+        cache.keep(position, source.remaining());
         refuseBad(position, source.remaining());
         requirePlugged();
         requireWritable();
@@ -200,6 +215,7 @@ public final class VirtualDrive implements BlockDevice {
             writeSparing(position, source);
         }
         written.addAndGet(length);
+        cache.loseIfDue();
         pace().ifPresent(rate -> writing.keep(rate, length, System.nanoTime() - begin));
     }
 
@@ -284,7 +300,91 @@ public final class VirtualDrive implements BlockDevice {
 
     @Override
     public void flush() throws IOException {
+        hangOrNot();
+        cache.taken();
         file.flush();
+    }
+
+    private <T extends DriveFault> Optional<T> fault(Class<T> kind) {
+        return faults.stream().filter(kind::isInstance).map(kind::cast).findFirst();
+    }
+
+    /** Waits for ever, or until whoever waits gives up. */
+    private void hangOrNot() throws IOException {
+        Optional<DriveFault.Hang> hang = fault(DriveFault.Hang.class);
+        if (hang.isPresent() && written.get() >= hang.get().afterBytes()) {
+            try {
+                hanging.incrementAndGet();
+                new CountDownLatch(1).await();
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                throw new MediumException(name(), written.get(), "it did not answer", new IOException(e));
+            }
+        }
+    }
+
+    /** Whether anybody waits for it in vain. */
+    public boolean hangs() {
+        return hanging.get() > 0;
+    }
+
+    private void refuseBeyond(long position, long length) throws MediumException {
+        Optional<DriveFault.Shrink> shrink = fault(DriveFault.Shrink.class);
+        if (shrink.isPresent()
+                && written.get() >= shrink.get().afterBytes()
+                && position + length > shrink.get().size()) {
+            throw new MediumException(
+                    name(), position, "it ends at byte " + shrink.get().size() + " by now");
+        }
+    }
+
+    /** The second place, for what is written to the stretch that has one. */
+    private void again(long position, ByteBuffer source) throws IOException {
+        Optional<DriveFault.Twice> twice = fault(DriveFault.Twice.class);
+        if (twice.isEmpty()) {
+            return;
+        }
+        long from = Math.max(position, twice.get().offset());
+        long to = Math.min(
+                position + source.remaining(),
+                twice.get().offset() + twice.get().length());
+        long second = twice.get().second() + from - twice.get().offset();
+        to = Math.min(to, from + description.bytes().bytes() - second);
+        if (from < to) {
+            file.write(second, source.slice(source.position() + (int) (from - position), (int) (to - from)));
+        }
+    }
+
+    /** What a drive has said it took and has not put down yet; it may lose that. */
+    private final class Cache {
+        private final Deque<Kept> kept = new ArrayDeque<>();
+        private final Optional<DriveFault.Lose> fault = fault(DriveFault.Lose.class);
+        private boolean lost;
+
+        private record Kept(long position, byte[] before) {}
+
+        synchronized void keep(long position, int length) throws IOException {
+            if (fault.isPresent() && !lost) {
+                kept.push(new Kept(position, file.bytes(position, length)));
+            }
+        }
+
+        synchronized void taken() {
+            kept.clear();
+        }
+
+        synchronized void loseIfDue() throws IOException {
+            if (fault.isPresent() && !lost && written.get() >= fault.get().afterBytes()) {
+                lost = true;
+                while (!kept.isEmpty()) {
+                    Kept each = kept.pop();
+                    ByteBuffer whole = AlignedBuffers.allocate((each.before().length + AlignedBuffers.ALIGNMENT - 1)
+                            / AlignedBuffers.ALIGNMENT
+                            * AlignedBuffers.ALIGNMENT);
+                    file.write(each.position(), whole.put(each.before()).flip());
+                }
+            }
+        }
     }
 
     @Override

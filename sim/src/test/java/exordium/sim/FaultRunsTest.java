@@ -4,13 +4,16 @@ package exordium.sim;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.PatientDevice;
 import exordium.core.block.TransferWatch;
+import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.UsedMap;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
+import exordium.core.writing.Grain;
 import exordium.core.writing.JournalFile;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.WriteJournal;
@@ -43,8 +46,11 @@ import org.junit.jupiter.api.io.TempDir;
 class FaultRunsTest {
     private static final int RUNS = Integer.getInteger("exordium.faultRuns", 2000);
     private static final int MOST_BYTES = 5 << 20;
+    private static final int HANGS_EVERY = 40;
+    /** Some 80 chunks a run, and a flush every eight: what happens to a large image happens to a small one. */
+    private static final Grain SMALL = new Grain(1 << 16, 1 << 19);
     /** So many runs are on the disk, past its cache; the others in memory, where a flush costs nothing. */
-    private static final int ON_DISK = 500;
+    private static final int ON_DISK = 150;
 
     private static final Path MEMORY = Path.of("/dev/shm");
 
@@ -63,7 +69,15 @@ class FaultRunsTest {
     private String fault(Random random, int image) {
         long at = random.nextInt(image);
         long length = 1L + random.nextInt(random.nextBoolean() ? 4096 : 2 << 20);
-        return switch (random.nextInt(8)) {
+        // A drive that hangs costs a second of patience, so there are few.
+        return switch (random.nextInt(HANGS_EVERY)) {
+            case 0 -> "hang:" + at;
+            default -> fault(random.nextInt(11), at, length, random.nextInt(image));
+        };
+    }
+
+    private static String fault(int kind, long at, long length, long other) {
+        return switch (kind) {
             case 0 -> "flip:" + at;
             case 1 -> "bad:" + at + "+" + length;
             case 2 -> "wrong:" + at + "+" + length;
@@ -71,8 +85,28 @@ class FaultRunsTest {
             case 4 -> "wrap:" + Math.max(4096, at / 4096 * 4096);
             case 5 -> "unplug:" + at;
             case 6 -> "readonly:" + at;
+            case 7 -> "lose:" + at;
+            case 8 -> "shrink:" + at + "@" + other;
+            case 9 -> "twice:" + at + "+" + length + "@" + other;
             default -> "slow:" + at + "@900000000";
         };
+    }
+
+    /** Goes on until the drive hangs, as its user would. */
+    private static final class UntilItHangs implements TransferWatch {
+        private final VirtualDrive drive;
+
+        UntilItHangs(VirtualDrive drive) {
+            this.drive = drive;
+        }
+
+        @Override
+        public void moved(Phase phase, long position, int bytes, long nanos, long total) {}
+
+        @Override
+        public boolean cancelled() {
+            return drive.hangs();
+        }
     }
 
     private WriteReport write(Path image, Path drive, WriteMode mode, Random random, Optional<Path> journal)
@@ -93,21 +127,37 @@ class FaultRunsTest {
                         "drive.img", drive, size, Optional.empty(), Optional.empty(), Optional.empty(), List.of()),
                 new WritePlan.Options(mode, random.nextInt(20) > 0, false, used),
                 "drive.img");
-        try (VirtualDrive device = VirtualDrive.open(profiles, drive, true)) {
+        VirtualDrive opened = openedOnceFree(drive);
+        TransferWatch watch = new UntilItHangs(opened);
+        try (PatientDevice device = new PatientDevice(opened, watch::cancelled)) {
             if (journal.isEmpty()) {
-                return new WriteRun(plan, device, TransferWatch.NONE).execute();
+                return new WriteRun(List.of(new WriteRun.Lane(plan, device, watch, WriteJournal.NONE)), SMALL)
+                        .executeAll()
+                        .get(0);
             }
             try (JournalFile notes = JournalFile.open(journal.get(), JournalFile.Head.of(plan, ""), Duration.ZERO)) {
                 WriteJournal each = notes;
-                return new WriteRun(List.of(new WriteRun.Lane(plan, device, TransferWatch.NONE, each)))
+                return new WriteRun(List.of(new WriteRun.Lane(plan, device, watch, each)), SMALL)
                         .executeAll()
                         .get(0);
             }
         }
     }
 
+    /** One that hung is let go as soon as its thread was told that nobody waits any more. */
+    private VirtualDrive openedOnceFree(Path drive) throws IOException {
+        while (true) {
+            try {
+                return VirtualDrive.open(profiles, drive, true);
+            } catch (Refused e) {
+                Thread.onSpinWait();
+            }
+        }
+    }
+
     /** What the drive's owner would read: through the faults, chunk by chunk. */
     private boolean holds(Path drive, byte[] image) {
+        // A drive opened anew has written nothing yet, so that what comes with writing does not come here.
         try (VirtualDrive device = VirtualDrive.open(profiles, drive, false)) {
             ByteBuffer all = ByteBuffer.allocate(image.length);
             device.read(0, all);

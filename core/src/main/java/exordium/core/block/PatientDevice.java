@@ -82,6 +82,8 @@ public final class PatientDevice extends DelegatingDevice {
                     stoppedAt = stoppedAt == 0 ? now : stoppedAt;
                     if (now - stoppedAt >= GRACE_NANOS) {
                         abandoned = true;
+                        // Nobody wants the answer any more; a drive that can be told so is.
+                        transfers.shutdownNow();
                         throw notAnswering();
                     }
                 }

@@ -61,6 +61,7 @@ public record BoardProfile(
      * @param device what the kernel calls a drive there; a trailing {@code *} stands for the letter by order of finding
      * @param key a firmware setting that must be 1 for carriers that do not announce themselves
      * @param lengths M.2 codes that the usual carrier takes
+     * @param soldered what sits there for good
      * @param off settings of the firmware with which nothing is seen there, such as {@code PCIE=0}
      */
     public record Port(
@@ -72,7 +73,11 @@ public record BoardProfile(
             String device,
             Optional<String> key,
             Optional<List<Integer>> lengths,
-            Optional<List<String>> off) {}
+            Optional<List<String>> off,
+            Optional<Soldered> soldered) {}
+
+    /** Storage that is part of the board: its kind of medium and its bytes. */
+    public record Soldered(String kind, ByteSize size) {}
 
     /**
      * What the firmware reads from the start partition. Names may hold {@code *}.

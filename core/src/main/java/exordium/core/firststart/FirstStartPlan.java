@@ -72,7 +72,7 @@ public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings) {
         if (intents.fixedAddress().isPresent()) {
             requireAddress(intents.fixedAddress().get());
             // Linux kernel documentation, nfsroot: ip=client:server:gateway:netmask:host:device:autoconf
-            changed = changed.with(
+            changed = changed.withBeforeRoot(
                     "ip",
                     intents.fixedAddress().get() + ":::"
                             + netmask(intents.fixedAddress().get()) + "::eth0:off");

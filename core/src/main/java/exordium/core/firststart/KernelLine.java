@@ -87,6 +87,13 @@ public record KernelLine(List<String> words) {
         return new KernelLine(List.copyOf(changed));
     }
 
+    /** Takes a key out wherever it stands and puts it before {@code root=}, where people look for an address. */
+    public KernelLine withBeforeRoot(String key, String value) {
+        List<String> without =
+                words.stream().filter(word -> !word.startsWith(key + "=")).toList();
+        return new KernelLine(without).with(key, value);
+    }
+
     public String text() {
         return String.join(" ", words);
     }

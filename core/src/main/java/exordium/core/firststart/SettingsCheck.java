@@ -5,6 +5,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.core.quantity.Slips;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -144,26 +145,8 @@ public final class SettingsCheck {
             return Optional.empty();
         }
         return KNOWN.stream()
-                .filter(known -> slips(key.toLowerCase(java.util.Locale.ROOT), known) <= MOST_SLIPS)
+                .filter(known -> Slips.between(key.toLowerCase(java.util.Locale.ROOT), known) <= MOST_SLIPS)
                 .findFirst();
-    }
-
-    /** Levenshtein's distance ("Binary codes capable of correcting deletions, insertions, and reversals", 1966). */
-    private static int slips(String one, String other) {
-        int[] row = new int[other.length() + 1];
-        for (int j = 0; j < row.length; j++) {
-            row[j] = j;
-        }
-        for (int i = 1; i <= one.length(); i++) {
-            int diagonal = row[0];
-            row[0] = i;
-            for (int j = 1; j < row.length; j++) {
-                int change = diagonal + (one.charAt(i - 1) == other.charAt(j - 1) ? 0 : 1);
-                diagonal = row[j];
-                row[j] = Math.min(change, Math.min(row[j], row[j - 1]) + 1);
-            }
-        }
-        return row[other.length()];
     }
 
     /** Checks the kernel line's file. */

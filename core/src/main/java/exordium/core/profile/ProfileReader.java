@@ -4,6 +4,7 @@ package exordium.core.profile;
 import com.fasterxml.jackson.core.JsonLocation;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.DeserializationFeature;
+import com.fasterxml.jackson.databind.JsonMappingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializationFeature;
@@ -63,21 +64,32 @@ public final class ProfileReader {
         if (!Files.exists(file)) {
             throw new UnreadableInput("There is no file " + file + ".");
         }
+        if (!Files.isRegularFile(file)) {
+            throw new UnreadableInput(file + " is a folder or something else, and no file.");
+        }
         if (Files.size(file) > LARGEST) {
             throw new UnreadableInput(file.getFileName() + " is too large to be a profile.");
         }
+        String name = String.valueOf(file.getFileName());
+        String text;
         try {
-            JsonNode tree = Yaml.MAPPER.readTree(Files.readString(file));
-            checkAgainst(schemaResource, tree, file);
+            text = Files.readString(file);
+        } catch (java.nio.charset.MalformedInputException e) {
+            throw new UnreadableInput(name + " is not text in UTF-8.", e);
+        } catch (NoSuchFileException e) {
+            throw new UnreadableInput("There is no file " + file + ".", e);
+        }
+        FieldWords words = new FieldWords(name, YamlPlaces.of(name, text));
+        try {
+            JsonNode tree = Yaml.MAPPER.readTree(text);
+            checkAgainst(schemaResource, tree, words);
             return Yaml.MAPPER.treeToValue(tree, type);
+        } catch (JsonMappingException e) {
+            throw new UnreadableInput(words.value(e), e);
         } catch (JsonProcessingException e) {
             JsonLocation at = e.getLocation();
             String place = at == null || at.getLineNr() < 0 ? "" : ", line " + at.getLineNr();
-            throw new UnreadableInput(file.getFileName() + place + ": " + firstLine(e.getOriginalMessage()), e);
-        } catch (java.nio.charset.MalformedInputException e) {
-            throw new UnreadableInput(file.getFileName() + " is not text in UTF-8.", e);
-        } catch (NoSuchFileException e) {
-            throw new UnreadableInput("There is no file " + file + ".", e);
+            throw new UnreadableInput(name + place + ": this is no YAML that can be read.", e);
         }
     }
 
@@ -98,22 +110,19 @@ public final class ProfileReader {
         }
     }
 
-    /**
-     * Checks a tree against a shipped schema.
-     *
-     * @throws UnreadableInput with the first breach, in the order of the document
-     */
-    public void checkAgainst(String schemaResource, JsonNode tree, Path file) throws UnreadableInput {
-        InputStream stream = ProfileReader.class.getResourceAsStream(schemaResource);
-        JsonSchema schema =
-                JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012).getSchema(stream);
-        Set<ValidationMessage> breaches = schema.validate(tree);
-        if (!breaches.isEmpty()) {
-            String first = breaches.stream()
-                    .map(ValidationMessage::getMessage)
-                    .min(Comparator.naturalOrder())
-                    .orElseThrow();
-            throw new UnreadableInput(file.getFileName() + ": " + first + ".");
+    /** The first breach, in the order of the document, as one sentence. */
+    private static void checkAgainst(String schemaResource, JsonNode tree, FieldWords words) throws IOException {
+        try (InputStream stream = ProfileReader.class.getResourceAsStream(schemaResource)) {
+            JsonNode source = new ObjectMapper().readTree(stream);
+            JsonSchema schema = JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
+                    .getSchema(source);
+            Set<ValidationMessage> breaches = schema.validate(tree);
+            if (!breaches.isEmpty()) {
+                ValidationMessage first = breaches.stream()
+                        .min(Comparator.comparing(ValidationMessage::getMessage))
+                        .orElseThrow();
+                throw new UnreadableInput(words.breach(first, source));
+            }
         }
     }
 

@@ -13,7 +13,8 @@ public record ByteSize(@JsonValue long bytes) implements Comparable<ByteSize> {
 
     private static final String[] DECIMAL = {"B", "kB", "MB", "GB", "TB", "PB", "EB"};
     private static final String[] BINARY = {"B", "KiB", "MiB", "GiB", "TiB", "PiB", "EiB"};
-    private static final Pattern WRITTEN = Pattern.compile("\\s*([0-9]+(?:\\.[0-9]+)?)\\s*([kKMGTPE]?i?)B?\\s*");
+    private static final Pattern WRITTEN =
+            Pattern.compile("\\s*([0-9]+(?:[.,][0-9]+)?)\\s*([kKmMgGtTpPeE]?[iI]?)[bB]?\\s*");
 
     public ByteSize {
         if (bytes < 0) {
@@ -49,7 +50,8 @@ public record ByteSize(@JsonValue long bytes) implements Comparable<ByteSize> {
         }
         String unit = match.group(2).toUpperCase(Locale.ROOT);
         int power = unit.isEmpty() ? 0 : "KMGTPE".indexOf(unit.charAt(0)) + 1;
-        double bytes = Double.parseDouble(match.group(1)) * Math.pow(unit.endsWith("I") ? 1024 : 1000, power);
+        double bytes = Double.parseDouble(match.group(1).replace(',', '.'))
+                * Math.pow(unit.endsWith("I") ? 1024 : 1000, power);
         if (bytes > 1e18) {
             throw new IllegalArgumentException("too large a size: \"" + text + "\"");
         }

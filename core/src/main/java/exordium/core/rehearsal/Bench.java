@@ -83,7 +83,7 @@ public record Bench(
         public static final Network NONE = new Network(false, false, false, Optional.empty(), List.of());
 
         /** A cable, and a router that hands out addresses; nothing else is known of it. */
-        public static final Network USUAL = new Network(true, true, true, Optional.empty(), List.of());
+        public static final Network USUAL = new Network(true, true, false, Optional.empty(), List.of());
     }
 
     /** A root that a server hands out; folder: where its files are, as far as anybody said. */

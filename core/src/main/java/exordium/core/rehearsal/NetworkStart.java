@@ -60,9 +60,14 @@ final class NetworkStart {
                 .map(BoardProfile.Port::id)
                 .findFirst()
                 .orElse("");
-        if (port.isEmpty()) {
+        // An installer waits behind the digit; in a list of places it is one more try of the network.
+        boolean installer = profile.order().dialect().equals("hex-digits");
+        if (port.isEmpty() || !installer) {
             trace.passesOn(
-                    Trace.Stage.SOURCE, null, profile.timing().tryEmpty(), "Network install: this board has none.");
+                    Trace.Stage.SOURCE,
+                    port.isEmpty() ? null : port,
+                    profile.timing().tryEmpty(),
+                    "Network once more: nobody answers.");
             return false;
         }
         if (!hasAddress(StartSource.NETWORK_INSTALL, port)) {

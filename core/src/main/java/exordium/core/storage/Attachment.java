@@ -13,9 +13,22 @@ import java.util.Optional;
  * One way to plug a medium into a board: the socket, the enclosure if it takes one, the links between.
  *
  * @param obstacles stops: it fits here in no way
+ * @param besides what is to be said of this way although it works
  */
 record Attachment(
-        Optional<StorageNeed.Socket> socket, Optional<Enclosure> enclosure, List<Link> links, List<Finding> obstacles) {
+        Optional<StorageNeed.Socket> socket,
+        Optional<Enclosure> enclosure,
+        List<Link> links,
+        List<Finding> obstacles,
+        Optional<Finding> besides) {
+    Attachment(
+            Optional<StorageNeed.Socket> socket,
+            Optional<Enclosure> enclosure,
+            List<Link> links,
+            List<Finding> obstacles) {
+        this(socket, enclosure, links, obstacles, Optional.empty());
+    }
+
     private static final Basis M2 = Basis.standard("PCI Express M.2 specification, from memory");
 
     boolean works() {
@@ -57,15 +70,34 @@ record Attachment(
                         medium.kind().adapters(),
                         medium)
                 : way);
+        Optional<Finding> refused = ways.stream()
+                .filter(way -> way.enclosure().isEmpty())
+                .flatMap(way -> way.obstacles().stream())
+                .findFirst();
         return ways.stream()
                 .filter(Attachment::works)
-                .max(Comparator.comparing((Attachment way) -> LinkChain.of(
-                                        "", medium.kind().readRate(), way.links())
-                                .effective())
+                .max(Comparator.comparing((Attachment way) ->
+                                LinkChain.of("", medium.readRate(), way.links()).effective())
                         .thenComparing(way -> way.enclosure().isEmpty())
                         .thenComparing(way -> !way.onFastUsb()))
+                .map(way -> way.enclosure().isPresent() && refused.isPresent() ? way.instead(refused.get()) : way)
                 .or(() -> ways.stream().findFirst())
                 .orElseGet(() -> nowhere(need, medium));
+    }
+
+    /** It does not go where one would put it first: into a box instead, and that is said. */
+    private Attachment instead(Finding refused) {
+        return new Attachment(
+                socket,
+                enclosure,
+                links,
+                obstacles,
+                Optional.of(Finding.caution(
+                        "in-enclosure-instead",
+                        refused.text() + " So it goes into a "
+                                + enclosure.orElseThrow().title() + " on "
+                                + socket.orElseThrow().title() + ".",
+                        refused.basis())));
     }
 
     private static Optional<Attachment> direct(StorageNeed.Socket socket, MediumKind.Medium medium) {

@@ -72,7 +72,30 @@ public record MediumKind(
             ByteSize size,
             Optional<ByteSize> ratedWrites,
             ByteSize written,
-            double price) {
+            double price,
+            Optional<ByteRate> measuredRead,
+            Optional<ByteRate> measuredWrite) {
+        /** One whose pace nobody has measured. */
+        public Medium(
+                String id,
+                String name,
+                MediumKind kind,
+                ByteSize size,
+                Optional<ByteSize> ratedWrites,
+                ByteSize written,
+                double price) {
+            this(id, name, kind, size, ratedWrites, written, price, Optional.empty(), Optional.empty());
+        }
+
+        /** What it was measured at, else what is usual of its kind. */
+        public ByteRate readRate() {
+            return measuredRead.orElse(kind.readRate());
+        }
+
+        public ByteRate writeRate() {
+            return measuredWrite.orElse(kind.writeRate());
+        }
+
         /** What its flash bears in all: its rating where there is one, else size times cycles. */
         public ByteSize bears() {
             return ratedWrites.orElseGet(() -> kind.flashWrites(size));

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.storage;
 
+import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import java.util.function.Consumer;
 
@@ -18,7 +19,7 @@ import java.util.function.Consumer;
  * @param overlay whether the system is made read-only
  * @param logsInMemory whether logs are kept in memory
  * @param server whether a server for network roots is there
- * @param hoursADay it runs; what it writes in a day is told for all 24
+ * @param hoursADay it runs; what is written in a day is written in these
  * @param place where it stands
  */
 public record Role(
@@ -75,8 +76,18 @@ public record Role(
         if (overlay) {
             return ByteSize.ZERO;
         }
-        double share = (logsInMemory ? 1 - habit.logShare() : 1) * hoursADay / 24;
+        double share = logsInMemory ? 1 - habit.logShare() : 1;
         return ByteSize.of(Math.round(dailyWrites.bytes() * share));
+    }
+
+    private static ByteSize usualOf(WriteHabit habit, double hours) {
+        return ByteSize.of(Math.round(habit.usual().bytes() * hours / 24));
+    }
+
+    /** At which it writes while it runs, if it writes all day long. */
+    public ByteRate sustained() {
+        double seconds = Math.max(1, hoursADay * 3600);
+        return new ByteRate(writesThatArrive().bytes() / seconds);
     }
 
     /** Room wanted at the end of its years, beside the system. */
@@ -100,7 +111,7 @@ public record Role(
     public Role withHabit(WriteHabit habit) {
         return changed(draft -> {
             draft.habit = habit;
-            draft.dailyWrites = habit.usual();
+            draft.dailyWrites = usualOf(habit, hoursADay);
         });
     }
 
@@ -145,7 +156,13 @@ public record Role(
     }
 
     public Role withHoursADay(double hoursADay) {
-        return changed(draft -> draft.hoursADay = hoursADay);
+        return changed(draft -> {
+            // Nobody said how much it writes: then a shorter day writes less of the usual one.
+            if (dailyWrites.equals(usualOf(habit, this.hoursADay))) {
+                draft.dailyWrites = usualOf(habit, hoursADay);
+            }
+            draft.hoursADay = hoursADay;
+        });
     }
 
     public Role withPlace(Setting place) {

@@ -97,27 +97,37 @@ public final class RoleFindings {
         }
     }
 
+    /** Advice, and never a stop: people do it with less. Only a hypervisor does not exist for 32 bits. */
     private static void memory(StorageNeed need, List<Finding> findings) {
         SystemKind system = need.role().system();
         double memory = need.host().memory();
-        if (memory < system.leastMemory()) {
-            findings.add(Finding.stop(
+        boolean narrow = need.host().width() < 64;
+        double least = system.leastMemory(narrow);
+        double useful = system.usefulMemory(narrow);
+        if (memory < least) {
+            findings.add(Finding.caution(
                     "memory-too-small",
-                    "A " + system.title() + " needs " + gigabytes(system.leastMemory())
-                            + " of memory at the least; this board has " + gigabytes(memory) + ".",
+                    "A " + system.title() + " starts with " + gigabytes(least) + " of memory; this board has "
+                            + gigabytes(memory) + ".",
                     Basis.practice()));
-        } else if (memory < system.usefulMemory()) {
+        } else if (memory < useful) {
             findings.add(Finding.caution(
                     "memory-scant",
-                    "A " + system.title() + " is useful from " + gigabytes(system.usefulMemory())
-                            + " of memory; this board has " + gigabytes(memory) + ".",
+                    "A " + system.title() + " is useful from " + gigabytes(useful) + " of memory; this board has "
+                            + gigabytes(memory) + ".",
                     Basis.practice()));
         }
-        if (need.host().width() < 64 && (system == SystemKind.DESKTOP || system == SystemKind.HYPERVISOR)) {
+        if (narrow && system == SystemKind.HYPERVISOR) {
             findings.add(Finding.stop(
                     "width-too-small",
-                    "A " + system.title() + " wants a 64-bit board; this one has "
+                    "A " + system.title() + " needs a 64-bit board; this one has "
                             + need.host().width() + " bits.",
+                    Basis.practice()));
+        }
+        if (narrow && system == SystemKind.DESKTOP) {
+            findings.add(Finding.note(
+                    "width-narrow",
+                    "On a board of " + need.host().width() + " bits take a light desktop for little memory.",
                     Basis.practice()));
         }
     }

@@ -29,6 +29,12 @@ public final class StorageChoice {
             .thenComparing(each -> each.medium().size())
             .thenComparing(each -> each.medium().id());
 
+    /** Of equal ones the cheaper, then the smaller; the name has the last word. */
+    private static final Comparator<StorageAssessment> EQUAL_ONES = Comparator.comparing(StorageAssessment::price)
+            .thenComparing(each -> each.medium().size())
+            .thenComparing(StorageAssessment::merit, Comparator.reverseOrder())
+            .thenComparing(each -> each.medium().id());
+
     private static final double TIGHT_WATTS = 1.5;
     private static final Basis SIZES = Basis.computed("the real bytes");
 
@@ -59,8 +65,8 @@ public final class StorageChoice {
         Attachment way = Attachment.best(need, medium, enclosures);
         List<Judged> findings = new ArrayList<>();
         way.obstacles().forEach(obstacle -> findings.add(Judged.of(obstacle)));
-        LinkChain read = LinkChain.of(medium.name(), medium.kind().readRate(), way.links());
-        LinkChain write = LinkChain.of(medium.name(), medium.kind().writeRate(), way.links());
+        LinkChain read = LinkChain.of(medium.name(), medium.readRate(), way.links());
+        LinkChain write = LinkChain.of(medium.name(), medium.writeRate(), way.links());
         ByteRate random = new ByteRate(Math.min(
                 medium.kind().randomRead().bytesPerSecond() * way.randomShare(),
                 read.effective().bytesPerSecond()));
@@ -79,6 +85,8 @@ public final class StorageChoice {
         double price = medium.price() + (medium.price() == 0 && way.enclosure().isEmpty() ? 0 : way.price());
         budget(price, medium).ifPresent(findings::add);
         small(medium).ifPresent(findings::add);
+        sustained(medium, write).ifPresent(findings::add);
+        way.besides().ifPresent(beside -> findings.add(Judged.of(beside)));
         kindFindings(medium, way, findings);
         Judged.Sentences judged = new Judged.Sentences(findings);
         ByteSize end = medium.size().minusOrZero(need.wantedAtTheEnd());
@@ -109,16 +117,38 @@ public final class StorageChoice {
 
     /** Those that fit first, by merit; equal ones are told apart by price, then size, and say so. */
     public List<StorageAssessment> rank(List<MediumKind.Medium> media) {
-        List<StorageAssessment> ranked = new ArrayList<>(
-                media.stream().map(this::assess).sorted(BEST_FIRST).toList());
+        List<StorageAssessment> ranked = new ArrayList<>(order(media));
         for (int i = 0; i + 1 < ranked.size(); i++) {
             StorageAssessment better = ranked.get(i);
             StorageAssessment next = ranked.get(i + 1);
-            if (next.fits() && better.merit() - next.merit() < TIE) {
+            if (next.fits() && Math.abs(better.merit() - next.merit()) < TIE) {
                 ranked.set(i, better.with(Judged.note(() -> tie(better, next))));
             }
         }
         return List.copyOf(ranked);
+    }
+
+    /**
+     * The order alone, without a sentence of it. Beginning with the best, all that are within a hair of it are equal and go by
+     * what tells equal ones apart; then the same with the best of the rest.
+     */
+    List<StorageAssessment> order(List<MediumKind.Medium> media) {
+        List<StorageAssessment> sorted =
+                media.stream().map(this::assess).sorted(BEST_FIRST).toList();
+        List<StorageAssessment> ordered = new ArrayList<>();
+        int from = 0;
+        while (from < sorted.size()) {
+            StorageAssessment best = sorted.get(from);
+            int to = from + 1;
+            while (to < sorted.size()
+                    && sorted.get(to).fits() == best.fits()
+                    && best.merit() - sorted.get(to).merit() < TIE) {
+                to++;
+            }
+            ordered.addAll(sorted.subList(from, to).stream().sorted(EQUAL_ONES).toList());
+            from = to;
+        }
+        return ordered;
     }
 
     private static Finding tie(StorageAssessment better, StorageAssessment next) {
@@ -236,6 +266,25 @@ public final class StorageChoice {
         }));
     }
 
+    /** What is written all day long must get through the narrowest link. */
+    private Optional<Judged> sustained(MediumKind.Medium medium, LinkChain write) {
+        ByteRate wanted = need.role().sustained();
+        return wanted.compareTo(write.effective()) > 0
+                ? Optional.of(Judged.stop(() -> Finding.stop(
+                        "writes-too-fast",
+                        need.role().writesThatArrive().said() + " a day in "
+                                + hours(need.role().hoursADay()) + " are "
+                                + wanted.said() + " on end; " + medium.name() + " takes "
+                                + write.effective().said() + " through "
+                                + write.narrowest().title() + ".",
+                        Basis.computed("the slowest link of the chain"))))
+                : Optional.empty();
+    }
+
+    private static String hours(double hours) {
+        return String.format(Locale.ROOT, hours == Math.rint(hours) ? "%.0f hours" : "%.1f hours", hours);
+    }
+
     private static String years(double years) {
         return String.format(Locale.ROOT, "%.1f years", years);
     }
@@ -261,7 +310,7 @@ public final class StorageChoice {
                 ? Optional.of(Judged.caution(() -> Finding.caution(
                         "below-house-size",
                         medium.size().said() + " is under the house's smallest card, "
-                                + need.rules().smallest().said() + ".",
+                                + need.rules().smallestLabel() + ".",
                         Basis.houseRule("smallest card"))))
                 : Optional.empty();
     }

@@ -56,6 +56,11 @@ public record StorageNeed(
         return ByteSize.ofGigabytes(label * LABEL_TOLERANCE);
     }
 
+    /** The label a size was meant by. */
+    static long labelOf(ByteSize least) {
+        return Math.round(least.bytes() / 1e9 / LABEL_TOLERANCE);
+    }
+
     public StorageNeed with(Role other) {
         return new StorageNeed(image, other, supply, host, rules, sockets);
     }

@@ -13,6 +13,11 @@ public record StorageRules(ByteSize smallest, int pcie, Reliability reliability)
     /** Those of domain practice: the middle school's 16 GB, the rated speed, and the role decides. */
     public static final StorageRules USUAL = new StorageRules(StorageNeed.leastOf(16), 2, Reliability.BY_ROLE);
 
+    /** The smallest card as its label says it: the user's own number. */
+    public String smallestLabel() {
+        return StorageNeed.labelOf(smallest) + " GB";
+    }
+
     /** Driven beyond what such boards are rated for. */
     public boolean beyondRating() {
         return pcie == 3;

@@ -42,13 +42,13 @@ public enum SystemKind implements Coded {
         return ByteSize.ofGigabytes(room);
     }
 
-    /** In GB, as memory is sold. */
-    public double leastMemory() {
-        return leastMemory;
+    /** In GB, as memory is sold; a desktop of 32 bits starts with 1 GB and is useful from 2. */
+    public double leastMemory(boolean narrow) {
+        return narrow && this == DESKTOP ? 1 : leastMemory;
     }
 
-    public double usefulMemory() {
-        return usefulMemory;
+    public double usefulMemory(boolean narrow) {
+        return narrow && this == DESKTOP ? 2 : usefulMemory;
     }
 
     /** Whether somebody sits in front of it and feels how quick its storage is. */

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * What would have to change for another medium to come first: single changes of the role or the supply, the smallest first,
@@ -18,6 +19,7 @@ public final class WhatIf {
     private final List<MediumKind.Medium> media;
     private final Supply madeFor;
     private final Watts fullAllowance;
+    private final Map<String, String> winners = new ConcurrentHashMap<>();
 
     /** Where madeFor: the supply the board is made for, and what USB devices may draw on it. */
     public WhatIf(StorageChoice choice, List<MediumKind.Medium> media, Supply madeFor, Watts fullAllowance) {
@@ -33,24 +35,22 @@ public final class WhatIf {
                 .filter(each -> each.id().equals(medium))
                 .findFirst()
                 .orElseThrow(() -> new IllegalArgumentException("not up for choice: " + medium));
-        List<MediumKind.Medium> rivals = choice.rank(media).stream()
-                .map(StorageAssessment::medium)
-                .filter(each -> !each.equals(wanted))
-                .toList();
-        if (comesFirst(wanted, rivals, choice)) {
+        if (first("", choice.need()).equals(medium)) {
             return Optional.empty();
         }
         return changes(wanted).entrySet().stream()
-                .filter(change -> comesFirst(wanted, rivals, choice.with(change.getValue())))
+                .filter(change -> first(change.getKey(), change.getValue()).equals(medium))
                 .findFirst()
                 .map(change -> "It would come first if " + change.getKey() + ".");
     }
 
-    /** The likely rivals are tried first, so that most changes are settled by one or two of them. */
-    private static boolean comesFirst(MediumKind.Medium wanted, List<MediumKind.Medium> rivals, StorageChoice choice) {
-        StorageAssessment own = choice.assess(wanted);
-        return own.fits()
-                && rivals.stream().noneMatch(rival -> StorageChoice.BEST_FIRST.compare(choice.assess(rival), own) < 0);
+    /** Which comes first after a change; worked out once for all of them. Empty where none fits. */
+    private String first(String change, StorageNeed need) {
+        return winners.computeIfAbsent(change, key -> choice.with(need).order(media).stream()
+                .findFirst()
+                .filter(StorageAssessment::fits)
+                .map(each -> each.medium().id())
+                .orElse(""));
     }
 
     private Map<String, StorageNeed> changes(MediumKind.Medium medium) {

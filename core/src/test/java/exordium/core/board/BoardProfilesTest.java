@@ -30,8 +30,8 @@ class BoardProfilesTest {
     void shippedProfilesKeepTheirSchema(String name) throws IOException {
         String path = "/exordium/profiles/" + name;
         try (InputStream stream = getClass().getResourceAsStream(path + ".yaml")) {
-            JsonNode tree = reader.tree(new String(stream.readAllBytes(), StandardCharsets.UTF_8));
-            reader.checkAgainst(path + ".schema.json", tree, Path.of(name + ".yaml"));
+            Path file = Files.write(folder.resolve(name + ".yaml"), stream.readAllBytes());
+            assertThat(reader.user(file, path + ".schema.json", JsonNode.class)).isNotEmpty();
         }
     }
 
