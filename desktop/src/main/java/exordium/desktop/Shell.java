@@ -20,6 +20,7 @@ import javafx.scene.layout.StackPane;
 
 /** The window's frame: bar on top, roster, the view one is at, strip below, and what is laid over them. */
 public final class Shell extends StackPane {
+    private static final String UNDER = "under";
     private static final KeyCombination GO = new KeyCodeCombination(KeyCode.K, KeyCombination.CONTROL_DOWN);
     private static final KeyCombination SHEET = new KeyCodeCombination(KeyCode.D, KeyCombination.CONTROL_DOWN);
     private static final KeyCombination LOG = new KeyCodeCombination(KeyCode.L, KeyCombination.CONTROL_DOWN);
@@ -166,6 +167,8 @@ public final class Shell extends StackPane {
             }
         });
         frame.setDisable(true);
+        // Everything lies under the same veil; what cannot be used now is not paled a second time.
+        frame.getStyleClass().add(UNDER);
         overlay = veil;
         getChildren().add(veil);
         over.focus();
@@ -178,6 +181,7 @@ public final class Shell extends StackPane {
         getChildren().remove(overlay);
         overlay = null;
         frame.setDisable(false);
+        frame.getStyleClass().remove(UNDER);
         if (focusBefore != null) {
             focusBefore.requestFocus();
         }

@@ -113,10 +113,12 @@ public record NeedsFile(
     private Role role() {
         Role role = Role.USUAL.withHoursADay(hoursADay.orElse(Role.USUAL.hoursADay()));
         role = role.withHabit(habit.orElse(role.habit()));
+        // The habit's usual day is one of 24 hours; a day that somebody gave is taken as it is.
+        ByteSize usual = ByteSize.of(Math.round(role.dailyWrites().bytes() * role.hoursADay() / 24));
         role = role.withSystem(system.orElse(role.system()))
                 .withData(data.orElse(role.data()))
                 .withGrowth(growth.orElse(role.growth()))
-                .withDailyWrites(dailyWrites.orElse(role.dailyWrites()))
+                .withDailyWrites(dailyWrites.orElse(usual))
                 .withYears(years.orElse(role.years()))
                 .withLostDays(lostDays.orElse(role.lostDays()));
         return role.withQuickStart(quickStart.orElse(role.quickStart()))

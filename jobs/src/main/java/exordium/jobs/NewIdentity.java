@@ -58,7 +58,10 @@ public final class NewIdentity {
                 new LinuxDrives(),
                 workbench.workspace().folder(),
                 workbench.workspace().settings().realDrives());
-        Targets.Target target = targets.at(workbench.driveFile(medium.file()), medium.size());
+        return give(medium, targets.at(workbench.driveFile(medium.file()), medium.size()));
+    }
+
+    Given give(Media.Medium medium, Targets.Target target) throws IOException {
         Given given = new Deeds(workbench)
                 .run(KIND, target, Optional.empty(), TransferWatch.NONE, (device, keeping) -> {
                     StagedDevice staged = new StagedDevice(device);

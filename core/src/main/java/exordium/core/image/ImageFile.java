@@ -147,7 +147,7 @@ public final class ImageFile {
 
     /** The same where its size is known from when it was made here; however well it is packed, it may be as large as that. */
     public ImageFile ofKnownSize(ByteSize size) {
-        return new ImageFile(path, kind, compressed, uncompressed, entry, stamp, UnpackedBound.known(size));
+        return new ImageFile(path, kind, compressed, uncompressed, entry, stamp, bound.known(size));
     }
 
     UnpackedBound bound() {

@@ -80,10 +80,6 @@ public record Role(
         return ByteSize.of(Math.round(dailyWrites.bytes() * share));
     }
 
-    private static ByteSize usualOf(WriteHabit habit, double hours) {
-        return ByteSize.of(Math.round(habit.usual().bytes() * hours / 24));
-    }
-
     /** At which it writes while it runs, if it writes all day long. */
     public ByteRate sustained() {
         double seconds = Math.max(1, hoursADay * 3600);
@@ -111,7 +107,7 @@ public record Role(
     public Role withHabit(WriteHabit habit) {
         return changed(draft -> {
             draft.habit = habit;
-            draft.dailyWrites = usualOf(habit, hoursADay);
+            draft.dailyWrites = habit.usual();
         });
     }
 
@@ -156,13 +152,7 @@ public record Role(
     }
 
     public Role withHoursADay(double hoursADay) {
-        return changed(draft -> {
-            // Nobody said how much it writes: then a shorter day writes less of the usual one.
-            if (dailyWrites.equals(usualOf(habit, this.hoursADay))) {
-                draft.dailyWrites = usualOf(habit, hoursADay);
-            }
-            draft.hoursADay = hoursADay;
-        });
+        return changed(draft -> draft.hoursADay = hoursADay);
     }
 
     public Role withPlace(Setting place) {

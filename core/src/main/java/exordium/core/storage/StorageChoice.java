@@ -29,8 +29,9 @@ public final class StorageChoice {
             .thenComparing(each -> each.medium().size())
             .thenComparing(each -> each.medium().id());
 
-    /** Of equal ones the cheaper, then the smaller; the name has the last word. */
-    private static final Comparator<StorageAssessment> EQUAL_ONES = Comparator.comparing(StorageAssessment::price)
+    /** Of equal ones what less speaks against, the cheaper, the smaller; the name has the last word. */
+    private static final Comparator<StorageAssessment> EQUAL_ONES = Comparator.comparing(StorageAssessment::anyCautions)
+            .thenComparing(StorageAssessment::price)
             .thenComparing(each -> each.medium().size())
             .thenComparing(StorageAssessment::merit, Comparator.reverseOrder())
             .thenComparing(each -> each.medium().id());

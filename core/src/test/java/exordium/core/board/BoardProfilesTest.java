@@ -65,8 +65,8 @@ class BoardProfilesTest {
         Files.writeString(folder.resolve("bad.yaml"), "boards:\n  - {id: x}\n");
         assertThatThrownBy(() -> BoardProfiles.shipped(reader).withFolder(reader, folder))
                 .isInstanceOf(UnreadableInput.class)
-                .hasMessageStartingWith("bad.yaml: ")
-                .hasMessageContaining("required");
+                .hasMessageStartingWith("bad.yaml, line 2: ")
+                .hasMessageContaining("is missing");
     }
 
     @Test

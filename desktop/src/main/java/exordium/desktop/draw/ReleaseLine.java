@@ -9,6 +9,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Optional;
 import javafx.scene.shape.Circle;
+import javafx.scene.text.Text;
 
 /** Releases along time, a line a channel, with what runs, what is staged and what is newest. */
 public final class ReleaseLine extends Drawing {
@@ -17,6 +18,9 @@ public final class ReleaseLine extends Drawing {
     private final FirmwareStatus status;
     private final LocalDate today;
     private Optional<LocalDate> chosen = Optional.empty();
+
+    /** Room between two captions on one line. */
+    private static final double BETWEEN = 14;
 
     public ReleaseLine(List<FirmwareRelease> releases, FirmwareStatus status, LocalDate today) {
         super(
@@ -65,11 +69,16 @@ public final class ReleaseLine extends Drawing {
         }
         double now = LEFT + ChronoUnit.DAYS.between(from, status.running()) * perDay;
         line(now, 16, now, 134, "line-ink").setStrokeWidth(1.5);
-        text(now + 4, 16, "runs " + status.running(), "strong", "small");
+        Text runs = text(now + 4, 16, "runs " + status.running(), "strong", "small");
         status.newest().filter(each -> each.version().isAfter(status.running())).ifPresent(newest -> {
-            double x = width - 14;
-            textRight(x, 16, "newest in " + status.channel().code() + " " + newest.version(), "soft", "small");
+            Text later = textRight(
+                    width - 14, 16, "newest in " + status.channel().code() + " " + newest.version(), "soft", "small");
+            // Where the dates are near, the one on the left ends before the other begins.
+            double room = later.getX() - BETWEEN - runs.getLayoutBounds().getWidth();
+            runs.setX(Math.max(0, Math.min(runs.getX(), room)));
         });
+        runs.setX(Math.max(
+                0, Math.min(runs.getX(), width - 14 - runs.getLayoutBounds().getWidth())));
     }
 
     private void mark(FirmwareRelease release, double x) {
