@@ -91,7 +91,12 @@ final class ChooseCommand implements Callable<Integer> {
         String cost = best.price() == 0
                 ? "it is there already"
                 : String.format(Locale.ROOT, "it costs %.0f euros", best.price());
-        return "Take " + best.medium().name() + ": " + best.strongest() + "; " + cost + "." + stops;
+        String why = best.parts().stream()
+                .filter(part -> !part.name().equals("price"))
+                .max(Comparator.comparing(StorageAssessment.MeritPart::counts))
+                .map(part -> part.name() + ", " + part.words())
+                .orElse("it fits");
+        return "Take " + best.medium().name() + ": " + why + "; " + cost + "." + stops;
     }
 
     @Override

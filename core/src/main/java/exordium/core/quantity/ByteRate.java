@@ -4,7 +4,6 @@ package exordium.core.quantity;
 import com.fasterxml.jackson.annotation.JsonCreator;
 import com.fasterxml.jackson.annotation.JsonValue;
 import java.time.Duration;
-import java.util.Locale;
 
 /** Bytes in a second. */
 public record ByteRate(@JsonValue double bytesPerSecond) implements Comparable<ByteRate> {
@@ -44,7 +43,7 @@ public record ByteRate(@JsonValue double bytesPerSecond) implements Comparable<B
 
     public String said() {
         double rate = megabytesPerSecond();
-        return String.format(Locale.ROOT, rate < 100 ? "%.1f MB/s" : "%.0f MB/s", rate);
+        return Decimals.fixed(rate, rate < 100 ? 1 : 0) + " MB/s";
     }
 
     @Override

@@ -79,7 +79,7 @@ public record ByteSize(@JsonValue long bytes) implements Comparable<ByteSize> {
 
     /** Every byte: "31 914 983 424 B". */
     public String exact() {
-        return String.format(Locale.ROOT, "%,d", bytes).replace(',', ' ') + " B";
+        return Decimals.grouped(bytes) + " B";
     }
 
     @Override
@@ -102,7 +102,6 @@ public record ByteSize(@JsonValue long bytes) implements Comparable<ByteSize> {
         if (unit == 0) {
             return bytes + " B";
         }
-        String format = value < 10 ? "%.2f %s" : value < 100 ? "%.1f %s" : "%.0f %s";
-        return String.format(Locale.ROOT, format, value, units[unit]);
+        return Decimals.fixed(value, value < 10 ? 2 : value < 100 ? 1 : 0) + " " + units[unit];
     }
 }

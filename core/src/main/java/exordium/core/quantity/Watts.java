@@ -3,7 +3,6 @@ package exordium.core.quantity;
 
 import com.fasterxml.jackson.annotation.JsonCreator;
 import com.fasterxml.jackson.annotation.JsonValue;
-import java.util.Locale;
 
 /** Electrical power; negative where it is a margin that is missing. */
 public record Watts(@JsonValue double value) implements Comparable<Watts> {
@@ -31,7 +30,7 @@ public record Watts(@JsonValue double value) implements Comparable<Watts> {
     /** One decimal, or two where the second says something: "15.0 W", "12.95 W". */
     public String said() {
         boolean second = Math.abs(Math.round(value * 100)) % 10 != 0;
-        return String.format(Locale.ROOT, second ? "%.2f W" : "%.1f W", value);
+        return Decimals.fixed(value, second ? 2 : 1) + " W";
     }
 
     @Override

@@ -134,8 +134,11 @@ public final class StorageChoice {
      * what tells equal ones apart; then the same with the best of the rest.
      */
     List<StorageAssessment> order(List<MediumKind.Medium> media) {
-        List<StorageAssessment> sorted =
-                media.stream().map(this::assess).sorted(BEST_FIRST).toList();
+        return ordered(media.stream().map(this::assess).toList());
+    }
+
+    static List<StorageAssessment> ordered(List<StorageAssessment> assessed) {
+        List<StorageAssessment> sorted = assessed.stream().sorted(BEST_FIRST).toList();
         List<StorageAssessment> ordered = new ArrayList<>();
         int from = 0;
         while (from < sorted.size()) {

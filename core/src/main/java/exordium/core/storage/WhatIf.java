@@ -3,12 +3,12 @@ package exordium.core.storage;
 
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Watts;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * What would have to change for another medium to come first: single changes of the role or the supply, the smallest first,
@@ -19,7 +19,7 @@ public final class WhatIf {
     private final List<MediumKind.Medium> media;
     private final Supply madeFor;
     private final Watts fullAllowance;
-    private final Map<String, String> winners = new ConcurrentHashMap<>();
+    private Answers answers;
 
     /** Where madeFor: the supply the board is made for, and what USB devices may draw on it. */
     public WhatIf(StorageChoice choice, List<MediumKind.Medium> media, Supply madeFor, Watts fullAllowance) {
@@ -31,29 +31,78 @@ public final class WhatIf {
 
     /** A sentence; empty where it comes first already, or no single change makes it. */
     public Optional<String> wins(String medium) {
-        MediumKind.Medium wanted = media.stream()
-                .filter(each -> each.id().equals(medium))
-                .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException("not up for choice: " + medium));
-        if (first("", choice.need()).equals(medium)) {
+        if (media.stream().noneMatch(each -> each.id().equals(medium))) {
+            throw new IllegalArgumentException("not up for choice: " + medium);
+        }
+        Answers known = answers();
+        if (known.now().equals(medium)) {
             return Optional.empty();
         }
-        return changes(wanted).entrySet().stream()
-                .filter(change -> first(change.getKey(), change.getValue()).equals(medium))
-                .findFirst()
-                .map(change -> "It would come first if " + change.getKey() + ".");
+        return Optional.ofNullable(known.before().get(medium))
+                .or(() -> budget(medium, known.withoutBudget()))
+                .or(() -> Optional.ofNullable(known.after().get(medium)))
+                .map(change -> "It would come first if " + change + ".");
     }
 
-    /** Which comes first after a change; worked out once for all of them. Empty where none fits. */
-    private String first(String change, StorageNeed need) {
-        return winners.computeIfAbsent(change, key -> choice.with(need).order(media).stream()
+    /**
+     * What comes first after each change, asked once for all media.
+     *
+     * @param before for each medium the first change that makes it win, of those smaller than another budget; after: of the others
+     * @param withoutBudget every medium as it would be if money did not matter
+     */
+    private record Answers(
+            String now, Map<String, String> before, Map<String, String> after, List<StorageAssessment> withoutBudget) {}
+
+    private synchronized Answers answers() {
+        if (answers == null) {
+            StorageNeed need = choice.need();
+            boolean limited = need.role().budget() > 0;
+            answers = new Answers(
+                    first(choice.order(media)),
+                    winners(small()),
+                    winners(large()),
+                    limited ? assessed(need.with(need.role().withBudget(0))) : List.of());
+        }
+        return answers;
+    }
+
+    private List<StorageAssessment> assessed(StorageNeed need) {
+        StorageChoice other = choice.with(need);
+        return media.stream().map(other::assess).toList();
+    }
+
+    private Map<String, String> winners(Map<String, StorageNeed> changes) {
+        Map<String, String> winners = new HashMap<>();
+        changes.forEach(
+                (words, need) -> winners.putIfAbsent(first(choice.with(need).order(media)), words));
+        return winners;
+    }
+
+    private static String first(List<StorageAssessment> ordered) {
+        return ordered.stream()
                 .findFirst()
                 .filter(StorageAssessment::fits)
                 .map(each -> each.medium().id())
-                .orElse(""));
+                .orElse("");
     }
 
-    private Map<String, StorageNeed> changes(MediumKind.Medium medium) {
+    /** With a budget of just its price everything dearer is still refused. */
+    private Optional<String> budget(String medium, List<StorageAssessment> withoutBudget) {
+        Optional<StorageAssessment> own = withoutBudget.stream()
+                .filter(each -> each.medium().id().equals(medium))
+                .findFirst();
+        if (own.isEmpty() || own.get().price() <= choice.need().role().budget()) {
+            return Optional.empty();
+        }
+        double price = Math.ceil(own.get().price());
+        List<StorageAssessment> affordable =
+                withoutBudget.stream().filter(each -> each.price() <= price).toList();
+        return first(StorageChoice.ordered(affordable)).equals(medium)
+                ? Optional.of(String.format(Locale.ROOT, "the budget were %.0f euros", price))
+                : Optional.empty();
+    }
+
+    private Map<String, StorageNeed> small() {
         StorageNeed need = choice.need();
         Role role = need.role();
         Map<String, StorageNeed> changes = new LinkedHashMap<>();
@@ -69,12 +118,13 @@ public final class WhatIf {
         if (!role.logsInMemory()) {
             changes.put("logs were kept in memory", need.with(role.withLogsInMemory(true)));
         }
-        double price = choice.assess(medium).price();
-        if (role.budget() > 0 && price > role.budget()) {
-            changes.put(
-                    String.format(Locale.ROOT, "the budget were %.0f euros", Math.ceil(price)),
-                    need.with(role.withBudget(Math.ceil(price))));
-        }
+        return changes;
+    }
+
+    private Map<String, StorageNeed> large() {
+        StorageNeed need = choice.need();
+        Role role = need.role();
+        Map<String, StorageNeed> changes = new LinkedHashMap<>();
         if (need.supply().power().compareTo(madeFor.power()) < 0) {
             changes.put("it had the supply it is made for, " + madeFor.title(), need.with(madeFor, fullAllowance));
         }
