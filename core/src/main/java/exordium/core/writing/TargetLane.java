@@ -51,6 +51,8 @@ final class TargetLane implements Closeable {
     private long writeNanos;
     private long readNanos;
     private boolean tableBlanked;
+    /** From the first write on, whether it came through or not. */
+    private boolean attempted;
     private boolean marked;
     private byte[] mark = new byte[0];
     private Optional<Verification> verification = Optional.empty();
@@ -115,7 +117,7 @@ final class TargetLane implements Closeable {
     }
 
     private boolean touched() {
-        return tableBlanked || written > 0;
+        return attempted || written > 0;
     }
 
     private void end(Verdict how, String words) {
@@ -208,6 +210,7 @@ final class TargetLane implements Closeable {
                 zeros.putLong(0);
             }
             zeros.flip().limit(length);
+            attempted = true;
             target.write(0, zeros);
             target.flush();
             tableBlanked = true;
@@ -322,6 +325,7 @@ final class TargetLane implements Closeable {
 
     /** A place that refuses once may take it the second time; a drive that refuses twice is done with. */
     private void write(long position, ByteBuffer bytes) throws IOException {
+        attempted = true;
         try {
             target.write(position, bytes.duplicate());
         } catch (MediumException e) {
