@@ -371,7 +371,10 @@ public final class WriteJob {
         }
 
         private void remember(Order order, WriteReport report) {
-            MachineTools.rereadTable(order.target());
+            if (report.verdict().good() || report.verdict() == Verdict.DIFFERENT) {
+                // One that failed or was stopped may hang; asking it for its table would hang as well.
+                MachineTools.rereadTable(order.target());
+            }
             Optional<Media.Medium> medium = registered(workspace, order.target());
             medium.ifPresent(each -> WriteJob.remember(workspace, each.id(), report));
             String name =

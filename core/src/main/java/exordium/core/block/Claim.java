@@ -84,7 +84,12 @@ public final class Claim implements Closeable {
             return;
         }
         Path behind = Path.of(Files.readString(named).trim());
-        if (!Files.isRegularFile(behind) || !same.contains(FileIdentity.of(behind))) {
+        try {
+            if (!Files.isRegularFile(behind) || !same.contains(FileIdentity.of(behind))) {
+                return;
+            }
+        } catch (IOException e) {
+            // What stands behind it does not answer; the device itself will say so when it is used.
             return;
         }
         if (!Files.isWritable(behind)) {

@@ -82,8 +82,7 @@ public final class PatientDevice extends DelegatingDevice {
                     stoppedAt = stoppedAt == 0 ? now : stoppedAt;
                     if (now - stoppedAt >= GRACE_NANOS) {
                         abandoned = true;
-                        // Nobody wants the answer any more; a drive that can be told so is.
-                        transfers.shutdownNow();
+                        tellNobodyWaits();
                         throw notAnswering();
                     }
                 }
@@ -95,6 +94,13 @@ public final class PatientDevice extends DelegatingDevice {
                 throw new InterruptedIOException("interrupted while waiting for " + name());
             }
         }
+    }
+
+    /** Nobody wants the answer any more. On a thread of its own: a channel that is interrupted waits for what it is at. */
+    private void tellNobodyWaits() {
+        Thread teller = new Thread(transfers::shutdownNow, "tells-nobody-waits");
+        teller.setDaemon(true);
+        teller.start();
     }
 
     private CancellationException notAnswering() {
