@@ -114,8 +114,8 @@ public final class PatientDevice extends DelegatingDevice {
 
     @Override
     public void close() throws IOException {
-        transfers.shutdown();
         if (!abandoned) {
+            transfers.shutdown();
             super.close();
             return;
         }
@@ -125,6 +125,7 @@ public final class PatientDevice extends DelegatingDevice {
     }
 
     private void closeOnceAnswered() {
+        // Waits as well, for whoever tells the drive that nobody waits.
         Waiting.forEnd(transfers);
         try {
             super.close();
