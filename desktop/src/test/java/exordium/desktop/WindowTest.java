@@ -106,7 +106,10 @@ class WindowTest {
         ComboBox<ImageSource> image = box("image");
         ComboBox<Targets.Target> target = box("target");
         assertThat(image.getValue().title()).isEqualTo("marshlinux 2026.10");
-        assertThat(target.getValue().description().id()).isEqualTo("spare-card-32.img");
+        hand.until(
+                "the target is what was plugged in",
+                () -> target.getValue() != null
+                        && target.getValue().description().id().equals("spare-card-32.img"));
         hand.untilPageSays("What will happen");
         assertThat(hand.see("write").isDisabled()).isTrue();
         hand.click("confirm");

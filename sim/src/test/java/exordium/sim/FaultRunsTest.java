@@ -46,7 +46,7 @@ import org.junit.jupiter.api.io.TempDir;
 class FaultRunsTest {
     private static final int RUNS = Integer.getInteger("exordium.faultRuns", 2000);
     private static final int MOST_BYTES = 5 << 20;
-    private static final int HANGS_EVERY = 40;
+    private static final int HANGS_EVERY = 100;
     /** Some 80 chunks a run, and a flush every eight: what happens to a large image happens to a small one. */
     private static final Grain SMALL = new Grain(1 << 16, 1 << 19);
     /** So many runs are on the disk, past its cache; the others in memory, where a flush costs nothing. */

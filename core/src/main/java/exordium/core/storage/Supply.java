@@ -25,7 +25,7 @@ public record Supply(double volts, double amps, String via) {
 
     public String title() {
         return via.startsWith("poe")
-                ? String.format(Locale.ROOT, "Power over Ethernet, %s, %.0f V x %.1f A", via.substring(4), volts, amps)
+                ? "Power over Ethernet, " + via.substring(4)
                 : String.format(Locale.ROOT, "%.0f V x %.1f A", volts, amps);
     }
 }

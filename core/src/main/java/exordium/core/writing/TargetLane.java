@@ -53,6 +53,7 @@ final class TargetLane implements Closeable {
     private boolean tableBlanked;
     /** From the first write on, whether it came through or not. */
     private boolean attempted;
+
     private boolean marked;
     private byte[] mark = new byte[0];
     private Optional<Verification> verification = Optional.empty();
