@@ -347,4 +347,169 @@ class CommandLineTest {
         assertThat(ran.code()).isZero();
         assertThat(ran.out()).contains("Usage: exordium");
     }
+
+    /** Options of all commands may stand before the command as well. */
+    @Test
+    void commonOptionsMayStandBeforeTheCommand() throws IOException {
+        String house = folder.resolve("before").toString();
+        Terminal.Ran ran =
+                terminal.run("--json", "--workspace", house, "order", "decode", "--profile", "plover-5", "0xf416");
+        assertThat(ran.code()).isZero();
+        assertThat(ran.json().get("value").asText()).isEqualTo("0xf416");
+        assertThat(terminal.run("--workspace", house, "writes").out()).contains("No write was cut off");
+        assertThat(terminal.run("--workspace", house, "copy", "list").out()).contains("nothing to show");
+        assertThat(folder.resolve("before/exordium.db")).exists();
+        assertThat(terminal.run("--allow-real-drives", "drives", "--json").code())
+                .isZero();
+    }
+
+    @Test
+    void theRegisterIsTakenAsItIsPrinted() {
+        assertThat(terminal.json("order", "decode", "--profile", "plover-3", "17:3020000a")
+                        .json()
+                        .get("sources")
+                        .toString())
+                .isEqualTo("[\"card\",\"usb\"]");
+    }
+
+    /** What was grown after the write is as expected; one byte more is not. */
+    @ParameterizedTest
+    @ValueSource(strings = {"dos", "gpt"})
+    void aGrownTargetStillVerifies(String label) throws IOException {
+        Path image = new DiskBuilder(folder).build("image.img");
+        if (label.equals("gpt")) {
+            DiskBuilder.blank(image, 0);
+            DiskBuilder.blank(image, 32 * DiskBuilder.MIB);
+            GeneralTools.feed("label: gpt\nsize=4MiB\nsize=8MiB\n", "sfdisk", "-q", image.toString());
+        }
+        Path card = folder.resolve("card.img");
+        assertThat(terminal.run("drive", "new", card.toString(), "--bytes", "200MB", "--bus", "sd")
+                        .code())
+                .isZero();
+        Terminal.Ran written =
+                terminal.json("write", image.toString(), card.toString(), "--confirm", "card.img", "--grow");
+        assertThat(written.code()).isZero();
+        Terminal.Ran verified = terminal.json("verify", image.toString(), card.toString());
+        assertThat(verified.json().get("verdict").asText()).isEqualTo("verified");
+        assertThat(verified.json().get("text").asText()).contains("made larger since");
+        DiskBuilder.flip(card, 20_000_000);
+        assertThat(terminal.json("verify", image.toString(), card.toString()).code())
+                .isEqualTo(ExitCode.DIFFERENT);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "profile: plover-4~profile: plover-5 | line 2",
+                "profile: plover-4~---~profile: plover-5 | second document",
+                "profile: plover-4~yeers: 5 | did you mean \"years\"",
+                "profile: plover-4~years: five | years is \"five\", which is wanted as a whole number",
+                "profile: plover-4~habit: sensor | did you mean sensors",
+                "profile: plover-4~data: seven | data is not a size",
+                "profile: plover-4~memory: 3 GB | comes with 1 GB, 2 GB, 4 GB, 8 GB",
+                "profile: plover-4~image: 32 | Is 32 GB meant",
+                "profile: plover-4~drawer: [{name: A, kind: stick, size: 8 GB}, {name: A, kind: stick, size: 9 GB}] | two media",
+                "profile: plover-4~supply: {volts: 12, amps: 1, via: adapter} | runs on",
+                "years: 5 | \"profile\" is missing",
+                "'' | is empty",
+                "[1, 2] | fields",
+                "a: [ | no YAML"
+            })
+    void aBadFileOfNeedsIsSaidByLineAndField(String content, String said) throws IOException {
+        Path needs = Files.writeString(folder.resolve("needs.yaml"), content.replace('~', '\n'));
+        Terminal.Ran ran = terminal.run("choose", needs.toString());
+        assertThat(ran.code()).isEqualTo(ExitCode.BAD_INPUT);
+        assertThat(ran.sentence())
+                .contains(said)
+                .doesNotContain("$")
+                .doesNotContain("exordium.")
+                .hasLineCount(1);
+    }
+
+    @Test
+    void sizesAreReadAsPeopleWriteThem() throws IOException {
+        Path needs = Files.writeString(folder.resolve("needs.yaml"), "profile: plover-4\nimage: 6 gb\ndata: 6,5 GB\n");
+        assertThat(terminal.run("choose", needs.toString()).code()).isZero();
+    }
+
+    /** One line says what to take; what is refused has no strengths; a board's own storage is judged. */
+    @Test
+    void theChoiceBeginsWithWhatToTake() throws IOException {
+        Path needs = Files.writeString(folder.resolve("needs.yaml"), "profile: curlew-e\nbudget: 8\n");
+        Terminal.Ran ran = terminal.run("choose", needs.toString());
+        assertThat(ran.out())
+                .startsWith("Take ")
+                .contains("(refused)")
+                .contains("reads ")
+                .contains("writes ");
+        JsonNode candidates = terminal.json("choose", needs.toString()).json().get("candidates");
+        assertThat(candidates.findValuesAsText("id")).contains("emmc");
+        Path heavy = Files.writeString(
+                folder.resolve("heavy.yaml"), "profile: curlew-e\nserver: true\ndailyWrites: 1200 GB\n");
+        assertThat(terminal.json("choose", heavy.toString()).out()).contains("writes-too-fast");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "attached: [{port: usb1, medium: stick, image: d.img}, {port: usb1, medium: stick, image: d.img}] | takes one",
+                "attached: [{port: network, medium: stick, image: d.img}] | Nothing is plugged into",
+                "attached: [{port: nvme, medium: nvme, carrier: nosuch, image: d.img}] | There is no carrier",
+                "attached: []~supply: {volts: 12, amps: 3, via: adapter} | runs on 5 V",
+                "attached: [{port: card, medium: card, image: .}] | is a folder"
+            })
+    void aScenarioThatCannotBeIsRefused(String more, String said) throws IOException {
+        Files.copy(new DiskBuilder(folder).build("made.img"), folder.resolve("d.img"));
+        Path scenario = Files.writeString(
+                folder.resolve("scenario.yaml"),
+                "board: {profile: plover-5}\nfirmware: {version: 2026-09-02, config: ''}\n" + more.replace('~', '\n')
+                        + "\n");
+        Terminal.Ran ran = terminal.run("rehearse", scenario.toString());
+        assertThat(ran.code()).isEqualTo(ExitCode.BAD_INPUT);
+        assertThat(ran.sentence()).contains(said);
+    }
+
+    @Test
+    void aDateThatIsNoneAFolderAndAnUnknownPortAreSaid() throws IOException {
+        Path scenario = Files.writeString(
+                folder.resolve("scenario.yaml"),
+                "board: {profile: plover-5}\nfirmware: {version: 2026-02-30, config: ''}\nattached: []\n");
+        assertThat(terminal.run("rehearse", scenario.toString()).sentence()).contains("line 2", "is no date");
+        assertThat(terminal.run("rehearse", folder.toString()).code()).isEqualTo(ExitCode.BAD_INPUT);
+        Files.writeString(scenario, Files.readString(scenario).replace("02-30", "02-20"));
+        Terminal.Ran ran = terminal.run("rehearse", scenario.toString(), "--without", "nosuch");
+        assertThat(ran.code()).isEqualTo(ExitCode.BAD_INPUT);
+        assertThat(ran.sentence()).contains("nosuch");
+    }
+
+    /** In the order of the lines, each with its own; nothing a terminal would act on. */
+    @Test
+    void lintGoesByTheLines() throws IOException {
+        Path file = Files.writeString(
+                folder.resolve("config.txt"), "gpu_mem=16\n[all\nenable_uart=0X1\ngpu_mem=32\nenabel_uart=1\n");
+        List<String> lines = terminal.run("lint", file.toString(), "--as", "settings", "--profile", "plover-4")
+                .out()
+                .lines()
+                .toList();
+        assertThat(lines).hasSize(3);
+        assertThat(lines.get(0)).contains("Line 2:");
+        assertThat(lines.get(1)).contains("Line 3:");
+        assertThat(lines.get(2)).contains("Line 5:").contains("enable_uart");
+        Files.write(file, new byte[] {'a', '=', 0, 27, '[', '2', 'J'});
+        String out = terminal.run("lint", file.toString(), "--as", "settings", "--profile", "plover-4")
+                .out();
+        assertThat(out).contains("zero byte").doesNotContain("\u0000").doesNotContain("\u001b");
+    }
+
+    @Test
+    void aFirstStartOnABlankTargetIsRefusedWithASentence() throws IOException {
+        Path blank = folder.resolve("blank.img");
+        DiskBuilder.blank(blank, 8 * DiskBuilder.MIB);
+        Path intents = Files.writeString(folder.resolve("intents.yaml"), "profile: plover-5\nremoteLogin: true\n");
+        Terminal.Ran ran = terminal.run("firststart", "apply", intents.toString(), blank.toString());
+        assertThat(ran.code()).isEqualTo(ExitCode.BAD_INPUT);
+        assertThat(ran.sentence()).contains("no start partition");
+    }
 }

@@ -316,4 +316,71 @@ class WorkspaceTest {
                 .hasMessageContaining("left as it is");
         assertThat(Files.readString(file)).isEqualTo(before);
     }
+
+    /** Numbers are given again: the same number with another start is another process. */
+    @Test
+    void aReusedProcessNumberDoesNotKeepARowAlive() throws IOException, SQLException {
+        workspace.writes().begin(Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", "marsh.img.xz");
+        sql("UPDATE write_run SET process_start = 'long ago'");
+        assertThat(reopened().writes().all().get(0).ending()).isEqualTo(Writes.INTERRUPTED);
+        long deed = workspace
+                .operations()
+                .begin(new Operations.Deed(
+                        "clear", Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", true));
+        assertThat(workspace.operations().closeInterrupted()).isEmpty();
+        sql("UPDATE operation SET process_start = 'long ago'");
+        assertThat(workspace.operations().closeInterrupted())
+                .extracting(Operations.Operation::id)
+                .containsExactly(deed);
+        assertThat(workspace.operations().closeInterrupted()).isEmpty();
+    }
+
+    /** Process 1 is another user's, or nobody's to ask after; it lives all the same. */
+    @Test
+    void aProcessOfAnotherUserIsAlive() {
+        assertThat(new RunningProcess(1, "").alive()).isTrue();
+        assertThat(new RunningProcess(1, "another start").alive()).isFalse();
+        assertThat(RunningProcess.own().alive()).isTrue();
+        assertThat(new RunningProcess(999_999_999L, "").alive()).isFalse();
+    }
+
+    @Test
+    void aRegisterOfANewerVersionIsRefusedAndLeftAsItIs() throws IOException, SQLException {
+        sql("INSERT INTO flyway_schema_history (installed_rank, version, description, type, script, installed_by,"
+                + " execution_time, success) VALUES (99, '99', 'later', 'SQL', 'V99__later.sql', 'somebody', 1, 1)");
+        assertThatThrownBy(this::reopened)
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("newer version")
+                .hasMessageContaining("99");
+    }
+
+    @Test
+    void severalWhoOpenANewFolderAtOnceAllFindItMade() throws Exception {
+        Path fresh = workspace.folder().resolveSibling("fresh");
+        var pool = java.util.concurrent.Executors.newFixedThreadPool(4);
+        try {
+            List<java.util.concurrent.Callable<Workspace>> all =
+                    java.util.Collections.nCopies(4, () -> Workspace.open(fresh, java.time.Clock.systemUTC()));
+            for (var each : pool.invokeAll(all)) {
+                assertThat(each.get().boards().all()).isEmpty();
+            }
+        } finally {
+            pool.shutdownNow();
+        }
+    }
+
+    @Test
+    void theLastDeedThatTouchedAMediumIsKnown() throws IOException {
+        workspace.media().add(medium("card"));
+        Operations.Deed deed = new Operations.Deed(
+                "grow", Optional.empty(), Optional.of("card"), "card.img", "/drives/card.img", true);
+        long untouched = workspace.operations().begin(deed);
+        workspace.operations().end(untouched, Operations.FAILED, false, "nothing was changed");
+        assertThat(workspace.operations().lastTouching("card")).isEmpty();
+        long grown = workspace.operations().begin(deed);
+        assertThat(workspace.operations().lastTouching("card")).isPresent();
+        workspace.operations().end(grown, Operations.DONE, true, "grown");
+        assertThat(workspace.operations().lastTouching("card").orElseThrow().words())
+                .isEqualTo("grown");
+    }
 }

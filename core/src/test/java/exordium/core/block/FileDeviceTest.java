@@ -117,4 +117,62 @@ class FileDeviceTest {
         }
         FileDevice.forWriting(file, ByteSize.of(8192)).close();
     }
+
+    /** A medium that shrinks or goes away while it is read is an error, whichever way it is read; never zeros. */
+    @Test
+    void aFileThatEndsEarlierThanItDidIsAnError() throws IOException {
+        Path file = Files.write(folder.resolve("shrinks"), new byte[65_536]);
+        try (FileDevice device = FileDevice.forReading(file);
+                FileDevice declared = FileDevice.sparse(file, ByteSize.of(200_000))) {
+            assertThat(declared.bytes(65_000, 2000)).containsOnly(0);
+            try (var shrink = new java.io.RandomAccessFile(file.toFile(), "rw")) {
+                shrink.setLength(20_000);
+            }
+            assertThatThrownBy(() -> device.bytes(16_384, 8192))
+                    .isInstanceOf(MediumException.class)
+                    .hasMessageContaining("ends at byte");
+            ByteBuffer back = AlignedBuffers.allocate(16_384);
+            assertThatThrownBy(() -> device.readBack(16_384, back)).isInstanceOf(MediumException.class);
+            assertThatThrownBy(() -> declared.bytes(30_000, 10)).isInstanceOf(MediumException.class);
+            assertThat(declared.bytes(100_000, 10)).containsOnly(0);
+        }
+    }
+
+    /** A reader that comes and goes does not take the writer's claim with it, as a lock of the whole process would. */
+    @Test
+    void closingAReaderLeavesTheWritersClaim() throws IOException {
+        Path file = Files.write(folder.resolve("claimed.img"), new byte[8192]);
+        try (FileDevice writer = FileDevice.forWriting(file, ByteSize.of(8192))) {
+            FileDevice.forReading(file).close();
+            try (var stream = Files.newInputStream(file)) {
+                assertThat(stream.read()).isZero();
+            }
+            assertThatThrownBy(() -> FileDevice.forWriting(file, ByteSize.of(8192)))
+                    .isInstanceOf(Refused.class);
+            assertThat(writer.readOnly()).isFalse();
+        }
+    }
+
+    /** What was looked at is what is opened: a name that leads elsewhere by now is refused. */
+    @Test
+    void anotherFileUnderTheSameNameIsNotTheOneThatWasPlanned() throws IOException {
+        Path file = Files.write(folder.resolve("planned.img"), new byte[8192]);
+        FileIdentity planned = FileIdentity.of(file);
+        Path other = Files.write(folder.resolve("other.img"), new byte[8192]);
+        Files.move(other, file, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+        assertThatThrownBy(() -> FileDevice.forWriting(file, ByteSize.of(8192), java.util.Optional.of(planned)))
+                .isInstanceOf(Refused.class)
+                .hasMessageContaining("not what it was");
+        Path link = Files.createSymbolicLink(folder.resolve("link.img"), file);
+        assertThat(FileIdentity.of(link)).isEqualTo(FileIdentity.of(file));
+        Path hard = Files.createLink(folder.resolve("hard.img"), file);
+        assertThat(SameBytes.at(hard).overlaps(SameBytes.at(link))).isTrue();
+    }
+
+    /** The coding of device numbers is that of makedev(3). */
+    @Test
+    void deviceNumbersAreCodedAsTheSystemDoes() {
+        assertThat(FileIdentity.ofDevice("7:3").number()).isEqualTo(0x703);
+        assertThat(FileIdentity.ofDevice("259:300").number()).isEqualTo(0x110_32CL);
+    }
 }

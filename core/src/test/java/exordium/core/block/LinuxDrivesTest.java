@@ -155,4 +155,66 @@ class LinuxDrivesTest {
     void anotherSystemHasNoDrivesToList() throws IOException {
         assertThat(new LinuxDrives(root.resolve("nowhere")).list(root)).isEmpty();
     }
+
+    /** Nobody knows what is mounted: then nothing may be written. */
+    @Test
+    void whereMountsCannotBeReadEveryDriveIsRefused() throws IOException {
+        drive("sdq", 1000, true);
+        assertThat(codes("sdq")).isEmpty();
+        Files.delete(root.resolve("proc/self/mountinfo"));
+        assertThat(codes("sdq")).containsExactly("target-not-told");
+        put("proc/self/mountinfo", "");
+        assertThat(codes("sdq")).containsExactly("target-not-told");
+    }
+
+    /** A file system of several drives names one of them in mountinfo; the others stand in sysfs (fs/btrfs). */
+    @Test
+    void everyDriveOfAMountedPoolIsRefused() throws IOException {
+        drive("sdr", 1000, true);
+        drive("sds", 1000, true);
+        put("sys/fs/btrfs/5eed/devices/sdr/size", "1000\n");
+        put("sys/fs/btrfs/5eed/devices/sds/size", "1000\n");
+        put("proc/self/mountinfo", "30 28 0:40 / /data rw - btrfs /dev/sdr rw\n");
+        assertThat(codes("sdr")).contains("target-mounted");
+        assertThat(codes("sds")).containsExactly("target-in-use");
+    }
+
+    /** A root on a mapped volume on a partition: the drive at the bottom holds the running system. */
+    @Test
+    void theDriveUnderAStackOfDevicesHoldsTheSystem() throws IOException {
+        drive("sdt", 1000, false);
+        partition("sdt", "sdt2");
+        put("sys/block/sdt/sdt2/holders/dm-0", "");
+        put("sys/block/dm-0/dev", "253:0\n");
+        put("sys/block/dm-0/size", "900\n");
+        Files.createDirectories(root.resolve("sys/block/dm-0/holders"));
+        put("proc/self/mountinfo", "28 1 253:0 / / rw - ext4 /dev/mapper/root rw\n");
+        assertThat(codes("sdt")).contains("target-held", "target-holds-system");
+    }
+
+    /** A pool that names no drive: which are its own, nobody can tell here. */
+    @Test
+    void aPoolThatNamesNoDriveKeepsAllFromBeingWritten() throws IOException {
+        drive("sdu", 1000, true);
+        put("proc/self/mountinfo", "28 1 0:50 / / rw - zfs pool/root rw\n");
+        assertThat(codes("sdu")).containsExactly("target-not-told");
+    }
+
+    /** Every card in one reader would have the reader's serial. */
+    @Test
+    void aReadersSerialIsNoneOfItsCards() throws IOException {
+        String device = "sys/devices/pci0/usb1/1-2";
+        put(device + "/serial", "READER-1\n");
+        put(device + "/1-2:1.0/host0/target0/block/sdv/size", "2048\n");
+        put(device + "/1-2:1.0/host0/target0/block/sdv/removable", "1\n");
+        put(device + "/1-2:1.0/host0/target0/block/sdv/diskseq", "12\n");
+        Files.createSymbolicLink(
+                root.resolve("sys/block/sdv"), root.resolve(device + "/1-2:1.0/host0/target0/block/sdv"));
+        MachineDrive first = list().get(0);
+        assertThat(first.serial()).isEmpty();
+        assertThat(first.isStill(list().get(0))).isTrue();
+        // Another card is put in: the same reader, the same size, and still another medium.
+        put(device + "/1-2:1.0/host0/target0/block/sdv/diskseq", "13\n");
+        assertThat(first.isStill(list().get(0))).isFalse();
+    }
 }

@@ -131,4 +131,38 @@ class GrowthTest {
     private static String starts(Path disk) {
         return GeneralTools.run("sfdisk", "-d", disk.toString()).replaceAll("size=\\s*\\d+", "");
     }
+
+    /** Whatever is wrong with the first copy, both are whole afterwards, made from the second; sgdisk has the last word. */
+    @ParameterizedTest
+    @ValueSource(strings = {"header zeroed", "header garbled", "entries zeroed", "entries elsewhere"})
+    void aDamagedFirstGptIsMadeAnewFromTheSecond(String damage) throws IOException {
+        Path disk = folder.resolve("damaged.img");
+        enlarge(disk, 60);
+        GeneralTools.feed("label: gpt\nsize=8MiB\nsize=20MiB\n", "sfdisk", "-q", disk.toString());
+        try (var file = new java.io.RandomAccessFile(disk.toFile(), "rw")) {
+            switch (damage) {
+                case "header zeroed" -> {
+                    file.seek(512);
+                    file.write(new byte[512]);
+                }
+                case "header garbled" -> {
+                    file.seek(512 + 60);
+                    file.write(77);
+                }
+                case "entries zeroed" -> {
+                    file.seek(1024);
+                    file.write(new byte[16_384]);
+                }
+                default -> {
+                    file.seek(512 + 72);
+                    file.write(new byte[] {(byte) 0xFF, (byte) 0xFF, 1, 0, 0, 0, 0, 0});
+                }
+            }
+        }
+        Growth growth = grow(disk, 0);
+        assertThat(growth.finding().code()).isEqualTo("grow");
+        assertThat(GeneralTools.run("sgdisk", "-v", disk.toString())).contains("No problems found");
+        assertThat(GeneralTools.run("sfdisk", "-d", disk.toString()).lines().filter(line -> line.contains("start=")))
+                .hasSize(2);
+    }
 }
