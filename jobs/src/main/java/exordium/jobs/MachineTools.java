@@ -128,18 +128,17 @@ public final class MachineTools {
         try {
             ProcessBuilder builder = new ProcessBuilder(List.of(command)).redirectErrorStream(true);
             builder.environment().put("LC_ALL", "C");
-            Path output = Files.createTempFile("exordium-tool", ".txt");
-            try {
-                Process process = builder.redirectOutput(output.toFile()).start();
-                process.getOutputStream().close();
-                if (!process.waitFor(seconds, TimeUnit.SECONDS)) {
-                    process.destroyForcibly();
-                    return new Ended(-1, "");
-                }
-                return new Ended(process.exitValue(), new String(Files.readAllBytes(output), StandardCharsets.UTF_8));
-            } finally {
-                Files.deleteIfExists(output);
+            boolean listens = seconds == FOR_EVER;
+            Process process = listens
+                    ? builder.start()
+                    : builder.redirectOutput(ProcessBuilder.Redirect.DISCARD).start();
+            process.getOutputStream().close();
+            String output = listens ? new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8) : "";
+            if (!process.waitFor(seconds, TimeUnit.SECONDS)) {
+                process.destroyForcibly();
+                return new Ended(-1, "");
             }
+            return new Ended(process.exitValue(), output);
         } catch (IOException e) {
             return new Ended(-1, "");
         } catch (InterruptedException e) {

@@ -38,7 +38,7 @@ final class OwnFiles {
             return Optional.of(refused(target, byPlace.get()));
         }
         Path house = real(workspace);
-        if (!Files.isDirectory(house) || same.isEmpty()) {
+        if (!Files.isDirectory(house) || same.isEmpty() || hasOneName(real, same)) {
             return Optional.empty();
         }
         Found found = new Found(house, same);
@@ -51,6 +51,14 @@ final class OwnFiles {
                 "target-is-own",
                 target.getFileName() + " is one of this program's own files (" + own + "); it is never written over.",
                 BASIS);
+    }
+
+    /** Nothing else is the same thing, so its place has told all there is to tell. */
+    private static boolean hasOneName(Path real, Set<FileIdentity> same) throws IOException {
+        return same.size() == 1
+                && Files.isRegularFile(real)
+                && real.getFileSystem().supportedFileAttributeViews().contains("unix")
+                && Files.getAttribute(real, "unix:nlink").equals(1);
     }
 
     /** A link leads to what it names; of what is not there yet, the folder counts. */

@@ -47,7 +47,8 @@ final class Recovery {
 
     /** Cheap where nothing is left: two folders are listed. */
     void atOpening() throws IOException {
-        for (Operations.Operation gone : workspace.operations().closeInterrupted()) {
+        List<Operations.Operation> interrupted = workspace.operations().closeInterrupted();
+        for (Operations.Operation gone : interrupted) {
             tell(gone);
         }
         for (Path file : files(workspace.deeds(), PAGES)) {
@@ -55,6 +56,10 @@ final class Recovery {
         }
         sweepJournals();
         sweepParts();
+        // Only what was found just now: whatever bears such a name later is somebody else's.
+        for (Operations.Operation gone : interrupted) {
+            forgetUnlisted(gone.deed());
+        }
     }
 
     private void tell(Operations.Operation gone) throws IOException {
@@ -173,8 +178,7 @@ final class Recovery {
     /** Half-made copies and images; not those that somebody is making at this moment. */
     private void sweepParts() throws IOException {
         Set<String> busy = new HashSet<>();
-        List<Operations.Operation> operations = workspace.operations().all();
-        for (Operations.Operation each : operations) {
+        for (Operations.Operation each : workspace.operations().all()) {
             if (each.ending().equals(Operations.RUNNING)) {
                 busy.add(each.deed().kind());
             }
@@ -184,11 +188,6 @@ final class Recovery {
         }
         if (!busy.contains(SHELVE)) {
             sweep(workspace.images());
-        }
-        for (Operations.Operation each : operations) {
-            if (each.ending().equals(Operations.INTERRUPTED)) {
-                forgetUnlisted(each.deed());
-            }
         }
     }
 
