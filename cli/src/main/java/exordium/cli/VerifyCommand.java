@@ -44,7 +44,7 @@ final class VerifyCommand implements Callable<Integer> {
         Verification result;
         boolean grown = false;
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false);
-                BlockDevice device = found.opener().open(false)) {
+                BlockDevice device = found.read(progress.meter())) {
             result = Comparison.whole(file, device, progress.meter());
             if (!result.agrees()) {
                 Verification without = withoutGrowth(file, device, result);

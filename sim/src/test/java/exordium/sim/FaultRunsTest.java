@@ -33,6 +33,10 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicIntegerArray;
 import org.apache.commons.io.FileUtils;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -167,18 +171,42 @@ class FaultRunsTest {
         }
     }
 
+    /** On both cores of a small machine, each half with a seed of its own. */
     @Test
-    void noRunThatLeftTheTargetDifferentEndsVerified() throws IOException {
+    void noRunThatLeftTheTargetDifferentEndsVerified() throws Exception {
         long seed = Long.getLong("exordium.faultSeed", System.nanoTime());
-        System.out.println(RUNS + " fault runs from seed " + seed);
+        System.out.println(RUNS + " fault runs from seeds " + seed + " and " + (seed + 1));
+        memory = Files.isWritable(MEMORY) ? Files.createTempDirectory(MEMORY, "fault-runs") : disk;
+        AtomicIntegerArray verdicts = new AtomicIntegerArray(Verdict.values().length);
+        ExecutorService halves = Executors.newFixedThreadPool(2);
+        try {
+            List<Callable<Void>> work = new ArrayList<>();
+            for (int half = 0; half < 2; half++) {
+                long own = seed + half;
+                Path onDisk = Files.createDirectories(disk.resolve("half" + half));
+                Path inMemory = Files.createDirectories(memory.resolve("half" + half));
+                work.add(() -> {
+                    runs(own, RUNS / 2, onDisk, inMemory, verdicts);
+                    return null;
+                });
+            }
+            for (var each : halves.invokeAll(work)) {
+                each.get();
+            }
+        } finally {
+            halves.shutdownNow();
+        }
+        assertThat(verdicts.get(Verdict.VERIFIED.ordinal())).isPositive();
+        assertThat(verdicts.get(Verdict.DIFFERENT.ordinal())).isPositive();
+        assertThat(verdicts.get(Verdict.FAILED.ordinal())).isPositive();
+    }
+
+    private void runs(long seed, int runs, Path onDisk, Path inMemory, AtomicIntegerArray verdicts) throws IOException {
         Random random = new Random(seed);
         byte[] noise = new byte[MOST_BYTES];
         random.nextBytes(noise);
-        memory = Files.isWritable(MEMORY) ? Files.createTempDirectory(MEMORY, "fault-runs") : disk;
-        int[] verdicts = new int[Verdict.values().length];
-        long begin = System.nanoTime();
-        for (int run = 0; run < RUNS; run++) {
-            Path folder = run < ON_DISK ? disk : memory;
+        for (int run = 0; run < runs; run++) {
+            Path folder = run < ON_DISK / 2 ? onDisk : inMemory;
             Path image = folder.resolve("image.img");
             Path drive = folder.resolve("drive.img");
             Path journal = folder.resolve("1.journal");
@@ -220,7 +248,7 @@ class FaultRunsTest {
                 try {
                     WriteReport report =
                             write(image, drive, mode, random, notes ? Optional.of(journal) : Optional.empty());
-                    verdicts[report.verdict().ordinal()]++;
+                    verdicts.incrementAndGet(report.verdict().ordinal());
                     if (report.verdict() == Verdict.VERIFIED) {
                         assertThat(holds(drive, content)).as(what).isTrue();
                     }
@@ -229,9 +257,5 @@ class FaultRunsTest {
                 }
             }
         }
-        assertThat(verdicts[Verdict.VERIFIED.ordinal()]).isPositive();
-        assertThat(verdicts[Verdict.DIFFERENT.ordinal()]).isPositive();
-        assertThat(verdicts[Verdict.FAILED.ordinal()]).isPositive();
-        assertThat(Duration.ofNanos(System.nanoTime() - begin)).isLessThan(Duration.ofHours(1));
     }
 }

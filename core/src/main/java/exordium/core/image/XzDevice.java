@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
-import exordium.core.block.BlockDevice;
 import exordium.core.block.MediumException;
+import exordium.core.block.ReadOnlyDevice;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -10,13 +10,12 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 
 /** An .xz of many blocks, read anywhere: only the blocks that are asked for are unpacked, and the last few are kept. */
-final class XzDevice implements BlockDevice {
-    private final String name;
+final class XzDevice extends ReadOnlyDevice {
     private final XzBlocks blocks;
     private final Map<Integer, byte[]> kept;
 
     XzDevice(String name, XzBlocks blocks) {
-        this.name = name;
+        super(name, ByteSize.of(blocks.length()), 512);
         this.blocks = blocks;
         int most = (int) Math.max(2, Math.min(16, (PieceStream.BUDGET / 2) / Math.max(1, blocks.largest())));
         this.kept = new LinkedHashMap<>(16, 0.75f, true) {
@@ -27,26 +26,6 @@ final class XzDevice implements BlockDevice {
                 return size() > most;
             }
         };
-    }
-
-    @Override
-    public String name() {
-        return name;
-    }
-
-    @Override
-    public ByteSize size() {
-        return ByteSize.of(blocks.length());
-    }
-
-    @Override
-    public int sectorSize() {
-        return 512;
-    }
-
-    @Override
-    public boolean readOnly() {
-        return true;
     }
 
     @Override
@@ -74,21 +53,8 @@ final class XzDevice implements BlockDevice {
             return block;
         } catch (IOException | RuntimeException e) {
             throw new MediumException(
-                    name, at, "its block at byte " + at + " of the image is broken", new IOException(e));
+                    name(), at, "its block at byte " + at + " of the image is broken", new IOException(e));
         }
-    }
-
-    @Override
-    public void write(long position, ByteBuffer source) throws IOException {
-        throw new MediumException(name, position, "an image in a container is not written");
-    }
-
-    @Override
-    public void flush() {}
-
-    @Override
-    public boolean readsPastCache() {
-        return false;
     }
 
     @Override

@@ -4,6 +4,7 @@ package exordium.core.inspection;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.MediumException;
+import exordium.core.block.ReadOnlyDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ContainerKind;
@@ -140,37 +141,14 @@ public final class UnpackedImage implements Closeable {
     }
 
     /** The unpacked bytes. */
-    private static final class ChannelDevice implements BlockDevice {
+    private static final class ChannelDevice extends ReadOnlyDevice {
         private static final int SECTOR = 512;
 
-        private final String name;
         private final FileChannel channel;
-        private final ByteSize size;
 
         ChannelDevice(String name, FileChannel channel, ByteSize size) {
-            this.name = name;
+            super(name, size, SECTOR);
             this.channel = channel;
-            this.size = size;
-        }
-
-        @Override
-        public String name() {
-            return name;
-        }
-
-        @Override
-        public ByteSize size() {
-            return size;
-        }
-
-        @Override
-        public int sectorSize() {
-            return SECTOR;
-        }
-
-        @Override
-        public boolean readOnly() {
-            return true;
         }
 
         @Override
@@ -179,22 +157,9 @@ public final class UnpackedImage implements Closeable {
             int start = target.position();
             while (target.hasRemaining()) {
                 if (channel.read(target, position + target.position() - start) < 0) {
-                    throw new MediumException(name, position, "what was unpacked is gone");
+                    throw new MediumException(name(), position, "what was unpacked is gone");
                 }
             }
-        }
-
-        @Override
-        public void write(long position, ByteBuffer source) throws IOException {
-            throw new MediumException(name, position, "it is read only");
-        }
-
-        @Override
-        public void flush() {}
-
-        @Override
-        public boolean readsPastCache() {
-            return false;
         }
 
         @Override

@@ -2,7 +2,7 @@
 package exordium.core.layout;
 
 import exordium.core.block.BlockDevice;
-import exordium.core.block.MediumException;
+import exordium.core.block.ReadOnlyDevice;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.io.InputStream;
@@ -75,37 +75,14 @@ public final class GrownTable {
     }
 
     /** The first piece of an image, as large as the image; what lies behind reads as zero. */
-    private static final class Head implements BlockDevice {
+    private static final class Head extends ReadOnlyDevice {
         private static final int BYTES = 1 << 16;
 
         private final byte[] bytes;
-        private final ByteSize size;
-        private final int sectorSize;
 
         Head(InputStream image, ByteSize size, int sectorSize) throws IOException {
+            super("image", size, sectorSize);
             this.bytes = image.readNBytes(BYTES);
-            this.size = size;
-            this.sectorSize = sectorSize;
-        }
-
-        @Override
-        public String name() {
-            return "image";
-        }
-
-        @Override
-        public ByteSize size() {
-            return size;
-        }
-
-        @Override
-        public int sectorSize() {
-            return sectorSize;
-        }
-
-        @Override
-        public boolean readOnly() {
-            return true;
         }
 
         @Override
@@ -115,21 +92,5 @@ public final class GrownTable {
                 target.put(at < bytes.length ? bytes[(int) at] : 0);
             }
         }
-
-        @Override
-        public void write(long position, ByteBuffer source) throws IOException {
-            throw new MediumException(name(), position, "it is read only");
-        }
-
-        @Override
-        public void flush() {}
-
-        @Override
-        public boolean readsPastCache() {
-            return false;
-        }
-
-        @Override
-        public void close() {}
     }
 }

@@ -95,10 +95,13 @@ public final class ProfileReader {
 
     /** Reads a file this program wrote itself, such as a drive's description. */
     public <T> T own(Path file, Class<T> type) throws IOException {
+        String name = String.valueOf(file.getFileName());
         try {
             return Yaml.MAPPER.readValue(file.toFile(), type);
+        } catch (JsonMappingException e) {
+            throw new UnreadableInput(new FieldWords(name, YamlPlaces.of(name, Files.readString(file))).value(e), e);
         } catch (JsonProcessingException e) {
-            throw new UnreadableInput(file.getFileName() + ": " + firstLine(e.getOriginalMessage()), e);
+            throw new UnreadableInput(name + " is no YAML that can be read.", e);
         }
     }
 
@@ -128,10 +131,5 @@ public final class ProfileReader {
 
     public JsonNode tree(String text) throws IOException {
         return Yaml.MAPPER.readTree(text);
-    }
-
-    private static String firstLine(String message) {
-        int end = message.indexOf('\n');
-        return end < 0 ? message : message.substring(0, end);
     }
 }
