@@ -175,7 +175,7 @@ final class Deeds {
                 }
                 return outcome.value();
             } catch (CancellationException e) {
-                String answer = e.getMessage() == null || watchSaysSo(e) ? "" : " (" + e.getMessage() + ")";
+                String answer = e.getMessage() == null ? "" : " (" + e.getMessage() + ")";
                 String words = "Stopped while " + kind.doing() + " " + name + answer + ". "
                         + left(kind, name, device, keeping);
                 close(row, Operations.STOPPED, device.touched, words);
@@ -192,11 +192,6 @@ final class Deeds {
                 throw e;
             }
         }
-    }
-
-    /** A stop that only says what was stopped tells nothing new. */
-    private static boolean watchSaysSo(CancellationException e) {
-        return e.getMessage().startsWith("stopped ");
     }
 
     private static String left(Kind kind, String name, Touched device, Keeping keeping) {

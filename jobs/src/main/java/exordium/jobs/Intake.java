@@ -33,7 +33,6 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.concurrent.CancellationException;
 
 /** Takes new things into the workspace: a board, an image file, a virtual drive. Each is checked before it is kept. */
 public final class Intake {
@@ -211,9 +210,7 @@ public final class Intake {
         try (InputStream in = from;
                 OutputStream out = Files.newOutputStream(to)) {
             for (int got = in.read(chunk); got >= 0; got = in.read(chunk)) {
-                if (watch.cancelled()) {
-                    throw new CancellationException("stopped while copying " + name);
-                }
+                watch.goOnOrStop();
                 long begin = System.nanoTime();
                 out.write(chunk, 0, got);
                 watch.moved(TransferWatch.Phase.COPYING, position, got, System.nanoTime() - begin, size.bytes());

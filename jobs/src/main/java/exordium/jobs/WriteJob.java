@@ -39,7 +39,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.CancellationException;
 
 /** Writes an image to a target: plan, run, report, logbook. */
 public final class WriteJob {
@@ -93,9 +92,7 @@ public final class WriteJob {
         long size = 0;
         try (InputStream stream = image.stream()) {
             for (int got = stream.read(buffer); got >= 0; got = stream.read(buffer)) {
-                if (watch.cancelled()) {
-                    throw new CancellationException("stopped while measuring " + image.name());
-                }
+                watch.goOnOrStop();
                 watch.moved(TransferWatch.Phase.UNPACKING, size, got, 0, -1);
                 size += got;
             }

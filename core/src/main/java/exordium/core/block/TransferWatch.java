@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.block;
 
+import java.util.concurrent.CancellationException;
+
 /** Told of every chunk that moves, and asked before each whether to go on. Called from the thread that moves bytes. */
 public interface TransferWatch {
     /** What is being done to the bytes. */
@@ -42,4 +44,11 @@ public interface TransferWatch {
     void moved(Phase phase, long position, int bytes, long nanos, long total);
 
     boolean cancelled();
+
+    /** Ends what is going on where somebody asked for it. Without words: a device that does not answer has some. */
+    default void goOnOrStop() {
+        if (cancelled()) {
+            throw new CancellationException();
+        }
+    }
 }

@@ -102,7 +102,7 @@ public final class CopyRun {
                         .setChecksum(true)
                         .setCloseFrameOnFlush(false)) {
             for (long position = 0; position < extent.bytes(); position += CHUNK) {
-                requireGoOn(watch);
+                watch.goOnOrStop();
                 long started = System.nanoTime();
                 int length = (int) Math.min(CHUNK, extent.bytes() - position);
                 buffer.clear().limit(length);
@@ -130,7 +130,7 @@ public final class CopyRun {
                 DigestInputStream packed = new DigestInputStream(new MediumStream(file), sha);
                 InputStream stream = new ZstdInputStream(packed)) {
             for (int expected : checksums) {
-                requireGoOn(watch);
+                watch.goOnOrStop();
                 long started = System.nanoTime();
                 int length = stream.readNBytes(heap, 0, CHUNK);
                 if (crc(heap, length) != expected) {
@@ -156,11 +156,5 @@ public final class CopyRun {
         CRC32C crc = new CRC32C();
         crc.update(bytes, 0, length);
         return (int) crc.getValue();
-    }
-
-    private static void requireGoOn(TransferWatch watch) {
-        if (watch.cancelled()) {
-            throw new CancellationException("stopped while copying");
-        }
     }
 }

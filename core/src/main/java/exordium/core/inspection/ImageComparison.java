@@ -165,7 +165,7 @@ public record ImageComparison(
             FileSystemReader reader, String path, int depth, Map<String, Long> sums, TransferWatch watch, Walk walk)
             throws IOException {
         for (FileEntry entry : reader.entries(path.isEmpty() ? "/" : path)) {
-            goOnOrStop(watch);
+            watch.goOnOrStop();
             String own = path + "/" + entry.name();
             if (walk.files++ > MOST_FILES || depth > DEEPEST) {
                 walk.cutShort = true;
@@ -202,7 +202,7 @@ public record ImageComparison(
         ByteBuffer b = ByteBuffer.allocate(16 * PIECE);
         long differing = 0;
         for (long at = 0; at < both; at += a.capacity()) {
-            goOnOrStop(watch);
+            watch.goOnOrStop();
             long begin = System.nanoTime();
             int length = (int) Math.min(a.capacity(), both - at);
             a.clear().limit(length);
@@ -218,11 +218,5 @@ public record ImageComparison(
             watch.moved(TransferWatch.Phase.COMPARING, at, length, System.nanoTime() - begin, both);
         }
         return differing;
-    }
-
-    private static void goOnOrStop(TransferWatch watch) {
-        if (watch.cancelled()) {
-            throw new CancellationException("stopped while comparing");
-        }
     }
 }

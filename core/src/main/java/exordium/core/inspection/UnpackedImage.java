@@ -24,7 +24,6 @@ import java.security.MessageDigest;
 import java.util.Arrays;
 import java.util.HexFormat;
 import java.util.Optional;
-import java.util.concurrent.CancellationException;
 
 /**
  * An image opened for reading anywhere in it. A raw one, or an .xz of many blocks, is read where it lies; another is first unpacked to
@@ -105,9 +104,7 @@ public final class UnpackedImage implements Closeable {
         long stored = 0;
         try (InputStream stream = image.stream()) {
             for (int got = stream.readNBytes(chunk, 0, CHUNK); got > 0; got = stream.readNBytes(chunk, 0, CHUNK)) {
-                if (watch.cancelled()) {
-                    throw new CancellationException("stopped while unpacking " + image.name());
-                }
+                watch.goOnOrStop();
                 if (sha != null) {
                     sha.update(chunk, 0, got);
                 }

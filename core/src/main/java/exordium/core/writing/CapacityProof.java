@@ -20,7 +20,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.concurrent.CancellationException;
 
 /**
  * Proves that a drive holds as much as it says: a pattern that knows its own place is written and read back. A counterfeit
@@ -126,7 +125,7 @@ public final class CapacityProof {
         spots.add(size - BLOCK);
         List<StagedDevice.Page> pages = new ArrayList<>();
         for (long spot : spots) {
-            goOnOrStop();
+            watch.goOnOrStop();
             byte[] before = device.bytes(spot, BLOCK);
             byte[] after = new byte[BLOCK];
             pattern(spot, BLOCK);
@@ -137,7 +136,7 @@ public final class CapacityProof {
         Exception failure = null;
         try {
             for (StagedDevice.Page page : pages) {
-                goOnOrStop();
+                watch.goOnOrStop();
                 long begin = System.nanoTime();
                 buffer.clear().limit(BLOCK);
                 device.write(page.position(), buffer.put(page.after()).flip());
@@ -173,7 +172,7 @@ public final class CapacityProof {
 
     private void scan(long window, Set<Long> spots) throws IOException {
         for (long at = 0; at < window; at += CHUNK) {
-            goOnOrStop();
+            watch.goOnOrStop();
             int length = (int) Math.min(CHUNK, window - at);
             long begin = System.nanoTime();
             buffer.clear().limit(length);
@@ -222,7 +221,7 @@ public final class CapacityProof {
         long nanos = 0;
         for (long at = 0; at < size; at += CHUNK) {
             for (Pieces.Stretch each : free(keep, at, size).stretches()) {
-                goOnOrStop();
+                watch.goOnOrStop();
                 long place = at + each.from();
                 long begin = System.nanoTime();
                 try {
@@ -340,12 +339,6 @@ public final class CapacityProof {
         x ^= x >>> 7;
         x ^= x << 17;
         return x;
-    }
-
-    private void goOnOrStop() {
-        if (watch.cancelled()) {
-            throw new CancellationException("stopped while proving " + device.name());
-        }
     }
 
     private Report report(boolean quick) {

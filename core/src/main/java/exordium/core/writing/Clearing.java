@@ -95,9 +95,7 @@ public final class Clearing {
             long total,
             boolean writes)
             throws IOException {
-        if (watch.cancelled()) {
-            throw new CancellationException("stopped while clearing " + device.name());
-        }
+        watch.goOnOrStop();
         long begin = System.nanoTime();
         buffer.clear().limit((int) length);
         if (writes) {

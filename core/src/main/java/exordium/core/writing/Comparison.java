@@ -62,9 +62,7 @@ public final class Comparison {
         long checked = 0;
         try (ChunkSource source = new ChunkSource(image, chunkBytes)) {
             for (ChunkSource.Chunk chunk = source.next(); chunk != null; chunk = source.next()) {
-                if (watch.cancelled()) {
-                    throw new CancellationException("stopped while comparing");
-                }
+                watch.goOnOrStop();
                 if (wanted.test(chunk.position())) {
                     if (chunk.position() + chunk.length() > target.size().bytes()) {
                         throw new UnreadableInput(target.name() + " is smaller than the image: it ends at byte "

@@ -17,7 +17,6 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
-import java.util.zip.CRC32C;
 
 /**
  * One target of a write, from its first chunk to its report. Several lanes may be fed from one reading of the image.
@@ -31,7 +30,7 @@ import java.util.zip.CRC32C;
  * at a second place as well, and only reading that place afterwards tells.
  */
 final class TargetLane implements Closeable {
-    private static final int MARK = AlignedBuffers.ALIGNMENT;
+    private static final int FIRST_BLOCK = AlignedBuffers.ALIGNMENT;
     /** This many unreadable chunks on end are no bad places any more but a drive that is gone. */
     private static final int GONE = 4;
 
@@ -54,8 +53,7 @@ final class TargetLane implements Closeable {
     /** From the first write on, whether it came through or not. */
     private boolean attempted;
 
-    private boolean marked;
-    private byte[] mark = new byte[0];
+    private Optional<WrapMark> mark = Optional.empty();
     private Optional<Verification> verification = Optional.empty();
     private Verdict verdict = Verdict.WRITTEN;
     private String sentence = "";
@@ -111,14 +109,10 @@ final class TargetLane implements Closeable {
             end(
                     Verdict.FAILED,
                     plan.image().name() + " was changed while it was being written. "
-                            + (touched()
+                            + (attempted
                                     ? target.name() + " holds neither the one nor the other; write it again."
                                     : incomplete()));
         }
-    }
-
-    private boolean touched() {
-        return attempted || written > 0;
     }
 
     private void end(Verdict how, String words) {
@@ -135,7 +129,7 @@ final class TargetLane implements Closeable {
 
     /** Any chunk but the first. */
     void take(ChunkSource.Chunk chunk) throws IOException {
-        goOnOrStop();
+        watch.goOnOrStop();
         requireRoom(chunk);
         Pieces wanted = wanted(chunk);
         int index = (int) (chunk.position() / grain.chunk());
@@ -159,7 +153,7 @@ final class TargetLane implements Closeable {
     /** The first chunk, with the table, once everything else is on the medium. */
     void finish(ChunkSource.Chunk first) throws IOException {
         flush();
-        goOnOrStop();
+        watch.goOnOrStop();
         Pieces all = Pieces.all(first.length());
         boolean compares = plan.mode() == WriteMode.CHANGED && !tableBlanked;
         Pieces toWrite = compares ? differing(first, all) : all;
@@ -223,21 +217,11 @@ final class TargetLane implements Closeable {
         // What was read ahead was read without the mark in place.
         ahead.forget();
         blankTable((int) Math.min(grain.chunk(), plan.imageSize().bytes()));
-        long place = markPlace();
-        if (place < grain.chunk() || !journal.before().isEmpty()) {
-            return;
+        WrapMark wanted = WrapMark.atTheEndOf(plan.imageSize(), target.name());
+        if (wanted.place() >= grain.chunk() && journal.before().isEmpty()) {
+            wanted.put(target, ahead.spare());
+            mark = Optional.of(wanted);
         }
-        CRC32C seed = new CRC32C();
-        seed.update((target.name() + System.nanoTime()).getBytes(java.nio.charset.StandardCharsets.UTF_8));
-        mark = new byte[MARK];
-        new java.util.Random(seed.getValue()).nextBytes(mark);
-        target.write(place, ahead.spare().limit(MARK).put(mark).flip());
-        target.flush();
-        marked = true;
-    }
-
-    private long markPlace() {
-        return plan.imageSize().bytes() / MARK * MARK - MARK;
     }
 
     /** Compares with the target while its next chunk is being read. */
@@ -254,10 +238,8 @@ final class TargetLane implements Closeable {
                 : Pieces.of(
                         chunk.length(),
                         (from, length) -> wanted.holds(from) && !same(there, chunk.buffer(), from, length));
-        if (marked) {
-            for (Pieces.Stretch each : found.stretches()) {
-                refuseMark(chunk.position(), there, each);
-            }
+        if (mark.isPresent()) {
+            mark.get().refuseElsewhere(target, chunk.position(), there, found);
         }
         return found;
     }
@@ -274,31 +256,18 @@ final class TargetLane implements Closeable {
         }
     }
 
-    private void refuseMark(long position, ByteBuffer there, Pieces.Stretch stretch) throws IOException {
-        ByteBuffer wanted = ByteBuffer.wrap(mark);
-        for (int at = stretch.from(); at + MARK <= stretch.to(); at += MARK) {
-            if (position + at != markPlace() && there.slice(at, MARK).mismatch(wanted) < 0) {
-                throw new MediumException(
-                        target.name(),
-                        position + at,
-                        "what was written at byte " + markPlace() + " is found at byte " + (position + at)
-                                + ": it holds less than it says and wraps round");
-            }
-        }
-    }
-
     /** A small image is all in its first chunk; its table stands in the very first block, which goes last of all. */
     private void putFirst(ChunkSource.Chunk chunk, Pieces pieces) throws IOException {
         long started = System.nanoTime();
         for (Pieces.Stretch each : pieces.stretches()) {
-            int from = each.from() == 0 ? Math.min(MARK, each.to()) : each.from();
+            int from = each.from() == 0 ? Math.min(FIRST_BLOCK, each.to()) : each.from();
             if (from < each.to()) {
                 write(from, chunk.buffer().slice(from, each.to() - from));
             }
         }
         if (pieces.holds(0)) {
             flush();
-            write(0, chunk.buffer().slice(0, Math.min(MARK, chunk.length())));
+            write(0, chunk.buffer().slice(0, Math.min(FIRST_BLOCK, chunk.length())));
         }
         count(chunk, pieces, System.nanoTime() - started);
     }
@@ -361,7 +330,7 @@ final class TargetLane implements Closeable {
         int unreadable = 0;
         ask(0);
         for (int i = 0; i < proofs.size(); i++) {
-            goOnOrStop();
+            watch.goOnOrStop();
             Proof proof = proofs.get(i);
             boolean agrees = false;
             try {
@@ -432,19 +401,13 @@ final class TargetLane implements Closeable {
         };
     }
 
-    private void goOnOrStop() {
-        if (watch.cancelled()) {
-            throw new CancellationException();
-        }
-    }
-
     /** A drive that does not answer says so itself. */
     private static String stopped(CancellationException e) {
         return e.getMessage() == null ? "Stopped. " : "Stopped: " + withStop(e.getMessage()) + " ";
     }
 
     private String incomplete() {
-        if (!touched()) {
+        if (!attempted) {
             return "Nothing was written; " + target.name() + " is as it was.";
         }
         return target.name() + " is incomplete and is not to be used; write it again, or go on with this write.";

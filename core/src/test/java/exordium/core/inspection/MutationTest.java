@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.MediumException;
+import exordium.core.block.ReadOnlyDevice;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.filesystem.FileSystemReader;
 import exordium.core.filesystem.FileSystems;
@@ -40,25 +41,12 @@ class MutationTest {
     Path folder;
 
     /** Bytes in memory as a device. */
-    private record Bytes(byte[] content) implements BlockDevice {
-        @Override
-        public String name() {
-            return "mutated";
-        }
+    private static final class Bytes extends ReadOnlyDevice {
+        private final byte[] content;
 
-        @Override
-        public ByteSize size() {
-            return ByteSize.of(content.length);
-        }
-
-        @Override
-        public int sectorSize() {
-            return 512;
-        }
-
-        @Override
-        public boolean readOnly() {
-            return true;
+        Bytes(byte[] content) {
+            super("mutated", ByteSize.of(content.length), 512);
+            this.content = content;
         }
 
         @Override
@@ -66,22 +54,6 @@ class MutationTest {
             requireInside(position, target.remaining());
             target.put(content, (int) position, target.remaining());
         }
-
-        @Override
-        public void write(long position, ByteBuffer source) throws IOException {
-            throw new MediumException(name(), position, "read-only");
-        }
-
-        @Override
-        public void flush() {}
-
-        @Override
-        public boolean readsPastCache() {
-            return false;
-        }
-
-        @Override
-        public void close() {}
     }
 
     /** Most of the changes go where structures stand; some set whole words, since sizes and counts break most. */
