@@ -144,9 +144,9 @@ public final class Intake {
         boolean shelvedWell = false;
         try {
             if (oneOfSeveral) {
-                copy(image.stream(), working, image.uncompressedSize().orElse(image.compressedSize()), name, watch);
+                copy(image.stream(), working, image.uncompressedSize().orElse(image.compressedSize()), watch);
             } else {
-                copy(Files.newInputStream(file), working, image.compressedSize(), name, watch);
+                copy(Files.newInputStream(file), working, image.compressedSize(), watch);
             }
             PublishedChecksum.State state = published.isEmpty()
                     ? PublishedChecksum.State.NONE_KNOWN
@@ -203,8 +203,7 @@ public final class Intake {
         }
     }
 
-    private static void copy(InputStream from, Path to, ByteSize size, String name, TransferWatch watch)
-            throws IOException {
+    private static void copy(InputStream from, Path to, ByteSize size, TransferWatch watch) throws IOException {
         byte[] chunk = new byte[CHUNK];
         long position = 0;
         try (InputStream in = from;
