@@ -84,12 +84,13 @@ final class Common {
         return Workspace.isOne(folder());
     }
 
+    /** Whoever opens it finds what a kill left behind, to read it as well as to work on it. */
     Workspace workspace() throws IOException {
-        return Workspace.open(folder(), Clock.systemUTC());
+        return workbench().workspace();
     }
 
     Workbench workbench() throws IOException {
-        return Workbench.on(workspace(), ZoneId.systemDefault());
+        return Workbench.on(Workspace.open(folder(), Clock.systemUTC()), ZoneId.systemDefault());
     }
 
     /** A board profile, shipped or the user's own. */

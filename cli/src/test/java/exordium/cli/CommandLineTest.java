@@ -6,13 +6,19 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.fasterxml.jackson.databind.JsonNode;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.store.Operations;
 import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Clock;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -53,6 +59,24 @@ class CommandLineTest {
         assertThat(texts(decoded.json().get("sources"))).containsExactly("nvme", "card", "usb", "restart");
         Terminal.Ran encoded = terminal.json("order", "encode", "--profile", "plover-5", "nvme,card,usb,restart");
         assertThat(encoded.json().get("value").asText()).isEqualTo("0xf416");
+    }
+
+    /** Whichever command comes first after a kill tells of it. */
+    @ParameterizedTest
+    @ValueSource(strings = {"log", "board list", "copy list", "writes", "drives"})
+    void everyCommandThatOpensTheWorkspaceFindsWhatAKillLeft(String command) throws IOException, SQLException {
+        Workspace workspace = Workspace.open(folder.resolve("workspace"), Clock.systemUTC());
+        workspace
+                .operations()
+                .begin(new Operations.Deed(
+                        "clear", Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", true));
+        try (Connection database =
+                        DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("workspace/exordium.db"));
+                Statement statement = database.createStatement()) {
+            statement.executeUpdate("UPDATE operation SET process_start = 'long ago'");
+        }
+        assertThat(terminal.json(command.split(" ")).code()).isZero();
+        assertThat(terminal.json("log").json().findValuesAsText("kind")).containsExactly("clear-interrupted");
     }
 
     @ParameterizedTest
