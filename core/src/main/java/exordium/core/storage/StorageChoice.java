@@ -14,7 +14,9 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 
 /** Judges media for a board: does it fit, how long will it take, is the supply enough, how long will it live, what then. */
 public final class StorageChoice {
@@ -43,13 +45,25 @@ public final class StorageChoice {
     private final List<Enclosure> enclosures;
     private final KnownDrives known;
     private final String profile;
+    /** How each medium is plugged in, worked out once. */
+    private final Map<MediumKind.Medium, Attachment> ways;
 
     /** Where profile: the board's family, for what is known of drives with it. */
     public StorageChoice(StorageNeed need, List<Enclosure> enclosures, KnownDrives known, String profile) {
+        this(need, List.copyOf(enclosures), known, profile, new ConcurrentHashMap<>());
+    }
+
+    private StorageChoice(
+            StorageNeed need,
+            List<Enclosure> enclosures,
+            KnownDrives known,
+            String profile,
+            Map<MediumKind.Medium, Attachment> ways) {
         this.need = need;
-        this.enclosures = List.copyOf(enclosures);
+        this.enclosures = enclosures;
         this.known = known;
         this.profile = profile;
+        this.ways = ways;
     }
 
     public StorageNeed need() {
@@ -58,12 +72,14 @@ public final class StorageChoice {
 
     /** The same choice for another need. */
     public StorageChoice with(StorageNeed other) {
-        return new StorageChoice(other, enclosures, known, profile);
+        boolean sameWays = other.sockets().equals(need.sockets())
+                && other.role().portsNeeded() == need.role().portsNeeded();
+        return new StorageChoice(other, enclosures, known, profile, sameWays ? ways : new ConcurrentHashMap<>());
     }
 
     public StorageAssessment assess(MediumKind.Medium medium) {
         Role role = need.role();
-        Attachment way = Attachment.best(need, medium, enclosures);
+        Attachment way = ways.computeIfAbsent(medium, each -> Attachment.best(need, each, enclosures));
         List<Judged> findings = new ArrayList<>();
         way.obstacles().forEach(obstacle -> findings.add(Judged.of(obstacle)));
         LinkChain read = LinkChain.of(medium.name(), medium.readRate(), way.links());
@@ -133,12 +149,9 @@ public final class StorageChoice {
      * The order alone, without a sentence of it. Beginning with the best, all that are within a hair of it are equal and go by
      * what tells equal ones apart; then the same with the best of the rest.
      */
-    List<StorageAssessment> order(List<MediumKind.Medium> media) {
-        return ordered(media.stream().map(this::assess).toList());
-    }
-
-    static List<StorageAssessment> ordered(List<StorageAssessment> assessed) {
-        List<StorageAssessment> sorted = assessed.stream().sorted(BEST_FIRST).toList();
+    private List<StorageAssessment> order(List<MediumKind.Medium> media) {
+        List<StorageAssessment> sorted =
+                media.stream().map(this::assess).sorted(BEST_FIRST).toList();
         List<StorageAssessment> ordered = new ArrayList<>();
         int from = 0;
         while (from < sorted.size()) {
@@ -153,6 +166,13 @@ public final class StorageChoice {
             from = to;
         }
         return ordered;
+    }
+
+    /** The first of that order, found without putting the rest in order; empty where nothing is up for choice. */
+    static Optional<StorageAssessment> first(List<StorageAssessment> assessed) {
+        return assessed.stream().min(BEST_FIRST).flatMap(best -> assessed.stream()
+                .filter(each -> each.fits() == best.fits() && best.merit() - each.merit() < TIE)
+                .min(EQUAL_ONES));
     }
 
     private static Finding tie(StorageAssessment better, StorageAssessment next) {

@@ -58,7 +58,7 @@ public final class WhatIf {
             StorageNeed need = choice.need();
             boolean limited = need.role().budget() > 0;
             answers = new Answers(
-                    first(choice.order(media)),
+                    first(assessed(need)),
                     winners(small()),
                     winners(large()),
                     limited ? assessed(need.with(need.role().withBudget(0))) : List.of());
@@ -73,14 +73,12 @@ public final class WhatIf {
 
     private Map<String, String> winners(Map<String, StorageNeed> changes) {
         Map<String, String> winners = new HashMap<>();
-        changes.forEach(
-                (words, need) -> winners.putIfAbsent(first(choice.with(need).order(media)), words));
+        changes.forEach((words, need) -> winners.putIfAbsent(first(assessed(need)), words));
         return winners;
     }
 
-    private static String first(List<StorageAssessment> ordered) {
-        return ordered.stream()
-                .findFirst()
+    private static String first(List<StorageAssessment> assessed) {
+        return StorageChoice.first(assessed)
                 .filter(StorageAssessment::fits)
                 .map(each -> each.medium().id())
                 .orElse("");
@@ -97,7 +95,7 @@ public final class WhatIf {
         double price = Math.ceil(own.get().price());
         List<StorageAssessment> affordable =
                 withoutBudget.stream().filter(each -> each.price() <= price).toList();
-        return first(StorageChoice.ordered(affordable)).equals(medium)
+        return first(affordable).equals(medium)
                 ? Optional.of(String.format(Locale.ROOT, "the budget were %.0f euros", price))
                 : Optional.empty();
     }

@@ -350,6 +350,33 @@ class StorageChoiceTest {
         assertThat(more).isGreaterThanOrEqualTo(less);
     }
 
+    /** The what-ifs take two short ways: the first without an order, and ways to plug in kept from one need to the next. */
+    @Property(tries = 100)
+    void shortWaysComeToTheSame(
+            @ForAll @IntRange(min = 0, max = 120) int budget,
+            @ForAll @IntRange(min = 0, max = 2) int ports,
+            @ForAll WriteHabit habit,
+            @ForAll boolean quick) {
+        Role role = Role.USUAL
+                .withHabit(habit)
+                .withBudget(budget)
+                .withPortsNeeded(ports)
+                .withQuickStart(quick);
+        StorageNeed need = need(1_000_000_000L, role, STRONG);
+        StorageChoice used = choice(1_000_000_000L, 300_000_000L, STRONG);
+        used.rank(MEDIA.offered());
+        StorageChoice changed = used.with(need);
+        List<String> order = ids(choice(need).rank(MEDIA.offered()));
+        assertThat(ids(changed.rank(MEDIA.offered()))).isEqualTo(order);
+        List<StorageAssessment> assessed =
+                MEDIA.offered().stream().map(changed::assess).toList();
+        assertThat(StorageChoice.first(assessed).orElseThrow().medium().id()).isEqualTo(order.get(0));
+    }
+
+    private static List<String> ids(List<StorageAssessment> ranked) {
+        return ranked.stream().map(each -> each.medium().id()).toList();
+    }
+
     private static double best(Role role) {
         StorageAssessment first =
                 choice(need(1_000_000_000L, role, STRONG)).rank(MEDIA.offered()).get(0);
