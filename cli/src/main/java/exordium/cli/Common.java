@@ -24,7 +24,6 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.ZoneId;
 import java.util.List;
-import java.util.Optional;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
@@ -63,10 +62,12 @@ final class Common {
         return targets(forThisCall || bench.workspace().settings().realDrives());
     }
 
+    private Main main() {
+        return (Main) spec.root().userObject();
+    }
+
     private Main.Before before() {
-        return spec.root().userObject() instanceof Main main
-                ? main.before()
-                : new Main.Before(Optional.empty(), false, false);
+        return main().before();
     }
 
     ProfileReader reader() {
@@ -89,8 +90,13 @@ final class Common {
         return workbench().workspace();
     }
 
+    Workspace closedAtTheEnd(Workspace opened) {
+        return main().closedAtTheEnd(opened);
+    }
+
     Workbench workbench() throws IOException {
-        return Workbench.on(Workspace.open(folder(), Clock.systemUTC()), ZoneId.systemDefault());
+        Workspace opened = closedAtTheEnd(Workspace.open(folder(), Clock.systemUTC()));
+        return Workbench.on(opened, ZoneId.systemDefault());
     }
 
     /** A board profile, shipped or the user's own. */

@@ -24,7 +24,7 @@ final class DemoCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        Workspace workspace = DemoWorkspace.make(common.folder(), reset, Clock.systemUTC());
+        Workspace workspace = common.closedAtTheEnd(DemoWorkspace.make(common.folder(), reset, Clock.systemUTC()));
         Out out = new Out(
                 workspace.folder().toAbsolutePath().toString(),
                 workspace.settings().workspaceName(),

@@ -4,7 +4,9 @@ package exordium.cli;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
+import exordium.store.Workspace;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -42,6 +44,22 @@ public final class Main implements Runnable {
 
     /** What was said before the command, for all of them. */
     record Before(Optional<Path> workspace, boolean json, boolean allowRealDrives) {}
+
+    private final List<Workspace> open = new ArrayList<>();
+
+    /** Closes it when the command is over, however it ended. */
+    Workspace closedAtTheEnd(Workspace workspace) {
+        open.add(workspace);
+        return workspace;
+    }
+
+    private int executed(CommandLine.ParseResult asked) {
+        try {
+            return new CommandLine.RunLast().execute(asked);
+        } finally {
+            open.forEach(Workspace::close);
+        }
+    }
 
     Before before() {
         return new Before(Optional.ofNullable(workspace), json, allowRealDrives);
@@ -106,9 +124,11 @@ public final class Main implements Runnable {
      * second, so where the first word names one, only that is put together.
      */
     static CommandLine commandLine(String... words) {
-        CommandLine line = new CommandLine(new Main());
+        Main main = new Main();
+        CommandLine line = new CommandLine(main);
         Class<?> named = named(words);
         (named == null ? COMMANDS.values() : List.<Class<?>>of(named)).forEach(line::addSubcommand);
+        line.setExecutionStrategy(main::executed);
         line.setExecutionExceptionHandler(Main::say);
         line.setParameterExceptionHandler((failure, args) -> {
             failure.getCommandLine().getErr().println(failure.getMessage());

@@ -158,6 +158,7 @@ public final class App extends Application {
     public void stop() {
         if (house != null) {
             house.close();
+            house.workspace().close();
         }
     }
 }

@@ -34,10 +34,14 @@ public final class Benches {
     }
 
     public Bench of(Workbench.BoardAtHand at) throws IOException {
+        return of(at, workbench.workspace().media().listed());
+    }
+
+    Bench of(Workbench.BoardAtHand at, List<Media.Listed> media) throws IOException {
         VirtualBoard board = at.board();
         List<Bench.Attached> attached = new ArrayList<>();
         for (VirtualBoard.Plug plug : board.attached()) {
-            Optional<Media.Medium> medium = workbench.workspace().media().byFile(plug.drive());
+            Optional<Media.Medium> medium = OnRecord.byFile(media, plug.drive());
             attached.add(new Bench.Attached(
                     plug.port(),
                     medium.map(Media.Medium::name).orElse(plug.drive()),

@@ -15,13 +15,13 @@ import exordium.core.inspection.InstalledSystem;
 import exordium.core.rehearsal.MediumContents;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.store.Boards;
-import exordium.store.Copies;
 import exordium.store.Media;
 import exordium.store.Operations;
-import exordium.store.Workspace;
+import exordium.store.Settings;
 import exordium.store.Writes;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
@@ -40,21 +40,26 @@ public final class DaySheets {
     }
 
     public DaySheet now() throws IOException {
+        OnRecord record = OnRecord.of(workbench.workspace());
         List<BoardFacts> facts = new ArrayList<>();
-        for (Boards.Board register : workbench.workspace().boards().all()) {
-            facts.add(facts(workbench.atHand(register)));
+        for (Boards.Board register : record.boards()) {
+            facts.add(facts(workbench.atHand(register), record));
         }
         return DaySheet.of(facts);
     }
 
     public BoardFacts facts(Workbench.BoardAtHand at) throws IOException {
-        Workspace workspace = workbench.workspace();
-        Optional<Media.Medium> medium = workbench.mainMedium(at);
+        return facts(at, OnRecord.of(workbench.workspace()));
+    }
+
+    private BoardFacts facts(Workbench.BoardAtHand at, OnRecord record) throws IOException {
+        Optional<Media.Medium> medium = Workbench.mainMedium(at, record.media());
         Optional<MediumContents> contents = Optional.empty();
         if (medium.isPresent()) {
             contents = Optional.of(benches.contents(medium.get().file(), at.profile()));
         }
-        Optional<LocalDate> lastCopy = lastCopy(at.register().id());
+        Optional<LocalDate> lastCopy =
+                Optional.ofNullable(record.lastCopies().get(at.register().id())).map(this::day);
         return new BoardFacts(
                 at.register().id(),
                 at.register().name(),
@@ -62,35 +67,46 @@ public final class DaySheets {
                 at.register().profile(),
                 at.board().memory(),
                 mediumFacts(medium, contents),
-                medium.flatMap(each -> workspace.writes().lastOn(each.id())).map(this::lastWrite),
-                firstStart(at, contents),
-                firmware(at),
+                medium.flatMap(each -> Optional.ofNullable(record.lastWrites().get(each.id())))
+                        .map(write -> lastWrite(write, record)),
+                firstStart(at, contents, record),
+                firmware(at, record.settings()),
                 at.profile().firmware().updatable(),
                 order(at),
-                Rehearsal.of(benches.of(at)),
+                Rehearsal.of(benches.of(at, record.media())),
                 lastCopy,
-                due(at.register(), lastCopy));
+                due(at.register(), lastCopy, record.settings()));
     }
 
     public FirmwareStatus firmware(Workbench.BoardAtHand at) {
+        return firmware(at, workbench.workspace().settings());
+    }
+
+    private FirmwareStatus firmware(Workbench.BoardAtHand at, Settings settings) {
         return FirmwareStatus.of(
                         at.profile(),
                         at.board().chip(),
                         at.register().channel(),
                         workbench.firmware(),
                         at.board().overlay())
-                .beside(workbench.workspace().settings().channel());
+                .beside(settings.channel());
     }
 
     public Optional<LocalDate> lastCopy(String board) {
-        return workbench.workspace().copies().of(board).stream()
-                .reduce((first, last) -> last)
-                .map(Copies.Copy::proven)
-                .map(at -> LocalDate.ofInstant(at, workbench.zone()));
+        return Optional.ofNullable(workbench.workspace().copies().lastByBoard().get(board))
+                .map(this::day);
+    }
+
+    private LocalDate day(Instant at) {
+        return LocalDate.ofInstant(at, workbench.zone());
     }
 
     public CopyRule.Due due(Boards.Board register, Optional<LocalDate> lastCopy) {
-        return workbench.workspace().settings().copyRule().next(lastCopy, register.lightlyUsed(), workbench.today());
+        return due(register, lastCopy, workbench.workspace().settings());
+    }
+
+    private CopyRule.Due due(Boards.Board register, Optional<LocalDate> lastCopy, Settings settings) {
+        return settings.copyRule().next(lastCopy, register.lightlyUsed(), workbench.today());
     }
 
     private static Optional<BoardFacts.MediumFacts> mediumFacts(
@@ -108,13 +124,14 @@ public final class DaySheets {
                 inspection.system().map(InstalledSystem::version)));
     }
 
-    private BoardFacts.LastWrite lastWrite(Writes.Write write) {
+    private BoardFacts.LastWrite lastWrite(Writes.Write write, OnRecord record) {
         return new BoardFacts.LastWrite(
                 write.image(),
                 write.ending(),
-                LocalDate.ofInstant(write.started(), workbench.zone()),
+                day(write.started()),
                 write.medium()
-                        .flatMap(medium -> workbench.workspace().operations().lastTouching(medium))
+                        .flatMap(medium ->
+                                Optional.ofNullable(record.lastTouching().get(medium)))
                         .filter(touch -> !touch.started().isBefore(write.started()))
                         .map(this::touch));
     }
@@ -131,12 +148,11 @@ public final class DaySheets {
                     default -> "changed (" + kind + ")";
                 };
         boolean half = !operation.ending().equals(Operations.DONE);
-        return new BoardFacts.Touch(
-                half ? done + " in part" : done, LocalDate.ofInstant(operation.started(), workbench.zone()));
+        return new BoardFacts.Touch(half ? done + " in part" : done, day(operation.started()));
     }
 
-    private BoardFacts.FirstStartFacts firstStart(Workbench.BoardAtHand at, Optional<MediumContents> contents)
-            throws IOException {
+    private BoardFacts.FirstStartFacts firstStart(
+            Workbench.BoardAtHand at, Optional<MediumContents> contents, OnRecord record) throws IOException {
         if (contents.isEmpty() || contents.get().start().isEmpty()) {
             return new BoardFacts.FirstStartFacts(false, false, false, false, List.of());
         }
@@ -153,7 +169,7 @@ public final class DaySheets {
                         at.profile().startFiles().kernelLineForm()))
                 .flatMap(line -> line.value("ip"))
                 .isPresent();
-        boolean seen = workbench.workspace().log().has(at.register().id(), START_SEEN);
+        boolean seen = record.startSeen().contains(at.register().id());
         return new BoardFacts.FirstStartFacts(true, login, fixed, seen, plan.findings());
     }
 

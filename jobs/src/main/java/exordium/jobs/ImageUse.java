@@ -5,6 +5,7 @@ import exordium.store.Boards;
 import exordium.store.Images;
 import exordium.store.Media;
 import exordium.store.Workspace;
+import exordium.store.Writes;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -21,16 +22,14 @@ public final class ImageUse {
     public static List<Used> of(Workbench workbench) throws IOException {
         Workspace workspace = workbench.workspace();
         Map<String, Boards.Board> service = workbench.inService();
+        Map<String, Writes.Write> last = workspace.writes().lastByMedium();
+        List<Media.Medium> media = workspace.media().all();
         List<Used> used = new ArrayList<>();
         for (Images.Image image : workspace.imageShelf().all()) {
             List<String> boards = new ArrayList<>();
-            for (Media.Medium medium : workspace.media().all()) {
-                boolean from = workspace
-                        .writes()
-                        .lastOn(medium.id())
-                        .filter(write -> write.image().equals(image.file()))
-                        .isPresent();
-                if (from) {
+            for (Media.Medium medium : media) {
+                Writes.Write write = last.get(medium.id());
+                if (write != null && write.image().equals(image.file())) {
                     Optional.ofNullable(service.get(medium.file()))
                             .map(Boards.Board::name)
                             .ifPresent(boards::add);

@@ -55,13 +55,15 @@ public final class MediaRegister {
     /** All that are not retired, in the order of their labels; retired ones at the end. */
     public List<Entry> all() throws IOException {
         Map<String, Boards.Board> service = workbench.inService();
-        return media().all().stream()
-                .map(medium -> new Entry(
-                        medium,
-                        media().details(medium.id()),
-                        Optional.ofNullable(service.get(medium.file())).map(Boards.Board::name),
-                        media().measurements(medium.id()),
-                        media().faults(medium.id())))
+        Map<String, List<Media.Measurement>> measurements = media().measurements();
+        Map<String, List<Media.Fault>> faults = media().faults();
+        return media().listed().stream()
+                .map(each -> new Entry(
+                        each.medium(),
+                        each.details(),
+                        Optional.ofNullable(service.get(each.medium().file())).map(Boards.Board::name),
+                        measurements.getOrDefault(each.medium().id(), List.of()),
+                        faults.getOrDefault(each.medium().id(), List.of())))
                 .sorted(Comparator.comparing((Entry entry) -> entry.details().state() == Media.State.RETIRED)
                         .thenComparing(entry -> entry.details().label().length())
                         .thenComparing(entry -> entry.details().label()))
@@ -165,27 +167,27 @@ public final class MediaRegister {
 
     private Optional<Media.Medium> byIdentifier(BlockDevice device) throws IOException {
         Optional<String> identifier = PartitionTables.read(device).diskId().map(DiskIdentifier::text);
-        List<Media.Medium> same = media().all().stream()
-                .filter(medium -> identifier.isPresent()
-                        && media().details(medium.id()).diskId().equals(identifier))
+        List<Media.Medium> same = media().listed().stream()
+                .filter(each ->
+                        identifier.isPresent() && each.details().diskId().equals(identifier))
+                .map(Media.Listed::medium)
                 .toList();
         return same.size() == 1 ? Optional.of(same.get(0)) : Optional.empty();
     }
 
     /** Gives every medium without one the next free label: M1, M2, ... */
     public void labelAll() {
-        for (Media.Medium medium : media().all()) {
-            Media.Details details = media().details(medium.id());
+        for (Media.Listed each : media().listed()) {
+            Media.Details details = each.details();
             if (details.label().isEmpty()) {
-                media().put(medium.id(), with(details, nextLabel(), details.state(), details.note()));
+                media().put(each.medium().id(), with(details, nextLabel(), details.state(), details.note()));
             }
         }
     }
 
     private String nextLabel() {
-        List<String> taken = media().all().stream()
-                .map(medium -> media().details(medium.id()).label())
-                .toList();
+        List<String> taken =
+                media().listed().stream().map(each -> each.details().label()).toList();
         int number = 1;
         while (taken.contains("M" + number)) {
             number++;
@@ -199,10 +201,11 @@ public final class MediaRegister {
         if (!wanted.matches("[\\p{L}\\p{N}][\\p{L}\\p{N} .-]{0,11}")) {
             throw new UnreadableInput("\"" + label + "\" is no label: one to twelve letters, digits, dots or dashes.");
         }
-        for (Media.Medium other : media().all()) {
-            if (!other.id().equals(medium.id())
-                    && media().details(other.id()).label().equalsIgnoreCase(wanted)) {
-                throw new UnreadableInput("The label " + wanted + " is on " + other.name() + " already.");
+        for (Media.Listed other : media().listed()) {
+            if (!other.medium().id().equals(medium.id())
+                    && other.details().label().equalsIgnoreCase(wanted)) {
+                throw new UnreadableInput(
+                        "The label " + wanted + " is on " + other.medium().name() + " already.");
             }
         }
         Media.Details details = media().details(medium.id());

@@ -62,10 +62,12 @@ public final class StorageQuestion {
     /** The media of the house that are here and not among those drives. */
     private List<MediumKind.Medium> free(Set<String> drives) throws IOException {
         List<MediumKind.Medium> free = new ArrayList<>();
-        for (Media.Medium medium : workbench.workspace().media().all()) {
-            boolean here = workbench.workspace().media().details(medium.id()).state() == Media.State.HERE;
-            if (here && !drives.contains(medium.file())) {
-                free.add(workbench.asCandidate(medium));
+        Map<String, List<Media.Measurement>> measured =
+                workbench.workspace().media().measurements();
+        for (Media.Listed each : workbench.workspace().media().listed()) {
+            Media.Medium medium = each.medium();
+            if (each.details().state() == Media.State.HERE && !drives.contains(medium.file())) {
+                free.add(workbench.asCandidate(medium, measured.getOrDefault(medium.id(), List.of())));
             }
         }
         return free;

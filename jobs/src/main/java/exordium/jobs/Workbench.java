@@ -18,11 +18,16 @@ import java.io.IOException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.nio.file.attribute.FileTime;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 
 /** An open workspace with the profiles that go with it; what every job works on. */
 public final class Workbench {
@@ -32,6 +37,7 @@ public final class Workbench {
     private final Later<MediaCatalogue> media;
     private final Later<FirmwareCatalogue> firmware;
     private final ZoneId zone;
+    private final Map<String, Loaded> boards = new ConcurrentHashMap<>();
 
     private Workbench(
             Workspace workspace,
@@ -127,10 +133,28 @@ public final class Workbench {
     }
 
     public BoardAtHand atHand(Boards.Board register) throws IOException {
-        return new BoardAtHand(
-                register,
-                profiles.get().require(register.profile()),
-                VirtualBoard.load(reader, workspace.boardFile(register.id())));
+        return new BoardAtHand(register, profiles.get().require(register.profile()), loaded(register.id()));
+    }
+
+    /** A board as its file was last read, until that has changed. */
+    private VirtualBoard loaded(String id) throws IOException {
+        Path file = workspace.boardFile(id);
+        if (!Files.isRegularFile(file)) {
+            return VirtualBoard.load(reader, file);
+        }
+        BasicFileAttributes now = Files.readAttributes(file, BasicFileAttributes.class);
+        Loaded known = boards.get(id);
+        if (known == null || !known.isOf(now)) {
+            known = new Loaded(now.fileKey(), now.lastModifiedTime(), now.size(), VirtualBoard.load(reader, file));
+            boards.put(id, known);
+        }
+        return known.board();
+    }
+
+    private record Loaded(Object file, FileTime changed, long bytes, VirtualBoard board) {
+        boolean isOf(BasicFileAttributes now) {
+            return Objects.equals(file, now.fileKey()) && changed.equals(now.lastModifiedTime()) && bytes == now.size();
+        }
     }
 
     public void save(String id, VirtualBoard board) throws IOException {
@@ -148,11 +172,15 @@ public final class Workbench {
 
     /** The medium a board starts from: the first drive plugged in, in the order of the board's ports. */
     public Optional<Media.Medium> mainMedium(BoardAtHand board) {
+        return mainMedium(board, workspace.media().listed());
+    }
+
+    static Optional<Media.Medium> mainMedium(BoardAtHand board, List<Media.Listed> media) {
         return board.profile().ports().stream()
                 .flatMap(port -> board.board().attached().stream()
                         .filter(plug -> plug.port().equals(port.id())))
                 .findFirst()
-                .flatMap(plug -> workspace.media().byFile(plug.drive()));
+                .flatMap(plug -> OnRecord.byFile(media, plug.drive()));
     }
 
     /** The board that a drive of the workspace is plugged into. */
@@ -186,6 +214,10 @@ public final class Workbench {
     }
 
     public MediumKind.Medium asCandidate(Media.Medium medium) throws UnreadableInput {
+        return asCandidate(medium, workspace.media().measurements(medium.id()));
+    }
+
+    MediumKind.Medium asCandidate(Media.Medium medium, List<Media.Measurement> measured) throws UnreadableInput {
         return new MediumKind.Medium(
                 medium.id(),
                 medium.name(),
@@ -194,13 +226,17 @@ public final class Workbench {
                 medium.ratedWrites(),
                 medium.written(),
                 0,
-                measured(medium.id(), "read"),
-                measured(medium.id(), "write"));
+                last(measured, "read"),
+                last(measured, "write"));
     }
 
     /** The pace a medium was last measured at; kind: read or write. */
     public Optional<ByteRate> measured(String medium, String kind) {
-        return workspace.media().measurements(medium).stream()
+        return last(workspace.media().measurements(medium), kind);
+    }
+
+    private static Optional<ByteRate> last(List<Media.Measurement> measured, String kind) {
+        return measured.stream()
                 .filter(each -> each.kind().equals(kind))
                 .reduce((first, last) -> last)
                 .map(Media.Measurement::rate);

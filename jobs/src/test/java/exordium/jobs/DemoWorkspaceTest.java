@@ -29,6 +29,17 @@ class DemoWorkspaceTest {
     @TempDir
     Path folder;
 
+    /** What a sheet costs does not grow with the boards on it. */
+    @Test
+    void aDaySheetOfTenBoardsCostsAtMostTenStatements() throws IOException {
+        House house = House.demo(folder);
+        assertThat(house.workspace.boards().all()).hasSize(10);
+        house.sheets.now();
+        long before = house.workspace.statements();
+        house.sheets.now();
+        assertThat(house.workspace.statements() - before).isBetween(1L, 10L);
+    }
+
     @Test
     void tenBoardsOfFiveFamiliesInEveryStateOfHealth() throws IOException {
         House house = House.demo(folder);

@@ -141,7 +141,6 @@ class KilledDeedsTest {
                         "jdbc:sqlite:" + workspace.folder().resolve("exordium.db"));
                 Statement statement = connection.createStatement()) {
             statement.executeUpdate("UPDATE operation SET process = 999999999 WHERE ending = 'running'");
-            statement.executeUpdate("UPDATE write_run SET process = 999999999 WHERE ending = 'writing'");
         } catch (SQLException e) {
             throw new AssertionError(e);
         }

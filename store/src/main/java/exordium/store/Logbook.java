@@ -8,6 +8,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.jdbi.v3.core.Jdbi;
 
 /** What was done and found, oldest first. Entries are added and never changed; the database refuses anything else. */
@@ -63,13 +64,13 @@ public final class Logbook {
                 .findOne());
     }
 
-    public boolean has(String board, String kind) {
+    /** The boards of which something of this kind was ever put down. */
+    public Set<String> boardsWith(String kind) {
         return jdbi.withHandle(handle -> handle.createQuery(
-                        "SELECT EXISTS (SELECT 1 FROM logbook WHERE board = :board AND kind = :kind)")
-                .bind("board", board)
+                        "SELECT DISTINCT board FROM logbook WHERE kind = :kind AND board IS NOT NULL")
                 .bind("kind", kind)
-                .mapTo(Boolean.class)
-                .one());
+                .mapTo(String.class)
+                .set());
     }
 
     private static Entry entry(ResultSet row) throws SQLException {

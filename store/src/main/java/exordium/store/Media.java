@@ -10,7 +10,10 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collector;
+import java.util.stream.Collectors;
 import org.jdbi.v3.core.Jdbi;
 
 /** The register of media. */
@@ -130,28 +133,30 @@ public final class Media {
                 .execute());
     }
 
+    /** A medium with what else is known of it. */
+    public record Listed(Medium medium, Details details) {}
+
+    /** All of them, each with its details. */
+    public List<Listed> listed() {
+        return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM medium ORDER BY rowid")
+                .map((row, context) -> new Listed(medium(row), details(row)))
+                .list());
+    }
+
     /** @throws UnreadableInput when there is none of that id or label */
     public Medium require(String idOrLabel) throws UnreadableInput {
-        for (Medium medium : all()) {
-            if (medium.id().equals(idOrLabel) || details(medium.id()).label().equals(idOrLabel)) {
-                return medium;
-            }
-        }
-        throw new UnreadableInput("There is no medium \"" + idOrLabel + "\" in the register.");
+        return listed().stream()
+                .filter(each -> each.medium().id().equals(idOrLabel)
+                        || each.details().label().equals(idOrLabel))
+                .map(Listed::medium)
+                .findFirst()
+                .orElseThrow(() -> new UnreadableInput("There is no medium \"" + idOrLabel + "\" in the register."));
     }
 
     public Details details(String id) {
-        return jdbi.withHandle(handle -> handle.createQuery(
-                        "SELECT label, state, note, since, disk_id, holds, looked_at FROM medium WHERE id = :id")
+        return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM medium WHERE id = :id")
                 .bind("id", id)
-                .map((row, context) -> new Details(
-                        row.getString("label"),
-                        Coded.of(State.class, row.getString("state")),
-                        row.getString("note"),
-                        Optional.ofNullable(row.getString("since")).map(LocalDate::parse),
-                        Optional.ofNullable(row.getString("disk_id")),
-                        row.getString("holds"),
-                        Optional.ofNullable(row.getString("looked_at")).map(Instant::parse)))
+                .map((row, context) -> details(row))
                 .one());
     }
 
@@ -192,12 +197,24 @@ public final class Media {
 
     /** Oldest first. */
     public List<Measurement> measurements(String id) {
-        return jdbi.withHandle(handle -> handle.createQuery(
-                        "SELECT at, kind, rate FROM measurement WHERE medium = :id ORDER BY at, id")
-                .bind("id", id)
-                .map((row, context) -> new Measurement(
-                        Instant.parse(row.getString("at")), row.getString("kind"), new ByteRate(row.getDouble("rate"))))
-                .list());
+        return measurements().getOrDefault(id, List.of());
+    }
+
+    /** By medium, oldest first. */
+    public Map<String, List<Measurement>> measurements() {
+        return jdbi.withHandle(
+                handle -> handle.createQuery("SELECT medium, at, kind, rate FROM measurement ORDER BY at, id")
+                        .map((row, context) -> Map.entry(
+                                row.getString("medium"),
+                                new Measurement(
+                                        Instant.parse(row.getString("at")),
+                                        row.getString("kind"),
+                                        new ByteRate(row.getDouble("rate")))))
+                        .collect(byMedium()));
+    }
+
+    private static <T> Collector<Map.Entry<String, T>, ?, Map<String, List<T>>> byMedium() {
+        return Collectors.groupingBy(Map.Entry::getKey, Collectors.mapping(Map.Entry::getValue, Collectors.toList()));
     }
 
     public void fault(String id, Instant at, String text) {
@@ -209,18 +226,18 @@ public final class Media {
                         .execute());
     }
 
-    public List<Fault> faults(String id) {
-        return jdbi.withHandle(
-                handle -> handle.createQuery("SELECT at, text FROM fault WHERE medium = :id ORDER BY at, id")
-                        .bind("id", id)
-                        .map((row, context) -> new Fault(Instant.parse(row.getString("at")), row.getString("text")))
-                        .list());
+    /** By medium, oldest first. */
+    public Map<String, List<Fault>> faults() {
+        return jdbi.withHandle(handle -> handle.createQuery("SELECT medium, at, text FROM fault ORDER BY at, id")
+                .map((row, context) -> Map.entry(
+                        row.getString("medium"), new Fault(Instant.parse(row.getString("at")), row.getString("text"))))
+                .collect(byMedium()));
     }
 
     /** Gives everything known of one entry to another that is the same thing; both bytes written count. */
     public void merge(String from, String into) {
         jdbi.useTransaction(handle -> {
-            for (String table : List.of("write_run", "copy", "measurement", "fault")) {
+            for (String table : List.of("operation", "copy", "measurement", "fault")) {
                 handle.createUpdate("UPDATE " + table + " SET medium = :into WHERE medium = :from")
                         .bind("into", into)
                         .bind("from", from)
@@ -236,6 +253,17 @@ public final class Media {
                     .bind("from", from)
                     .execute();
         });
+    }
+
+    private static Details details(ResultSet row) throws SQLException {
+        return new Details(
+                row.getString("label"),
+                Coded.of(State.class, row.getString("state")),
+                row.getString("note"),
+                Optional.ofNullable(row.getString("since")).map(LocalDate::parse),
+                Optional.ofNullable(row.getString("disk_id")),
+                row.getString("holds"),
+                Optional.ofNullable(row.getString("looked_at")).map(Instant::parse));
     }
 
     private static Medium medium(ResultSet row) throws SQLException {

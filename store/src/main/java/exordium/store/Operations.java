@@ -6,12 +6,14 @@ import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jdbi.v3.core.Jdbi;
 
 /**
- * Every deed that was begun on a medium beside the writing of an image. A row is put down before the first byte moves and is
- * closed with what came of it; a row whose process is gone is found at the next opening.
+ * Every deed that was begun on a medium, writes of images among them ({@link Writes}). A row is put down before the first byte
+ * moves and is closed with what came of it; a row whose process is gone is found at the next opening.
  */
 public final class Operations {
     public static final String RUNNING = "running";
@@ -76,26 +78,38 @@ public final class Operations {
                 .execute());
     }
 
-    /** Oldest first. */
+    /** All but writes, oldest first. */
     public List<Operation> all() {
-        return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM operation ORDER BY started, id")
-                .map((row, context) -> operation(row))
-                .list());
+        return jdbi.withHandle(
+                handle -> handle.createQuery("SELECT * FROM operation WHERE kind <> 'write' ORDER BY started, id")
+                        .map((row, context) -> operation(row))
+                        .list());
     }
 
-    /** The newest deed that changed what is on a medium. */
-    public Optional<Operation> lastTouching(String medium) {
+    /** Those that run at this moment, writes among them. */
+    public List<Operation> running() {
+        return jdbi.withHandle(
+                handle -> handle.createQuery("SELECT * FROM operation WHERE ending = 'running' ORDER BY started, id")
+                        .map((row, context) -> operation(row))
+                        .list());
+    }
+
+    /** By medium, the newest deed beside a write that changed what is on it. */
+    public Map<String, Operation> lastTouching() {
         return jdbi.withHandle(handle -> handle.createQuery(
-                        "SELECT * FROM operation WHERE medium = :medium AND touches = 1 ORDER BY started DESC, id DESC LIMIT 1")
-                .bind("medium", medium)
+                        """
+                        SELECT * FROM operation WHERE kind <> 'write' AND touches = 1 AND medium IS NOT NULL
+                        ORDER BY started, id
+                        """)
                 .map((row, context) -> operation(row))
-                .findOne());
+                .collect(Collectors.toMap(
+                        each -> each.deed().medium().orElseThrow(), each -> each, (first, last) -> last)));
     }
 
     /** Closes the rows whose process is gone; gives them to be told. */
     public List<Operation> closeInterrupted() {
         List<Operation> gone = jdbi.withHandle(handle -> handle
-                .createQuery("SELECT * FROM operation WHERE ending = 'running'")
+                .createQuery("SELECT * FROM operation WHERE ending = 'running' AND kind <> 'write'")
                 .map((row, context) ->
                         new RunningProcess(row.getLong("process"), row.getString("process_start")).alive()
                                 ? Optional.<Operation>empty()

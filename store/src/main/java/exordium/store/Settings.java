@@ -10,7 +10,9 @@ import exordium.core.storage.Reliability;
 import exordium.core.storage.StorageNeed;
 import exordium.core.storage.StorageRules;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jdbi.v3.core.Jdbi;
 
 /** What the user set, house rules among it; each with its default. */
@@ -31,6 +33,8 @@ public final class Settings {
     private static final String FREE_TAIL = "free-tail";
 
     private final Jdbi jdbi;
+    /** All of them, read together the first time one is asked for. */
+    private Map<String, String> known;
 
     Settings(Jdbi jdbi) {
         this.jdbi = jdbi;
@@ -172,18 +176,23 @@ public final class Settings {
         return get(key).map(Integer::parseInt).orElse(usual);
     }
 
-    private Optional<String> get(String key) {
-        return jdbi.withHandle(handle -> handle.createQuery("SELECT value FROM setting WHERE key = :key")
-                .bind("key", key)
-                .mapTo(String.class)
-                .findOne());
+    private synchronized Optional<String> get(String key) {
+        if (known == null) {
+            known = jdbi.withHandle(handle -> handle.createQuery("SELECT key, value FROM setting")
+                    .map((row, context) -> Map.entry(row.getString("key"), row.getString("value")))
+                    .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue)));
+        }
+        return Optional.ofNullable(known.get(key));
     }
 
-    private void put(String key, String value) {
+    private synchronized void put(String key, String value) {
         jdbi.useHandle(handle -> handle.createUpdate(
                         "INSERT INTO setting (key, value) VALUES (:key, :value) ON CONFLICT (key) DO UPDATE SET value = excluded.value")
                 .bind("key", key)
                 .bind("value", value)
                 .execute());
+        if (known != null) {
+            known.put(key, value);
+        }
     }
 }

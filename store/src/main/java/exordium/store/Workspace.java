@@ -25,23 +25,26 @@ import org.sqlite.SQLiteDataSource;
 /**
  * The folder with everything of one user's: {@code exordium.db}, {@code images/}, {@code drives/}, {@code boards/},
  * {@code vault/}, {@code profiles/}. Opening brings the database up to date. It survives being killed at any moment:
- * write-ahead log, one transaction a deed.
+ * write-ahead log, one transaction a deed. One connection is held from opening to closing; any thread may ask, one is answered
+ * at a time.
  */
-public final class Workspace {
+public final class Workspace implements AutoCloseable {
     private static final int BUSY_MILLIS = 10_000;
     private static final long LOCK_LOOK_MILLIS = 20;
 
     private final Path folder;
     private final Clock clock;
     /** The version of the newest migration. */
-    static final String LATEST = "3";
+    static final String LATEST = "4";
 
+    private final Register register;
     private final Jdbi jdbi;
 
-    private Workspace(Path folder, Clock clock, Jdbi jdbi) {
+    private Workspace(Path folder, Clock clock, Register register) {
         this.folder = folder;
         this.clock = clock;
-        this.jdbi = jdbi;
+        this.register = register;
+        this.jdbi = register.jdbi();
     }
 
     /** Opens the folder, making it where there is none. @throws UnreadableInput when its database cannot be used */
@@ -54,6 +57,8 @@ public final class Workspace {
         config.setJournalMode(SQLiteConfig.JournalMode.WAL);
         config.setSynchronous(SQLiteConfig.SynchronousMode.FULL);
         config.setBusyTimeout(BUSY_MILLIS);
+        // A transaction that reads first and writes then waits its turn at the beginning, where it can still wait.
+        config.setTransactionMode(SQLiteConfig.TransactionMode.IMMEDIATE);
         SQLiteDataSource source = new SQLiteDataSource(config);
         source.setUrl("jdbc:sqlite:" + folder.resolve("exordium.db"));
         requireKnown(folder, source);
@@ -111,10 +116,40 @@ public final class Workspace {
         }
     }
 
-    private static Workspace opened(Path folder, Clock clock, SQLiteDataSource source) {
-        Workspace workspace = new Workspace(folder, clock, Jdbi.create(source));
-        workspace.writes().markInterrupted();
-        return workspace;
+    private static Workspace opened(Path folder, Clock clock, SQLiteDataSource source) throws UnreadableInput {
+        try {
+            Workspace workspace = new Workspace(folder, clock, new Register(source));
+            workspace.writes().markInterrupted();
+            return workspace;
+        } catch (SQLException e) {
+            throw new UnreadableInput(
+                    "The workspace's database " + folder.resolve("exordium.db") + " cannot be opened.", e);
+        }
+    }
+
+    /** Something that reads and writes the registers. */
+    public interface Work<T, X extends Exception> {
+        T run() throws X;
+    }
+
+    /** All of it counts or none of it does; whatever this thread asks meanwhile belongs to it. */
+    public <T, X extends Exception> T inTransaction(Work<T, X> work) throws X {
+        return jdbi.inTransaction(handle -> work.run());
+    }
+
+    /** How many statements were asked of the database since it was opened, for tests of what a page costs. */
+    public long statements() {
+        return register.statements();
+    }
+
+    /** Waits for what is being asked at the moment; nothing can be asked afterwards. */
+    @Override
+    public void close() {
+        try {
+            register.close();
+        } catch (SQLException e) {
+            throw new IllegalStateException("the register did not close", e);
+        }
     }
 
     /** Asked first, since bringing a database up to date that is so already costs half a second at every start. */

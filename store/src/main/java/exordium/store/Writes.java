@@ -12,16 +12,18 @@ import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jdbi.v3.core.Jdbi;
 
 /**
- * Every write that was begun. A row is put down before the first byte moves and is closed with the report; a row whose
+ * Every write that was begun: the rows of {@link Operations} that write an image. A row is put down before the first byte moves and is closed with the report; a row whose
  * process is gone is marked as interrupted the next time the workspace is opened.
  */
 public final class Writes {
-    public static final String WRITING = "writing";
-    static final String INTERRUPTED = "interrupted";
+    public static final String WRITING = Operations.RUNNING;
+    static final String INTERRUPTED = Operations.INTERRUPTED;
 
     private final Jdbi jdbi;
     private final Clock clock;
@@ -39,7 +41,7 @@ public final class Writes {
      *
      * @param target what its owner calls it
      * @param key what it is, whatever it is called; empty in rows of older versions
-     * @param ending a verdict's code, "writing" or "interrupted"
+     * @param ending a verdict's code, "running" or "interrupted"
      */
     public record Write(
             long id,
@@ -53,23 +55,31 @@ public final class Writes {
             Optional<String> report) {}
 
     public List<Write> all() {
-        return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM write_run ORDER BY started, id")
-                .map((row, context) -> write(row))
-                .list());
+        return jdbi.withHandle(
+                handle -> handle.createQuery("SELECT * FROM operation WHERE kind = 'write' ORDER BY started, id")
+                        .map((row, context) -> write(row))
+                        .list());
     }
 
     public Optional<Write> lastOn(String medium) {
-        return all().stream()
-                .filter(write -> write.medium().filter(medium::equals).isPresent())
-                .reduce((first, last) -> last);
+        return Optional.ofNullable(lastByMedium().get(medium));
+    }
+
+    /** The newest on each medium. */
+    public Map<String, Write> lastByMedium() {
+        return jdbi.withHandle(handle -> handle.createQuery(
+                        "SELECT * FROM operation WHERE kind = 'write' AND medium IS NOT NULL ORDER BY started, id")
+                .map((row, context) -> write(row))
+                .collect(Collectors.toMap(each -> each.medium().orElseThrow(), each -> each, (first, last) -> last)));
     }
 
     public long begin(Optional<String> board, Optional<String> medium, String target, String key, String image) {
         RunningProcess own = RunningProcess.own();
         return jdbi.withHandle(handle -> handle.createUpdate(
                         """
-                        INSERT INTO write_run (started, board, medium, target, target_key, image, ending, process, process_start)
-                        VALUES (:started, :board, :medium, :target, :key, :image, 'writing', :process, :start)
+                        INSERT INTO operation
+                            (kind, started, board, medium, target, target_key, touches, image, process, process_start)
+                        VALUES ('write', :started, :board, :medium, :target, :key, 1, :image, :process, :start)
                         """)
                 .bind("started", clock.instant().toString())
                 .bind("board", board.orElse(null))
@@ -85,19 +95,20 @@ public final class Writes {
     }
 
     public void end(long id, WriteReport report) {
-        close(id, report.verdict(), text(report));
+        close(id, report.verdict(), report.sentence(), text(report));
     }
 
     /** Closes a write that never came to a report. */
     public void end(long id, Verdict verdict) {
-        close(id, verdict, null);
+        close(id, verdict, "", null);
     }
 
-    private void close(long id, Verdict verdict, String report) {
+    private void close(long id, Verdict verdict, String words, String report) {
         jdbi.useHandle(handle -> handle.createUpdate(
-                        "UPDATE write_run SET ended = :ended, ending = :ending, report = :report WHERE id = :id")
+                        "UPDATE operation SET ended = :ended, ending = :ending, words = :words, report = :report WHERE id = :id")
                 .bind("ended", clock.instant().toString())
                 .bind("ending", verdict.code())
+                .bind("words", words)
                 .bind("report", report)
                 .bind("id", id)
                 .execute());
@@ -107,8 +118,8 @@ public final class Writes {
     public void addPast(Instant at, String board, String medium, String target, String image, String ending) {
         jdbi.useHandle(handle -> handle.createUpdate(
                         """
-                        INSERT INTO write_run (started, ended, board, medium, target, image, ending)
-                        VALUES (:at, :at, :board, :medium, :target, :image, :ending)
+                        INSERT INTO operation (kind, started, ended, board, medium, target, touches, image, ending)
+                        VALUES ('write', :at, :at, :board, :medium, :target, 1, :image, :ending)
                         """)
                 .bind("at", at.toString())
                 .bind("board", board)
@@ -120,34 +131,34 @@ public final class Writes {
     }
 
     void markInterrupted() {
-        List<Long> gone = jdbi.withHandle(handle -> handle.createQuery(
-                        "SELECT id, process, process_start FROM write_run WHERE ending = 'writing'")
-                .map((row, context) ->
-                        new RunningProcess(row.getLong("process"), row.getString("process_start")).alive()
-                                ? 0L
-                                : row.getLong("id"))
-                .list());
-        for (long id : gone) {
-            if (id != 0 && closeInterrupted(id)) {
-                Write write = all().stream()
-                        .filter(each -> each.id() == id)
-                        .findFirst()
-                        .orElseThrow();
-                log.add(
-                        write.board(),
-                        Step.IMAGE,
-                        "write-interrupted",
-                        "The write of " + write.image() + " to " + write.target()
-                                + " was cut off. The target is not to be used until it is written again.",
-                        Optional.empty());
+        record Open(Write write, RunningProcess by) {}
+        List<Open> open = jdbi.withHandle(
+                handle -> handle.createQuery("SELECT * FROM operation WHERE ending = 'running' AND kind = 'write'")
+                        .map((row, context) -> new Open(
+                                write(row), new RunningProcess(row.getLong("process"), row.getString("process_start"))))
+                        .list());
+        for (Open each : open) {
+            if (!each.by().alive()) {
+                jdbi.useTransaction(handle -> {
+                    if (closeInterrupted(each.write().id())) {
+                        log.add(
+                                each.write().board(),
+                                Step.IMAGE,
+                                "write-interrupted",
+                                "The write of " + each.write().image() + " to "
+                                        + each.write().target()
+                                        + " was cut off. The target is not to be used until it is written again.",
+                                Optional.empty());
+                    }
+                });
             }
         }
     }
 
     /** True for the one process of several that closed it. */
     private boolean closeInterrupted(long id) {
-        return jdbi.inTransaction(handle -> handle.createUpdate(
-                                "UPDATE write_run SET ending = 'interrupted', ended = :now WHERE id = :id AND ending = 'writing'")
+        return jdbi.withHandle(handle -> handle.createUpdate(
+                                "UPDATE operation SET ending = 'interrupted', ended = :now WHERE id = :id AND ending = 'running'")
                         .bind("now", clock.instant().toString())
                         .bind("id", id)
                         .execute())

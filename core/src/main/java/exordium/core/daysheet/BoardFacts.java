@@ -43,7 +43,7 @@ public record BoardFacts(
             Optional<String> version) {}
 
     /**
-     * How the last write to that medium ended: a verdict's code, or "interrupted" or "writing".
+     * How the last write to that medium ended: a verdict's code, or "interrupted" or "running".
      *
      * @param since what was done to the medium after it, whereupon the write proves nothing of what it holds now
      */
@@ -53,7 +53,7 @@ public record BoardFacts(
         }
 
         public static final String INTERRUPTED = "interrupted";
-        public static final String WRITING = "writing";
+        public static final String WRITING = "running";
     }
 
     /** A deed that changed what is on a medium, in the words of the logbook such as "cleared". */

@@ -134,7 +134,7 @@ class DaySheetTest {
         "failed, FAILING, failed",
         "cancelled, FAILING, cancelled",
         "interrupted, FAILING, interrupted",
-        "writing, UNKNOWN, writing",
+        "running, UNKNOWN, writing",
     })
     void theImageCellFollowsTheLastWrite(String ending, Pennant pennant, String figure) {
         write = write(ending);
