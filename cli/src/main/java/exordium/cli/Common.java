@@ -9,9 +9,7 @@ import com.fasterxml.jackson.datatype.jsr310.JavaTimeModule;
 import exordium.core.block.LinuxDrives;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
-import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
-import exordium.core.finding.Refused;
 import exordium.core.profile.ProfileReader;
 import exordium.jobs.Benches;
 import exordium.jobs.BoardJobs;
@@ -137,16 +135,6 @@ final class Common {
 
     void message(String text) {
         spec.commandLine().getErr().println(text);
-    }
-
-    /** What changes a medium asks for its own name first. */
-    static void requireName(String typed, String name) {
-        if (!typed.equals(name)) {
-            throw new Refused(Finding.stop(
-                    "target-not-confirmed",
-                    "\"" + typed + "\" is not the medium's name; that is " + name + ".",
-                    Basis.computed("the name typed")));
-        }
     }
 
     static List<FindingOut> out(List<Finding> findings) {

@@ -106,8 +106,7 @@ final class CopyCommand {
                     .known(common.targets(allowReal, desk.bench()).at(target, size));
             WritePlan plan = WritePlan.of(copy, size, found.description(), WritePlan.Options.USUAL, confirm);
             Refused.ifAnyStops(plan.findings());
-            WriteReport report =
-                    WriteJob.run(desk.bench().workspace(), plan, found, Optional.empty(), progress.meter());
+            WriteReport report = WriteJob.run(desk.bench(), plan, found, Optional.empty(), progress.meter());
             common.print(report, List.of(report.verdict().code() + ": " + report.sentence()));
             return WriteCommand.code(report.verdict());
         }

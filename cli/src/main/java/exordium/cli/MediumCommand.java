@@ -2,6 +2,7 @@
 package exordium.cli;
 
 import exordium.core.finding.Finding;
+import exordium.core.finding.TypedName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.storage.KnownDrives;
 import exordium.jobs.MediaRegister;
@@ -197,7 +198,7 @@ final class MediumCommand {
             throws IOException {
         Workbench bench = common.workbench();
         Media.Medium found = bench.workspace().media().require(medium);
-        Common.requireName(confirm, found.file());
+        TypedName.require(confirm, found.file());
         NewIdentity.Given given = new NewIdentity(bench, new SecureRandom()::nextLong).give(found);
         common.print(
                 given,

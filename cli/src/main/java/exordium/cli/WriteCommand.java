@@ -106,10 +106,9 @@ final class WriteCommand implements Callable<Integer> {
             List<WriteJob.Order> orders = orders(workbench, file, targets, meter);
             List<WriteReport> reports = new ArrayList<>();
             if (resume) {
-                reports.add(
-                        WriteJob.resume(workbench.workspace(), orders.get(0), unfinished(workbench, orders.get(0))));
+                reports.add(WriteJob.resume(workbench, orders.get(0), unfinished(workbench, orders.get(0))));
             } else {
-                reports.addAll(WriteJob.runAll(workbench.workspace(), orders));
+                reports.addAll(WriteJob.runAll(workbench, orders));
             }
             List<String> grown = new ArrayList<>();
             for (int i = 0; i < orders.size(); i++) {

@@ -115,7 +115,7 @@ class WindowTest {
         hand.click("confirm");
         hand.type("spare-card-16.img");
         assertThat(hand.see("write").isDisabled()).isTrue();
-        hand.until("the wrong name is said", () -> hand.page().contains("is not the target's name"));
+        hand.until("the wrong name is said", () -> hand.page().contains("is not its name"));
         robot.interact(() -> ((TextField) hand.see("confirm")).clear());
         hand.type("spare-card-32.img");
         hand.until("it may be written", () -> !hand.see("write").isDisabled());

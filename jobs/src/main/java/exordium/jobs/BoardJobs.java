@@ -40,11 +40,20 @@ import java.util.Optional;
 
 /** What is done to one board: firmware and order staged, restarted, switched off, its small partition edited. */
 public final class BoardJobs {
-    private static final Deeds.Kind FIRST_START = new Deeds.Kind(
+    private static final JobRunner.Kind FIRST_START = new JobRunner.Kind(
             "first-start",
             Step.FIRST_START,
             "editing the start partition of",
             "may have its start partition edited in part; its journal brings it in order at the next look.");
+
+    private static final JobRunner.Kind STAGE_FIRMWARE =
+            JobRunner.Kind.reading("firmware", Step.FIRMWARE, "staging firmware for");
+    private static final JobRunner.Kind STAGE_ORDER =
+            JobRunner.Kind.reading("order", Step.ORDER, "staging an order for");
+    private static final JobRunner.Kind RESTART = JobRunner.Kind.reading("restart", Step.REHEARSAL, "restarting");
+    private static final JobRunner.Kind SWITCH_OFF =
+            JobRunner.Kind.reading("switch-off", Step.REHEARSAL, "switching off");
+    private static final JobRunner.Kind PLUG = JobRunner.Kind.reading("plug", Step.STORAGE, "plugging into");
 
     private final Workbench workbench;
     private final Benches benches;
@@ -75,14 +84,15 @@ public final class BoardJobs {
     /** @throws Refused when the plan has a stop */
     public VirtualBoard stageFirmware(Workbench.BoardAtHand at, FirmwareRelease release) throws IOException {
         Refused.ifAnyStops(planFirmware(at, release));
-        VirtualBoard staged = at.board().with(at.board().chip().stage(release.version()));
-        workbench.save(at.register().id(), staged);
-        log(
-                at,
-                Step.FIRMWARE,
-                "firmware-staged",
-                "Release " + release.version() + " staged; it takes effect at the next restart.");
-        return staged;
+        return run(STAGE_FIRMWARE, at, () -> {
+            VirtualBoard staged = at.board().with(at.board().chip().stage(release.version()));
+            workbench.save(at.register().id(), staged);
+            return outcome(
+                    at,
+                    staged,
+                    "firmware-staged",
+                    "Release " + release.version() + " staged; it takes effect at the next restart.");
+        });
     }
 
     /**
@@ -104,15 +114,16 @@ public final class BoardJobs {
         }
         FirmwareChip chip = at.board().chip();
         Refused.ifAnyStops(tooNew(profile, decoded, chip.running()));
-        VirtualBoard staged = at.board()
-                .with(chip.stage(chip.nextConfig().with(profile.order().key(), value)));
-        workbench.save(at.register().id(), staged);
-        log(
-                at,
-                Step.ORDER,
-                "order-staged",
-                profile.order().key() + "=" + value + " staged; it takes effect at the next restart.");
-        return staged;
+        return run(STAGE_ORDER, at, () -> {
+            VirtualBoard staged = at.board()
+                    .with(chip.stage(chip.nextConfig().with(profile.order().key(), value)));
+            workbench.save(at.register().id(), staged);
+            return outcome(
+                    at,
+                    staged,
+                    "order-staged",
+                    profile.order().key() + "=" + value + " staged; it takes effect at the next restart.");
+        });
     }
 
     /** Places in the order that the firmware of this board does not know yet: it would pass them over, or stop there. */
@@ -135,6 +146,10 @@ public final class BoardJobs {
 
     /** Restarts: what was staged takes effect, and the board starts or does not, as rehearsed from the real bytes. */
     public Trace restart(Workbench.BoardAtHand at) throws IOException {
+        return run(RESTART, at, () -> restarted(at));
+    }
+
+    private JobRunner.Outcome<Trace> restarted(Workbench.BoardAtHand at) throws IOException {
         FirmwareChip before = at.board().chip();
         VirtualBoard restarted = at.board().restart();
         workbench.save(at.register().id(), restarted);
@@ -158,6 +173,10 @@ public final class BoardJobs {
 
     /** Switches off and on: what was staged is lost. */
     public Trace switchOff(Workbench.BoardAtHand at) throws IOException {
+        return run(SWITCH_OFF, at, () -> switchedOff(at));
+    }
+
+    private JobRunner.Outcome<Trace> switchedOff(Workbench.BoardAtHand at) throws IOException {
         FirmwareChip before = at.board().chip();
         workbench.save(at.register().id(), at.board().switchOff());
         if (before.anythingStaged()) {
@@ -171,27 +190,32 @@ public final class BoardJobs {
         return start(workbench.board(at.register().id()));
     }
 
-    private Trace start(Workbench.BoardAtHand at) throws IOException {
+    private JobRunner.Outcome<Trace> start(Workbench.BoardAtHand at) throws IOException {
         Trace trace = Rehearsal.of(benches.of(at));
-        if (trace.runs()) {
-            log(
-                    at,
-                    Step.REHEARSAL,
-                    DaySheets.START_SEEN,
-                    "Started from " + trace.startedFrom().orElse("nothing") + ", root from "
-                            + trace.rootFrom().orElse("nothing") + ", after " + trace.seconds() + " s.");
-        } else {
-            log(
-                    at,
-                    Step.REHEARSAL,
-                    "start-failed",
-                    "Did not start (" + trace.cause().code() + "): "
-                            + trace.findings().stream()
-                                    .findFirst()
-                                    .map(Finding::text)
-                                    .orElse(""));
-        }
-        return trace;
+        return trace.runs()
+                ? outcome(
+                        at,
+                        trace,
+                        DaySheets.START_SEEN,
+                        "Started from " + trace.startedFrom().orElse("nothing") + ", root from "
+                                + trace.rootFrom().orElse("nothing") + ", after " + trace.seconds() + " s.")
+                : outcome(
+                        at,
+                        trace,
+                        "start-failed",
+                        "Did not start (" + trace.cause().code() + "): "
+                                + trace.findings().stream()
+                                        .findFirst()
+                                        .map(Finding::text)
+                                        .orElse(""));
+    }
+
+    private <T> T run(JobRunner.Kind kind, Workbench.BoardAtHand at, JobRunner.BoardWork<T> work) throws IOException {
+        return new JobRunner(workbench).onBoard(kind, at.register().id(), work);
+    }
+
+    private static <T> JobRunner.Outcome<T> outcome(Workbench.BoardAtHand at, T value, String kind, String text) {
+        return new JobRunner.Outcome<>(value, kind, at.register().name() + ": " + text);
     }
 
     public FirstStartPlan planFirstStart(Workbench.BoardAtHand at, String drive, Intents intents) throws IOException {
@@ -232,12 +256,12 @@ public final class BoardJobs {
         String name = board.isPresent()
                 ? workbench.workspace().boards().require(board.get()).name()
                 : target.description().id();
-        return new Deeds(workbench).run(FIRST_START, target, board, TransferWatch.NONE, (device, keeping) -> {
+        return new JobRunner(workbench).run(FIRST_START, target, board, TransferWatch.NONE, (device, keeping) -> {
             StagedDevice staged = new StagedDevice(device);
             FirstStartPlan plan = stageFirstStart(staged, profile, intents);
             keeping.carryOut(device, staged);
             List<String> files = plan.edits().stream().map(FileEdit::file).toList();
-            return new Deeds.Outcome<>(
+            return new JobRunner.Outcome<>(
                     plan,
                     files.isEmpty() ? "" : "first-start-edited",
                     name + ": Changed " + String.join(", ", files)
@@ -282,13 +306,17 @@ public final class BoardJobs {
 
     /** Plugs a drive of the workspace into a port, taking it out of wherever it was. */
     public void plug(Workbench.BoardAtHand at, VirtualBoard.Plug plug) throws IOException {
-        Optional<Workbench.BoardAtHand> holder = workbench.holder(plug.drive());
-        if (holder.isPresent()
-                && !holder.get().register().id().equals(at.register().id())) {
-            workbench.save(holder.get().register().id(), holder.get().board().detach(plug.drive()));
-        }
-        workbench.save(at.register().id(), at.board().attach(plug));
-        log(at, Step.STORAGE, "drive-plugged", plug.drive() + " plugged into " + plug.port() + ".");
+        run(PLUG, at, () -> {
+            Optional<Workbench.BoardAtHand> holder = workbench.holder(plug.drive());
+            if (holder.isPresent()
+                    && !holder.get().register().id().equals(at.register().id())) {
+                workbench.save(
+                        holder.get().register().id(), holder.get().board().detach(plug.drive()));
+            }
+            VirtualBoard plugged = at.board().attach(plug);
+            workbench.save(at.register().id(), plugged);
+            return outcome(at, plugged, "drive-plugged", plug.drive() + " plugged into " + plug.port() + ".");
+        });
     }
 
     private void log(Workbench.BoardAtHand at, Step step, String kind, String text) {

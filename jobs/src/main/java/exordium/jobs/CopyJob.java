@@ -1,13 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs;
 
-import exordium.core.block.BlockDevice;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.CopyReport;
 import exordium.core.copies.CopyRule;
 import exordium.core.copies.CopyRun;
-import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
@@ -16,7 +14,6 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
 import exordium.store.Copies;
 import exordium.store.Media;
-import exordium.store.Operations;
 import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -27,12 +24,13 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.CancellationException;
 
 /** Copies a board's medium into the vault, and checks copies that are there. */
 public final class CopyJob {
     private static final DateTimeFormatter STAMP =
             DateTimeFormatter.ofPattern("yyyy-MM-dd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
+
+    private static final JobRunner.Kind KIND = JobRunner.Kind.reading(Recovery.COPY, Step.COPIES, "copying");
 
     private final Workbench workbench;
     private final DaySheets sheets;
@@ -61,59 +59,30 @@ public final class CopyJob {
                 workspace.folder(),
                 workspace.settings().realDrives());
         Targets.Target source = targets.at(workbench.driveFile(medium.file()), medium.size());
-        CopyReport report;
+        String name = at.register().name();
         // Claimed though it is only read: what is written to meanwhile gives a copy of nothing that ever was.
-        try (BlockDevice drive = source.claim(watch)) {
-            new Recovery(workbench).settle(source, drive);
-            long row = workspace
-                    .operations()
-                    .begin(new Operations.Deed(
-                            Recovery.COPY, Optional.of(board), Optional.of(medium.id()), medium.name(), kept, false));
-            try {
-                report = CopyRun.execute(drive, file, watch);
-                workspace
-                        .copies()
-                        .add(new Copies.Copy(
-                                0,
-                                board,
-                                Optional.of(medium.id()),
-                                now,
-                                kept,
-                                report.sourceBytes(),
-                                report.fileBytes(),
-                                report.fileSha256()));
-                workspace.operations().end(row, Operations.DONE, false, "proven");
-            } catch (CancellationException e) {
-                workspace.operations().end(row, Operations.STOPPED, false, "stopped; nothing was kept");
-                throw e;
-            } catch (IOException | RuntimeException e) {
-                workspace.operations().end(row, Operations.FAILED, false, Sentence.of(e));
-                workspace
-                        .log()
-                        .add(
-                                Optional.of(board),
-                                Step.COPIES,
-                                "copy-failed",
-                                at.register().name() + ": no copy of " + medium.name() + " came of it. "
-                                        + Sentence.of(e),
-                                Optional.empty());
-                throw e;
-            }
-        }
-        CopyRule.Due next = sheets.due(at.register(), sheets.lastCopy(board));
-        workbench
-                .workspace()
-                .log()
-                .add(
-                        Optional.of(board),
-                        Step.COPIES,
-                        "copy-proven",
-                        at.register().name() + ": copy of " + medium.name() + " proven, "
-                                + ByteSize.of(report.sourceBytes()).said() + " in "
-                                + Span.said(Duration.ofMillis(Math.round(report.seconds() * 1000))) + "; next due "
-                                + next.date() + ".",
-                        Optional.empty());
-        return new Done(report, next);
+        return new JobRunner(workbench).run(KIND, source, kept, Optional.of(board), watch, (drive, keeping) -> {
+            CopyReport report = CopyRun.execute(drive, file, watch);
+            workspace
+                    .copies()
+                    .add(new Copies.Copy(
+                            0,
+                            board,
+                            Optional.of(medium.id()),
+                            now,
+                            kept,
+                            report.sourceBytes(),
+                            report.fileBytes(),
+                            report.fileSha256()));
+            CopyRule.Due next = sheets.due(at.register(), sheets.lastCopy(board));
+            return new JobRunner.Outcome<>(
+                    new Done(report, next),
+                    "copy-proven",
+                    name + ": copy of " + medium.name() + " proven, "
+                            + ByteSize.of(report.sourceBytes()).said() + " in "
+                            + Span.said(Duration.ofMillis(Math.round(report.seconds() * 1000))) + "; next due "
+                            + next.date() + ".");
+        });
     }
 
     /** What became of one copy in the vault. */

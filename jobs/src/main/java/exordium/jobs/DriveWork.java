@@ -34,27 +34,27 @@ public final class DriveWork {
         WHOLE
     }
 
-    private static final Deeds.Kind CLEAR = new Deeds.Kind(
+    private static final JobRunner.Kind CLEAR = new JobRunner.Kind(
             "clear",
             Step.STORAGE,
             "clearing",
             "may have lost its table or part of it; what lay on it is not to be counted on. Clear it again.");
-    private static final Deeds.Kind GROW = new Deeds.Kind(
+    private static final JobRunner.Kind GROW = new JobRunner.Kind(
             "grow",
             Step.STORAGE,
             "growing",
             "may have a table that is changed in part; its journal brings it in order at the next look.");
-    private static final Deeds.Kind QUICK = new Deeds.Kind(
+    private static final JobRunner.Kind QUICK = new JobRunner.Kind(
             "prove-quick",
             Step.STORAGE,
             "looking for a wrap on",
             "has blocks that could not be put back; they are kept in the workspace and put back at the next look.");
-    private static final Deeds.Kind FREE = new Deeds.Kind(
+    private static final JobRunner.Kind FREE = new JobRunner.Kind(
             "prove-free",
             Step.STORAGE,
             "proving the free space of",
             "has its free space written over in part; what its file systems hold was left alone.");
-    private static final Deeds.Kind WHOLE = new Deeds.Kind(
+    private static final JobRunner.Kind WHOLE = new JobRunner.Kind(
             "prove-whole",
             Step.STORAGE,
             "proving",
@@ -62,12 +62,15 @@ public final class DriveWork {
 
     /** Takes tables and signatures off. */
     public String clear(Targets.Target target, String typed, TransferWatch watch) throws IOException {
-        Deeds.requireAllowed(target, typed);
-        Clearing.Report report = new Deeds(workbench).run(CLEAR, target, Optional.empty(), watch, (device, keeping) -> {
-            Clearing.Report done = Clearing.run(device, watch);
-            return new Deeds.Outcome<>(
-                    done, "drive-cleared", done.sentence(target.description().id()));
-        });
+        JobRunner.requireAllowed(target, typed);
+        Clearing.Report report = new JobRunner(workbench)
+                .run(CLEAR, target, Optional.empty(), watch, (device, keeping) -> {
+                    Clearing.Report done = Clearing.run(device, watch);
+                    return new JobRunner.Outcome<>(
+                            done,
+                            "drive-cleared",
+                            done.sentence(target.description().id()));
+                });
         MachineTools.rereadTable(target);
         written(target, report.clearedBytes());
         return report.sentence(target.description().id());
@@ -75,16 +78,16 @@ public final class DriveWork {
 
     /** Makes the last partition as large as the house rule's free tail allows. */
     public String grow(Targets.Target target, String typed) throws IOException {
-        Deeds.requireAllowed(target, typed);
+        JobRunner.requireAllowed(target, typed);
         int tail = workbench.workspace().settings().freeTail();
-        Growth growth = new Deeds(workbench)
+        Growth growth = new JobRunner(workbench)
                 .run(GROW, target, Optional.empty(), TransferWatch.NONE, (device, keeping) -> {
                     // Worked out whole in memory, then carried out at once: cut off anywhere, the journal ends it.
                     StagedDevice staged = new StagedDevice(device);
                     Growth planned = Growth.plan(staged, tail);
                     planned.apply();
                     keeping.carryOut(device, staged);
-                    return new Deeds.Outcome<>(
+                    return new JobRunner.Outcome<>(
                             planned,
                             planned.changes() ? "drive-grown" : "",
                             target.description().id() + ": " + planned.finding().text());
@@ -100,10 +103,10 @@ public final class DriveWork {
     /** Proves how much the drive really holds. */
     public CapacityProof.Report prove(Targets.Target target, String typed, Proof proof, TransferWatch watch)
             throws IOException {
-        Deeds.requireAllowed(target, typed);
-        Deeds.Kind kind = proof == Proof.QUICK ? QUICK : proof == Proof.FREE ? FREE : WHOLE;
+        JobRunner.requireAllowed(target, typed);
+        JobRunner.Kind kind = proof == Proof.QUICK ? QUICK : proof == Proof.FREE ? FREE : WHOLE;
         long seed = seeds.getAsLong();
-        CapacityProof.Report report = new Deeds(workbench)
+        CapacityProof.Report report = new JobRunner(workbench)
                 .run(kind, target, Optional.empty(), watch, (device, keeping) -> {
                     CapacityProof.Report done =
                             switch (proof) {
@@ -116,12 +119,12 @@ public final class DriveWork {
                                 case FREE -> CapacityProof.whole(device, Optional.of(UsedMap.of(device)), seed, watch);
                                 case WHOLE -> CapacityProof.whole(device, Optional.empty(), seed, watch);
                             };
-                    return new Deeds.Outcome<>(
+                    return new JobRunner.Outcome<>(
                             done,
                             done.sound() ? "capacity-proven" : "capacity-false",
                             done.sentence(target.description().id()));
                 });
-        Optional<Media.Medium> medium = WriteJob.registered(workbench.workspace(), target);
+        Optional<Media.Medium> medium = workbench.registered(target);
         if (medium.isPresent()) {
             Media media = workbench.workspace().media();
             var now = workbench.workspace().clock().instant();
@@ -139,13 +142,13 @@ public final class DriveWork {
     }
 
     private void written(Targets.Target target, long bytes) {
-        WriteJob.registered(workbench.workspace(), target)
+        workbench
+                .registered(target)
                 .ifPresent(medium -> workbench.workspace().media().addWritten(medium.id(), ByteSize.of(bytes)));
     }
 
     private void log(Targets.Target target, String kind, String words) {
-        Optional<String> name =
-                WriteJob.registered(workbench.workspace(), target).map(Media.Medium::name);
+        Optional<String> name = workbench.registered(target).map(Media.Medium::name);
         workbench
                 .workspace()
                 .log()

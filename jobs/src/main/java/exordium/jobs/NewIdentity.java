@@ -33,7 +33,7 @@ import java.util.function.LongSupplier;
  * stands in for, so an fstab in an ext root is changed within its own blocks.
  */
 public final class NewIdentity {
-    private static final Deeds.Kind KIND = new Deeds.Kind(
+    private static final JobRunner.Kind KIND = new JobRunner.Kind(
             "new-identifier",
             Step.STORAGE,
             "giving another identifier to",
@@ -62,12 +62,12 @@ public final class NewIdentity {
     }
 
     Given give(Media.Medium medium, Targets.Target target) throws IOException {
-        Given given = new Deeds(workbench)
+        Given given = new JobRunner(workbench)
                 .run(KIND, target, Optional.empty(), TransferWatch.NONE, (device, keeping) -> {
                     StagedDevice staged = new StagedDevice(device);
                     Given planned = stage(medium, staged);
                     keeping.carryOut(device, staged);
-                    return new Deeds.Outcome<>(planned, "", words(planned));
+                    return new JobRunner.Outcome<>(planned, "", words(planned));
                 });
         new MediaRegister(workbench).look(medium);
         new MediaRegister(workbench).log(medium, "identifier-changed", words(given));

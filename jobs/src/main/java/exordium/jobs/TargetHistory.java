@@ -21,7 +21,7 @@ public final class TargetHistory {
         if (loses.isEmpty()) {
             return target;
         }
-        Optional<Media.Medium> medium = WriteJob.registered(workbench.workspace(), target);
+        Optional<Media.Medium> medium = workbench.registered(target);
         WritePlan.TargetDescription plain = target.description();
         return new Targets.Target(
                 new WritePlan.TargetDescription(
@@ -40,7 +40,7 @@ public final class TargetHistory {
     }
 
     private Optional<String> loses(Targets.Target target) throws IOException {
-        Optional<Media.Medium> medium = WriteJob.registered(workbench.workspace(), target);
+        Optional<Media.Medium> medium = workbench.registered(target);
         if (medium.isEmpty()) {
             return Optional.empty();
         }

@@ -183,6 +183,18 @@ public final class Workbench {
                 .flatMap(plug -> OnRecord.byFile(media, plug.drive()));
     }
 
+    /** The register's entry behind a target: a drive of the workspace by its file, one of the machine by its serial. */
+    public Optional<Media.Medium> registered(Targets.Target target) {
+        if (!target.simulated() && !target.serial().isEmpty()) {
+            return workspace.media().bySerial(target.serial());
+        }
+        Path path = target.description().path();
+        boolean ours = path.toAbsolutePath()
+                .normalize()
+                .startsWith(workspace.drives().toAbsolutePath().normalize());
+        return ours ? workspace.media().byFile(String.valueOf(path.getFileName())) : Optional.empty();
+    }
+
     /** The board that a drive of the workspace is plugged into. */
     public Optional<BoardAtHand> holder(String driveFile) throws IOException {
         Optional<Boards.Board> holder = Optional.ofNullable(inService().get(driveFile));

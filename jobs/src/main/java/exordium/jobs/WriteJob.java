@@ -109,9 +109,9 @@ public final class WriteJob {
      * @throws Refused when the plan has a stop; nothing was touched
      */
     public static WriteReport run(
-            Workspace workspace, WritePlan plan, Targets.Target target, Optional<String> board, TransferWatch watch)
+            Workbench workbench, WritePlan plan, Targets.Target target, Optional<String> board, TransferWatch watch)
             throws IOException {
-        return runAll(workspace, List.of(new Order(plan, target, board, watch))).get(0);
+        return runAll(workbench, List.of(new Order(plan, target, board, watch))).get(0);
     }
 
     /**
@@ -119,8 +119,8 @@ public final class WriteJob {
      *
      * @throws Refused when any plan has a stop; nothing was touched
      */
-    public static List<WriteReport> runAll(Workspace workspace, List<Order> orders) throws IOException {
-        return new Running(workspace, orders, Optional.empty()).run();
+    public static List<WriteReport> runAll(Workbench workbench, List<Order> orders) throws IOException {
+        return new Running(workbench, orders, Optional.empty()).run();
     }
 
     /**
@@ -128,8 +128,8 @@ public final class WriteJob {
      *
      * @throws UnreadableInput when image or target is not what it was
      */
-    public static WriteReport resume(Workspace workspace, Order order, Unfinished unfinished) throws IOException {
-        return new Running(workspace, List.of(order), Optional.of(unfinished))
+    public static WriteReport resume(Workbench workbench, Order order, Unfinished unfinished) throws IOException {
+        return new Running(workbench, List.of(order), Optional.of(unfinished))
                 .run()
                 .get(0);
     }
@@ -218,13 +218,15 @@ public final class WriteJob {
 
     /** Rows are put down, targets opened, all written, everything put down again. */
     private static final class Running {
+        private final Workbench workbench;
         private final Workspace workspace;
         private final List<Order> orders;
         private final Optional<Unfinished> before;
         private final Deque<Closeable> open = new ArrayDeque<>();
 
-        Running(Workspace workspace, List<Order> orders, Optional<Unfinished> before) {
-            this.workspace = workspace;
+        Running(Workbench workbench, List<Order> orders, Optional<Unfinished> before) {
+            this.workbench = workbench;
+            this.workspace = workbench.workspace();
             this.orders = orders;
             this.before = before;
         }
@@ -293,7 +295,7 @@ public final class WriteJob {
             List<BlockDevice> devices = new ArrayList<>();
             // Opening touches nothing; a target that cannot be opened leaves no trace in the register.
             for (Order order : orders) {
-                BlockDevice device = order.target().claim(order.watch());
+                BlockDevice device = new JobRunner(workbench).claim(order.target(), order.watch());
                 open.push(device);
                 devices.add(device);
             }
@@ -327,7 +329,7 @@ public final class WriteJob {
                         .writes()
                         .begin(
                                 order.board(),
-                                registered(workspace, order.target()).map(Media.Medium::id),
+                                workbench.registered(order.target()).map(Media.Medium::id),
                                 order.plan().target().id(),
                                 order.target().key(),
                                 order.plan().image().name());
@@ -372,7 +374,7 @@ public final class WriteJob {
                 // One that failed or was stopped may hang; asking it for its table would hang as well.
                 MachineTools.rereadTable(order.target());
             }
-            Optional<Media.Medium> medium = registered(workspace, order.target());
+            Optional<Media.Medium> medium = workbench.registered(order.target());
             medium.ifPresent(each -> WriteJob.remember(workspace, each.id(), report));
             String name =
                     medium.map(Media.Medium::name).orElse(order.plan().target().id());
@@ -401,17 +403,5 @@ public final class WriteJob {
         if (report.verdict() == Verdict.DIFFERENT || report.verdict() == Verdict.FAILED) {
             media.fault(medium, now, report.sentence());
         }
-    }
-
-    /** The register's entry behind a target: a drive of the workspace by its file, one of the machine by its serial. */
-    static Optional<Media.Medium> registered(Workspace workspace, Targets.Target target) {
-        if (!target.simulated() && !target.serial().isEmpty()) {
-            return workspace.media().bySerial(target.serial());
-        }
-        Path path = target.description().path();
-        boolean ours = path.toAbsolutePath()
-                .normalize()
-                .startsWith(workspace.drives().toAbsolutePath().normalize());
-        return ours ? workspace.media().byFile(String.valueOf(path.getFileName())) : Optional.empty();
     }
 }

@@ -2,7 +2,9 @@
 package exordium.jobs;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatCode;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.tuple;
 
 import exordium.core.block.TransferWatch;
 import exordium.core.daysheet.Cell;
@@ -107,6 +109,52 @@ class HonestDeedsTest {
         };
     }
 
+    /** Two deeds run beside each other, but not on one target, by whatever process. */
+    @Test
+    void theSecondDeedOnATargetIsRefusedWithTheFirstOnesName() throws IOException {
+        AtomicInteger moved = new AtomicInteger();
+        TransferWatch during = new TransferWatch() {
+            @Override
+            public void moved(Phase phase, long position, int bytes, long nanos, long total) {
+                if (moved.getAndIncrement() == 0) {
+                    assertThatThrownBy(() -> clear(TIDE))
+                            .isInstanceOf(Refused.class)
+                            .hasMessage("Proving " + TIDE + " is not finished; " + TIDE
+                                    + " is in its hands until then. Wait for it or stop it.");
+                    assertThatCode(() -> clear("spare-card-32.img")).doesNotThrowAnyException();
+                }
+            }
+
+            @Override
+            public boolean cancelled() {
+                return moved.get() > 0;
+            }
+        };
+        assertThatThrownBy(() -> work().prove(house.target(TIDE), TIDE, DriveWork.Proof.WHOLE, during))
+                .isInstanceOf(Stopped.class);
+        assertThat(house.workspace.operations().running()).isEmpty();
+        assertThat(clear(TIDE)).contains(TIDE);
+    }
+
+    private String clear(String drive) throws IOException {
+        return work().clear(house.target(drive), drive, TransferWatch.NONE);
+    }
+
+    /** What is done to a board has its row as well. */
+    @Test
+    void stagingRestartingAndSwitchingOffAreOnRecord() throws IOException {
+        house.boards.stageOrder(house.bench.board("wave-tank"), "0xf146");
+        house.boards.restart(house.bench.board("wave-tank"));
+        house.boards.switchOff(house.bench.board("wave-tank"));
+        assertThat(house.workspace.operations().all())
+                .extracting(each -> each.deed().kind(), Operations.Operation::ending)
+                .containsExactly(
+                        tuple("order", Operations.DONE),
+                        tuple("restart", Operations.DONE),
+                        tuple("switch-off", Operations.DONE));
+        assertThat(house.workspace.operations().lastTouching()).isEmpty();
+    }
+
     @Test
     void aStoppedProofSaysThatItOverwroteTheDriveAndIsInTheLogbook() throws IOException {
         assertThatThrownBy(() -> work().prove(house.target(TIDE), TIDE, DriveWork.Proof.WHOLE, after(2)))
@@ -202,7 +250,7 @@ class HonestDeedsTest {
     }
 
     private WriteReport write(Path image, Path target, TransferWatch watch) throws IOException {
-        return WriteJob.runAll(house.workspace, List.of(order(image, target, watch)))
+        return WriteJob.runAll(house.bench, List.of(order(image, target, watch)))
                 .get(0);
     }
 
@@ -214,7 +262,7 @@ class HonestDeedsTest {
         WriteJob.Unfinished cut = WriteJob.unfinished(house.workspace).get(0);
         WriteJob.Order again =
                 WriteJob.again(house.bench, house.targets(), cut, Optional.empty(), "fresh.img", TransferWatch.NONE);
-        assertThat(WriteJob.resume(house.workspace, again, cut).verdict()).isEqualTo(Verdict.VERIFIED);
+        assertThat(WriteJob.resume(house.bench, again, cut).verdict()).isEqualTo(Verdict.VERIFIED);
         GeneralTools.run("cmp", image.toString(), target.toString());
         assertThat(write(image, folder.resolve("second.img"), after(6)).verdict())
                 .isEqualTo(Verdict.CANCELLED);

@@ -95,7 +95,7 @@ class MachineDrivesTest {
                 target.description(),
                 WritePlan.Options.USUAL,
                 String.valueOf(loop.getFileName()));
-        return WriteJob.run(bench.workspace(), plan, target, Optional.empty(), TransferWatch.NONE);
+        return WriteJob.run(bench, plan, target, Optional.empty(), TransferWatch.NONE);
     }
 
     @Test

@@ -109,7 +109,7 @@ class PluggedInTest {
         assertThat(target.serial()).isEqualTo("BRK-77");
         WritePlan plan = WritePlan.of(
                 ImageFile.open(image), ByteSize.of(1 << 20), target.description(), WritePlan.Options.USUAL, "sdx");
-        WriteJob.run(house.workspace, plan, target, Optional.empty(), TransferWatch.NONE);
+        WriteJob.run(house.bench, plan, target, Optional.empty(), TransferWatch.NONE);
         assertThat(house.workspace.media().require(taken.id()).written()).isEqualTo(ByteSize.of(1 << 20));
     }
 }

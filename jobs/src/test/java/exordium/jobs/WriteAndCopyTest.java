@@ -62,7 +62,7 @@ class WriteAndCopyTest {
         Targets.Target target = new TargetHistory(house.bench).known(house.target(drive));
         WritePlan plan = WritePlan.of(
                 file, file.uncompressedSize().orElseThrow(), target.description(), WritePlan.Options.USUAL, drive);
-        return WriteJob.run(house.workspace, plan, target, Optional.empty(), TransferWatch.NONE);
+        return WriteJob.run(house.bench, plan, target, Optional.empty(), TransferWatch.NONE);
     }
 
     @Test
@@ -137,12 +137,12 @@ class WriteAndCopyTest {
         assertThat(cut.sentence()).contains("It can go on from there");
         Targets targets = new Targets(house.bench.reader(), new LinuxDrives(), house.workspace.folder(), false);
         assertThatThrownBy(() -> WriteJob.resume(
-                        house.workspace,
+                        house.bench,
                         WriteJob.again(house.bench, targets, cut, Optional.empty(), "other", TransferWatch.NONE),
                         cut))
                 .isInstanceOf(Refused.class);
         WriteReport report = WriteJob.resume(
-                house.workspace,
+                house.bench,
                 WriteJob.again(house.bench, targets, cut, Optional.empty(), "spare-card-32.img", TransferWatch.NONE),
                 cut);
         assertThat(report.verdict()).isEqualTo(Verdict.VERIFIED);
@@ -162,7 +162,7 @@ class WriteAndCopyTest {
         Targets.Target shut = new Targets.Target(target.description(), true, "", forWriting -> {
             throw new UnreadableInput("No rights.");
         });
-        assertThatThrownBy(() -> WriteJob.run(house.workspace, plan, shut, Optional.empty(), TransferWatch.NONE))
+        assertThatThrownBy(() -> WriteJob.run(house.bench, plan, shut, Optional.empty(), TransferWatch.NONE))
                 .hasMessageContaining("No rights");
         assertThat(house.workspace.writes().lastOn("spare-card-32")).isEmpty();
     }
@@ -194,7 +194,7 @@ class WriteAndCopyTest {
         for (String typed : List.of("", "spare-card-16.img", "SPARE-CARD-32.IMG")) {
             WritePlan plan = WritePlan.of(
                     file, file.uncompressedSize().orElseThrow(), target.description(), WritePlan.Options.USUAL, typed);
-            assertThatThrownBy(() -> WriteJob.run(house.workspace, plan, target, Optional.empty(), TransferWatch.NONE))
+            assertThatThrownBy(() -> WriteJob.run(house.bench, plan, target, Optional.empty(), TransferWatch.NONE))
                     .isInstanceOf(Refused.class);
         }
         assertThat(house.workspace.writes().lastOn("spare-card-32")).isEmpty();

@@ -86,12 +86,23 @@ public final class Operations {
                         .list());
     }
 
-    /** Those that run at this moment, writes among them. */
+    /** Those that run at this moment, in whatever process, writes among them. */
     public List<Operation> running() {
-        return jdbi.withHandle(
-                handle -> handle.createQuery("SELECT * FROM operation WHERE ending = 'running' ORDER BY started, id")
-                        .map((row, context) -> operation(row))
-                        .list());
+        return ofProcess("SELECT * FROM operation WHERE ending = 'running' ORDER BY started, id", true);
+    }
+
+    private List<Operation> ofProcess(String query, boolean alive) {
+        return jdbi
+                .withHandle(handle -> handle.createQuery(query)
+                        .map((row, context) ->
+                                new RunningProcess(row.getLong("process"), row.getString("process_start")).alive()
+                                                == alive
+                                        ? Optional.of(operation(row))
+                                        : Optional.<Operation>empty())
+                        .list())
+                .stream()
+                .flatMap(Optional::stream)
+                .toList();
     }
 
     /** By medium, the newest deed beside a write that changed what is on it. */
@@ -108,16 +119,7 @@ public final class Operations {
 
     /** Closes the rows whose process is gone; gives them to be told. */
     public List<Operation> closeInterrupted() {
-        List<Operation> gone = jdbi.withHandle(handle -> handle
-                .createQuery("SELECT * FROM operation WHERE ending = 'running' AND kind <> 'write'")
-                .map((row, context) ->
-                        new RunningProcess(row.getLong("process"), row.getString("process_start")).alive()
-                                ? Optional.<Operation>empty()
-                                : Optional.of(operation(row)))
-                .list()
-                .stream()
-                .flatMap(Optional::stream)
-                .toList());
+        List<Operation> gone = ofProcess("SELECT * FROM operation WHERE ending = 'running' AND kind <> 'write'", false);
         return gone.stream()
                 .filter(each -> jdbi.withHandle(handle -> handle.createUpdate(
                                         "UPDATE operation SET ending = 'interrupted', ended = :now WHERE id = :id AND ending = 'running'")

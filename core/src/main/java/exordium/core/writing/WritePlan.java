@@ -4,6 +4,7 @@ package exordium.core.writing;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.core.finding.TypedName;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteRate;
@@ -80,14 +81,7 @@ public record WritePlan(
                     "target-is-image", "Image and target are the same file, " + image.name() + ".", SIZES));
         }
         findings.add(fit(imageSize, target));
-        if (!confirmed.equals(target.id())) {
-            findings.add(Finding.stop(
-                    "target-not-confirmed",
-                    confirmed.isEmpty()
-                            ? "The target was not confirmed: type its name, " + target.id() + "."
-                            : "\"" + confirmed + "\" is not the target's name; that is " + target.id() + ".",
-                    Basis.computed("the name typed")));
-        }
+        TypedName.check(confirmed, target.id()).ifPresent(findings::add);
         target.loses()
                 .ifPresent(loss -> findings.add(Finding.caution("target-loses", loss, Basis.computed("the logbook"))));
         if (!options.verify()) {

@@ -327,7 +327,7 @@ public final class HouseModel implements AutoCloseable {
                         Optional.of(board),
                         each.equals(plans.get(0)) ? meter : meter.beside()))
                 .toList();
-        writing(title, board, orders, meter, grow, () -> WriteJob.runAll(workspace(), orders));
+        writing(title, board, orders, meter, grow, () -> WriteJob.runAll(workbench, orders));
     }
 
     /** Goes on with a write that was cut off. */
@@ -341,7 +341,7 @@ public final class HouseModel implements AutoCloseable {
                     List.of(order),
                     meter,
                     false,
-                    () -> List.of(WriteJob.resume(workspace(), order, unfinished))));
+                    () -> List.of(WriteJob.resume(workbench, order, unfinished))));
         });
     }
 

@@ -3,9 +3,8 @@ package exordium.desktop.model;
 
 import exordium.core.daysheet.Flags;
 import exordium.core.daysheet.Pennant;
-import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
-import exordium.core.finding.Refused;
+import exordium.core.finding.TypedName;
 import exordium.core.storage.KnownDrives;
 import exordium.jobs.MediaRegister;
 import exordium.jobs.MediaSheets;
@@ -201,13 +200,7 @@ public final class MediaModel {
 
     public void newIdentifier(MediaRegister.Entry entry, String typed) {
         house.performOn(entry.medium().file(), () -> {
-            if (!typed.strip().equals(entry.medium().file())) {
-                throw new Refused(Finding.stop(
-                        "target-not-confirmed",
-                        "\"" + typed + "\" is not its name; that is "
-                                + entry.medium().file() + ".",
-                        Basis.computed("the name typed")));
-            }
+            TypedName.require(typed, entry.medium().file());
             new NewIdentity(house.workbench(), new SecureRandom()::nextLong).give(entry.medium());
         });
     }

@@ -2,6 +2,7 @@
 package exordium.desktop.model;
 
 import exordium.core.finding.Finding;
+import exordium.core.finding.TypedName;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.UsedMap;
 import exordium.core.writing.WriteMode;
@@ -169,7 +170,7 @@ public final class WriteDraft {
         return plans.stream()
                 .flatMap(each -> each.plan().findings().stream())
                 .distinct()
-                .filter(finding -> !finding.code().equals("target-not-confirmed") || !typed.isEmpty())
+                .filter(finding -> !finding.code().equals(TypedName.CODE) || !typed.isEmpty())
                 .toList();
     }
 }
