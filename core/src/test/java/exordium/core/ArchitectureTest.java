@@ -27,6 +27,7 @@ class ArchitectureTest {
             "firststart",
             "firmware",
             "bootorder",
+            "access",
             "rehearsal",
             "copies",
             "daysheet");

@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs;
 
+import exordium.core.access.BoardState;
 import exordium.core.block.BlockDevice;
 import exordium.core.board.BoardProfile;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.ContentsReader;
 import exordium.core.rehearsal.MediumContents;
-import exordium.sim.VirtualBoard;
 import exordium.sim.VirtualDrive;
 import exordium.store.Media;
 import java.io.IOException;
@@ -38,9 +38,9 @@ public final class Benches {
     }
 
     Bench of(Workbench.BoardAtHand at, List<Media.Listed> media) throws IOException {
-        VirtualBoard board = at.board();
+        BoardState board = at.board();
         List<Bench.Attached> attached = new ArrayList<>();
-        for (VirtualBoard.Plug plug : board.attached()) {
+        for (BoardState.Plug plug : board.attached()) {
             Optional<Media.Medium> medium = OnRecord.byFile(media, plug.drive());
             attached.add(new Bench.Attached(
                     plug.port(),

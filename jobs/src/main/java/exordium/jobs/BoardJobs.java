@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs;
 
+import exordium.core.access.BoardAccess;
+import exordium.core.access.BoardState;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.StagedDevice;
@@ -29,7 +31,6 @@ import exordium.core.rehearsal.ContentsReader;
 import exordium.core.rehearsal.MediumContents;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
-import exordium.sim.VirtualBoard;
 import exordium.store.Logbook;
 import java.io.IOException;
 import java.time.LocalDate;
@@ -82,11 +83,10 @@ public final class BoardJobs {
     }
 
     /** @throws Refused when the plan has a stop */
-    public VirtualBoard stageFirmware(Workbench.BoardAtHand at, FirmwareRelease release) throws IOException {
+    public BoardState stageFirmware(Workbench.BoardAtHand at, FirmwareRelease release) throws IOException {
         Refused.ifAnyStops(planFirmware(at, release));
         return run(STAGE_FIRMWARE, at, () -> {
-            VirtualBoard staged = at.board().with(at.board().chip().stage(release.version()));
-            workbench.save(at.register().id(), staged);
+            BoardState staged = access(at).stage(release.version());
             return outcome(
                     at,
                     staged,
@@ -100,7 +100,7 @@ public final class BoardJobs {
      *
      * @throws Refused when the value cannot be used, or this family's order is not a setting
      */
-    public VirtualBoard stageOrder(Workbench.BoardAtHand at, String value) throws IOException {
+    public BoardState stageOrder(Workbench.BoardAtHand at, String value) throws IOException {
         BoardProfile profile = at.profile();
         DecodedOrder decoded = OrderDialect.of(profile).decode(value);
         Refused.ifAnyStops(decoded.findings());
@@ -115,9 +115,8 @@ public final class BoardJobs {
         FirmwareChip chip = at.board().chip();
         Refused.ifAnyStops(tooNew(profile, decoded, chip.running()));
         return run(STAGE_ORDER, at, () -> {
-            VirtualBoard staged = at.board()
-                    .with(chip.stage(chip.nextConfig().with(profile.order().key(), value)));
-            workbench.save(at.register().id(), staged);
+            BoardState staged =
+                    access(at).stage(chip.nextConfig().with(profile.order().key(), value));
             return outcome(
                     at,
                     staged,
@@ -151,8 +150,7 @@ public final class BoardJobs {
 
     private JobRunner.Outcome<Trace> restarted(Workbench.BoardAtHand at) throws IOException {
         FirmwareChip before = at.board().chip();
-        VirtualBoard restarted = at.board().restart();
-        workbench.save(at.register().id(), restarted);
+        access(at).restart();
         before.staged()
                 .ifPresent(version -> log(
                         at,
@@ -178,7 +176,7 @@ public final class BoardJobs {
 
     private JobRunner.Outcome<Trace> switchedOff(Workbench.BoardAtHand at) throws IOException {
         FirmwareChip before = at.board().chip();
-        workbench.save(at.register().id(), at.board().switchOff());
+        access(at).switchOff();
         if (before.anythingStaged()) {
             log(
                     at,
@@ -208,6 +206,10 @@ public final class BoardJobs {
                                         .findFirst()
                                         .map(Finding::text)
                                         .orElse(""));
+    }
+
+    private BoardAccess access(Workbench.BoardAtHand at) {
+        return workbench.access(at.register().id());
     }
 
     private <T> T run(JobRunner.Kind kind, Workbench.BoardAtHand at, JobRunner.BoardWork<T> work) throws IOException {
@@ -305,16 +307,14 @@ public final class BoardJobs {
     }
 
     /** Plugs a drive of the workspace into a port, taking it out of wherever it was. */
-    public void plug(Workbench.BoardAtHand at, VirtualBoard.Plug plug) throws IOException {
+    public void plug(Workbench.BoardAtHand at, BoardState.Plug plug) throws IOException {
         run(PLUG, at, () -> {
             Optional<Workbench.BoardAtHand> holder = workbench.holder(plug.drive());
             if (holder.isPresent()
                     && !holder.get().register().id().equals(at.register().id())) {
-                workbench.save(
-                        holder.get().register().id(), holder.get().board().detach(plug.drive()));
+                access(holder.get()).unplug(plug.drive());
             }
-            VirtualBoard plugged = at.board().attach(plug);
-            workbench.save(at.register().id(), plugged);
+            BoardState plugged = access(at).plug(plug);
             return outcome(at, plugged, "drive-plugged", plug.drive() + " plugged into " + plug.port() + ".");
         });
     }

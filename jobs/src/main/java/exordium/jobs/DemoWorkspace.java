@@ -2,11 +2,13 @@
 package exordium.jobs;
 
 import com.github.luben.zstd.ZstdOutputStream;
+import exordium.core.access.BoardState;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.Channel;
+import exordium.core.firmware.FirmwareChip;
 import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.inspection.UnpackedImage;
@@ -16,7 +18,7 @@ import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.Role;
 import exordium.core.writing.Verdict;
 import exordium.sim.DriveDescription;
-import exordium.sim.VirtualBoard;
+import exordium.sim.SimulatedBoard;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
 import exordium.store.Copies;
@@ -207,27 +209,24 @@ public final class DemoWorkspace {
                         board.lightlyUsed(),
                         board.slotReachable().orElse(true),
                         board.dailyWrites()));
-        List<VirtualBoard.Plug> plugs = board.drive()
-                .map(drive -> List.of(new VirtualBoard.Plug(
+        List<BoardState.Plug> plugs = board.drive()
+                .map(drive -> List.of(new BoardState.Plug(
                         board.port().orElseThrow(),
                         fileOf(drive),
                         kindOf(drive),
                         board.carrier().orElse("announcing"),
                         true)))
                 .orElse(List.of());
-        new VirtualBoard(
-                        board.profile(),
-                        board.memory(),
-                        board.serial(),
-                        board.mac(),
-                        board.supply(),
-                        board.firmware(),
-                        board.config(),
-                        Optional.empty(),
-                        Optional.empty(),
-                        board.overlay(),
-                        plugs)
-                .save(reader, workspace.boardFile(board.id()));
+        BoardState state = new BoardState(
+                board.profile(),
+                board.memory(),
+                board.serial(),
+                board.mac(),
+                board.supply(),
+                FirmwareChip.running(board.firmware(), board.config()),
+                board.overlay(),
+                plugs);
+        new SimulatedBoard(reader, workspace.boardFile(board.id())).put(state);
         board.setting().ifPresent(where -> workspace
                 .roles()
                 .put(

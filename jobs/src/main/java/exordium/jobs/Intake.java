@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs;
 
+import exordium.core.access.BoardState;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
@@ -16,7 +18,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.storage.MediumKind;
 import exordium.core.storage.Supply;
 import exordium.sim.DriveDescription;
-import exordium.sim.VirtualBoard;
+import exordium.sim.SimulatedBoard;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
 import exordium.store.Images;
@@ -85,21 +87,19 @@ public final class Intake {
                 .findFirst()
                 .map(FirmwareRelease::version)
                 .orElse(LocalDate.EPOCH));
-        new VirtualBoard(
-                        profile.id(),
-                        wanted.memory(),
-                        "",
-                        "",
-                        wanted.supply()
-                                .orElse(new Supply(
-                                        profile.power().volts(), profile.power().amps(), "adapter")),
-                        firmware,
-                        profile.order().key() + "=" + profile.order().usual(),
-                        Optional.empty(),
-                        Optional.empty(),
-                        false,
-                        List.of())
-                .save(workbench.reader(), workbench.workspace().boardFile(id));
+        BoardState state = new BoardState(
+                profile.id(),
+                wanted.memory(),
+                "",
+                "",
+                wanted.supply()
+                        .orElse(new Supply(
+                                profile.power().volts(), profile.power().amps(), "adapter")),
+                FirmwareChip.running(
+                        firmware, profile.order().key() + "=" + profile.order().usual()),
+                false,
+                List.of());
+        new SimulatedBoard(workbench.reader(), workbench.workspace().boardFile(id)).put(state);
         workbench.workspace().boards().add(board);
         log(
                 Optional.of(id),

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs;
 
+import exordium.core.access.BoardAccess;
+import exordium.core.access.BoardState;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.UnreadableInput;
@@ -9,7 +11,7 @@ import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.MediumKind;
-import exordium.sim.VirtualBoard;
+import exordium.sim.SimulatedBoard;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
 import exordium.store.Media;
@@ -114,7 +116,7 @@ public final class Workbench {
     }
 
     /** A board of the register with its profile and the board itself. */
-    public record BoardAtHand(Boards.Board register, BoardProfile profile, VirtualBoard board) {
+    public record BoardAtHand(Boards.Board register, BoardProfile profile, BoardState board) {
         /** The value of its start order, wherever this family keeps it. */
         public String order() {
             return board.chip().config().value(profile.order().key()).orElse("");
@@ -137,28 +139,33 @@ public final class Workbench {
     }
 
     /** A board as its file was last read, until that has changed. */
-    private VirtualBoard loaded(String id) throws IOException {
+    private BoardState loaded(String id) throws IOException {
         Path file = workspace.boardFile(id);
         if (!Files.isRegularFile(file)) {
-            return VirtualBoard.load(reader, file);
+            return access(id).read();
         }
         BasicFileAttributes now = Files.readAttributes(file, BasicFileAttributes.class);
         Loaded known = boards.get(id);
         if (known == null || !known.isOf(now)) {
-            known = new Loaded(now.fileKey(), now.lastModifiedTime(), now.size(), VirtualBoard.load(reader, file));
+            known = new Loaded(
+                    now.fileKey(),
+                    now.lastModifiedTime(),
+                    now.size(),
+                    access(id).read());
             boards.put(id, known);
         }
         return known.board();
     }
 
-    private record Loaded(Object file, FileTime changed, long bytes, VirtualBoard board) {
+    private record Loaded(Object file, FileTime changed, long bytes, BoardState board) {
         boolean isOf(BasicFileAttributes now) {
             return Objects.equals(file, now.fileKey()) && changed.equals(now.lastModifiedTime()) && bytes == now.size();
         }
     }
 
-    public void save(String id, VirtualBoard board) throws IOException {
-        board.save(reader, workspace.boardFile(id));
+    /** How one gets at a board of the register. */
+    BoardAccess access(String id) {
+        return new SimulatedBoard(reader, workspace.boardFile(id));
     }
 
     public Path driveFile(String file) {

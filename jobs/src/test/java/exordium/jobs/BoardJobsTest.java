@@ -4,6 +4,7 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.access.BoardState;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
@@ -13,7 +14,6 @@ import exordium.core.firststart.FirstStartPlan;
 import exordium.core.firststart.Intents;
 import exordium.core.rehearsal.Cause;
 import exordium.core.rehearsal.Trace;
-import exordium.sim.VirtualBoard;
 import exordium.store.Logbook;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -128,7 +128,7 @@ class BoardJobsTest {
     void pluggingADriveTakesItOutOfWhereItWas() throws IOException {
         house.boards.plug(
                 board("store-room-spare"),
-                new VirtualBoard.Plug("card", "tide-clock-card.img", "card-quick", "announcing", true));
+                new BoardState.Plug("card", "tide-clock-card.img", "card-quick", "announcing", true));
         assertThat(board("tide-clock").board().attached()).isEmpty();
         assertThat(house.bench
                         .holder("tide-clock-card.img")

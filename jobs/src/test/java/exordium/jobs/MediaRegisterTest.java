@@ -8,12 +8,12 @@ import com.google.zxing.BinaryBitmap;
 import com.google.zxing.client.j2se.BufferedImageLuminanceSource;
 import com.google.zxing.common.HybridBinarizer;
 import com.google.zxing.qrcode.QRCodeReader;
+import exordium.core.access.BoardState;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.testing.GeneralTools;
-import exordium.sim.VirtualBoard;
 import exordium.store.Media;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
@@ -132,7 +132,7 @@ class MediaRegisterTest {
         new NewIdentity(house.bench, () -> 0x5eed1234L).give(medium("spare-card-32"));
         house.boards.plug(
                 house.bench.board("tide-clock"),
-                new VirtualBoard.Plug("card", "spare-card-32.img", "card-quick", "announcing", true));
+                new BoardState.Plug("card", "spare-card-32.img", "card-quick", "announcing", true));
         assertThat(Rehearsal.of(house.benches.of(house.bench.board("tide-clock")))
                         .runs())
                 .isTrue();

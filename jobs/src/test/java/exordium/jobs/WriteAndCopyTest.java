@@ -4,6 +4,7 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.access.BoardState;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
 import exordium.core.daysheet.Pennant;
@@ -18,7 +19,6 @@ import exordium.core.testing.GeneralTools;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
-import exordium.sim.VirtualBoard;
 import exordium.store.Media;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -81,7 +81,7 @@ class WriteAndCopyTest {
         assertThat(house.workspace.log().last().orElseThrow().kind()).isEqualTo("write-verified");
         house.boards.plug(
                 house.bench.board("store-room-spare"),
-                new VirtualBoard.Plug("card", "spare-card-32.img", "card-quick", "announcing", true));
+                new BoardState.Plug("card", "spare-card-32.img", "card-quick", "announcing", true));
         assertThat(house.sheets.now().board("store-room-spare").cell(Step.IMAGE).pennant())
                 .isEqualTo(Pennant.PROVEN);
         assertThat(house.sheets
@@ -119,7 +119,7 @@ class WriteAndCopyTest {
                 .isEqualTo(Verdict.DIFFERENT);
         house.boards.plug(
                 house.bench.board("store-room-spare"),
-                new VirtualBoard.Plug("card", "spare-card-32.img", "card-quick", "announcing", true));
+                new BoardState.Plug("card", "spare-card-32.img", "card-quick", "announcing", true));
         assertThat(house.sheets.now().board("store-room-spare").cell(Step.IMAGE).pennant())
                 .isEqualTo(Pennant.FAILING);
     }

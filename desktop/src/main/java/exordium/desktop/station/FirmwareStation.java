@@ -110,7 +110,8 @@ final class FirmwareStation extends Station {
                 .forEach(findings::add);
         boolean there = board.at()
                 .board()
-                .stagedFirmware()
+                .chip()
+                .staged()
                 .filter(release.version()::equals)
                 .isPresent();
         boolean runs = release.version().equals(board.facts().firmware().running());

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.station;
 
+import exordium.core.access.BoardState;
 import exordium.core.daysheet.Flags;
 import exordium.core.storage.Beside;
 import exordium.core.storage.Role;
@@ -15,7 +16,6 @@ import exordium.desktop.draw.PriceAgainstLife;
 import exordium.desktop.model.BoardDetail;
 import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.StorageDraft;
-import exordium.sim.VirtualBoard;
 import exordium.store.Images;
 import exordium.store.Media;
 import java.util.Locale;
@@ -320,7 +320,7 @@ final class StorageStation extends Station {
                     () -> house.perform(() -> house.boardJobs()
                             .plug(
                                     board.at(),
-                                    new VirtualBoard.Plug(
+                                    new BoardState.Plug(
                                             socket.port(), found.file(), found.kind(), "announcing", true))),
                     "deed");
             plug.setId("plug");
