@@ -46,7 +46,7 @@ final class BoardCommand {
 
     @Command(name = "list", description = "List the boards of the register.")
     int list(@Mixin Common common) throws IOException {
-        List<Boards.Board> boards = common.workspace().boards().all();
+        List<Boards.Board> boards = common.records().boards();
         common.print(
                 boards.stream().map(BoardCommand::out).toList(),
                 boards.stream()

@@ -139,9 +139,7 @@ final class ChooseCommand implements Callable<Integer> {
 
     /** House rules of the workspace count where there is one. */
     private NeedsFile.Question ofFile() throws IOException {
-        StorageRules rules = common.hasWorkspace()
-                ? common.workbench().workspace().settings().storageRules()
-                : StorageRules.USUAL;
+        StorageRules rules = common.hasWorkspace() ? common.workbench().rules().storageRules() : StorageRules.USUAL;
         return NeedsFile.read(common.reader(), file, common.folder().resolve("profiles"), rules);
     }
 

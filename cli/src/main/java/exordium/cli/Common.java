@@ -14,9 +14,9 @@ import exordium.core.profile.ProfileReader;
 import exordium.jobs.Benches;
 import exordium.jobs.BoardJobs;
 import exordium.jobs.DaySheets;
+import exordium.jobs.Records;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
-import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -57,7 +57,7 @@ final class Common {
 
     /** Drives of the machine are allowed for this call, or by the house rules of the workspace. */
     Targets targets(boolean forThisCall, Workbench bench) {
-        return targets(forThisCall || bench.workspace().settings().realDrives());
+        return targets(forThisCall || bench.rules().realDrives());
     }
 
     private Main main() {
@@ -76,25 +76,24 @@ final class Common {
         if (workspaceFolder != null) {
             return workspaceFolder;
         }
-        return before().workspace().orElseGet(Workspace::usualFolder);
+        return before().workspace().orElseGet(Workbench::usualFolder);
     }
 
     boolean hasWorkspace() {
-        return Workspace.isOne(folder());
+        return Workbench.isWorkspace(folder());
     }
 
-    /** Whoever opens it finds what a kill left behind, to read it as well as to work on it. */
-    Workspace workspace() throws IOException {
-        return workbench().workspace();
-    }
-
-    Workspace closedAtTheEnd(Workspace opened) {
+    Workbench closedAtTheEnd(Workbench opened) {
         return main().closedAtTheEnd(opened);
     }
 
+    /** Whoever opens it finds what a kill left behind, to read it as well as to work on it. */
     Workbench workbench() throws IOException {
-        Workspace opened = closedAtTheEnd(Workspace.open(folder(), Clock.systemUTC()));
-        return Workbench.on(opened, ZoneId.systemDefault());
+        return closedAtTheEnd(Workbench.open(folder(), Clock.systemUTC(), ZoneId.systemDefault()));
+    }
+
+    Records records() throws IOException {
+        return workbench().records();
     }
 
     /** A board profile, shipped or the user's own. */

@@ -62,7 +62,7 @@ final class CopyCommand {
 
     @Command(name = "list", description = "List proven copies.")
     int list(@Mixin Common common, @Parameters(paramLabel = "BOARD", arity = "0..1") String board) throws IOException {
-        List<Copies.Copy> copies = common.workspace().copies().all().stream()
+        List<Copies.Copy> copies = common.records().copies().stream()
                 .filter(copy -> board == null || copy.board().equals(board))
                 .toList();
         common.print(

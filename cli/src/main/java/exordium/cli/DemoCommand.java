@@ -2,9 +2,10 @@
 package exordium.cli;
 
 import exordium.jobs.DemoWorkspace;
-import exordium.store.Workspace;
+import exordium.jobs.Workbench;
 import java.io.IOException;
 import java.time.Clock;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -24,13 +25,14 @@ final class DemoCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        Workspace workspace = common.closedAtTheEnd(DemoWorkspace.make(common.folder(), reset, Clock.systemUTC()));
+        Workbench bench = common.closedAtTheEnd(
+                DemoWorkspace.make(common.folder(), reset, Clock.systemUTC(), ZoneId.systemDefault()));
         Out out = new Out(
-                workspace.folder().toAbsolutePath().toString(),
-                workspace.settings().workspaceName(),
-                workspace.boards().all().size(),
-                workspace.media().all().size(),
-                workspace.imageShelf().all().size());
+                bench.folder().toAbsolutePath().toString(),
+                bench.rules().workspaceName(),
+                bench.records().boards().size(),
+                bench.records().media().size(),
+                bench.records().images().size());
         common.print(
                 out,
                 List.of("Demo workspace " + out.name() + " in " + out.workspace() + ": " + out.boards() + " boards, "

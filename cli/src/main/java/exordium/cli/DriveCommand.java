@@ -10,16 +10,14 @@ import exordium.core.writing.CapacityProof;
 import exordium.jobs.DriveWork;
 import exordium.jobs.MachineTools;
 import exordium.jobs.Targets;
+import exordium.jobs.VirtualDrives;
 import exordium.jobs.Workbench;
-import exordium.sim.DriveDescription;
-import exordium.sim.VirtualDrive;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.SecureRandom;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -31,8 +29,6 @@ import picocli.CommandLine.Parameters;
         description = "Make virtual drives; clear, grow, prove, unmount and eject drives.",
         mixinStandardHelpOptions = true)
 final class DriveCommand {
-    private static final Set<String> BUSES = Set.of("sd", "usb", "sata", "nvme", "emmc");
-
     private record Out(String id, String path, String bus, long bytes, List<String> faults) {}
 
     @Command(name = "new", description = "Make a virtual drive.")
@@ -45,25 +41,17 @@ final class DriveCommand {
             @Option(names = "--read-rate", paramLabel = "R") Double readRate,
             @Option(names = "--fault", paramLabel = "KIND:...") List<String> faults)
             throws IOException {
-        if (!BUSES.contains(bus)) {
-            throw new UnreadableInput("\"" + bus + "\" is no bus; there are sd, usb, sata, nvme and emmc.");
-        }
         ByteSize size = ByteSize.parse(bytes);
-        if (size.bytes() < 512) {
-            throw new UnreadableInput("A drive has at least one sector of 512 bytes.");
-        }
         List<String> wanted = faults == null ? List.of() : faults;
-        VirtualDrive.create(
-                common.reader(),
-                file,
-                new DriveDescription(
-                        "virtual drive",
-                        bus,
-                        "",
-                        size,
-                        Optional.ofNullable(writeRate).map(ByteRate::new),
-                        Optional.ofNullable(readRate).map(ByteRate::new),
-                        wanted));
+        new VirtualDrives(common.reader())
+                .make(
+                        file,
+                        new VirtualDrives.Wanted(
+                                bus,
+                                size,
+                                Optional.ofNullable(writeRate).map(ByteRate::new),
+                                Optional.ofNullable(readRate).map(ByteRate::new),
+                                wanted));
         common.print(
                 new Out(file.getFileName().toString(), file.toString(), bus, size.bytes(), wanted),
                 List.of("Virtual drive " + file.getFileName() + " of " + size.exact() + " made."));

@@ -5,15 +5,11 @@ import exordium.core.block.MachineDrive;
 import exordium.core.finding.Finding;
 import exordium.core.quantity.ByteSize;
 import exordium.jobs.Targets;
-import exordium.sim.DriveDescription;
-import exordium.sim.VirtualDrive;
+import exordium.jobs.VirtualDrives;
 import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
-import java.util.stream.Stream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -41,13 +37,18 @@ final class DrivesCommand implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         List<Out> drives = new ArrayList<>();
-        Path folder = common.folder().resolve("drives");
-        if (Files.isDirectory(folder)) {
-            try (Stream<Path> files = Files.list(folder)) {
-                for (Path file : files.filter(VirtualDrive::isOne).sorted().toList()) {
-                    drives.add(virtual(file));
-                }
-            }
+        for (VirtualDrives.Listed each :
+                new VirtualDrives(common.reader()).in(common.folder().resolve("drives"))) {
+            drives.add(new Out(
+                    each.id(),
+                    each.path().toString(),
+                    true,
+                    each.bus(),
+                    each.size().bytes(),
+                    true,
+                    false,
+                    true,
+                    List.of()));
         }
         Targets targets = common.targets(allowReal);
         for (MachineDrive drive : targets.ofMachine()) {
@@ -66,20 +67,6 @@ final class DrivesCommand implements Callable<Integer> {
         }
         common.print(drives, drives.stream().map(DrivesCommand::line).toList());
         return ExitCode.DONE;
-    }
-
-    private Out virtual(Path file) throws IOException {
-        DriveDescription description = VirtualDrive.describe(common.reader(), file);
-        return new Out(
-                file.getFileName().toString(),
-                file.toString(),
-                true,
-                description.bus(),
-                description.bytes().bytes(),
-                true,
-                false,
-                true,
-                List.of());
     }
 
     private static String line(Out drive) {

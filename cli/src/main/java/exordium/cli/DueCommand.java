@@ -26,9 +26,7 @@ final class DueCommand implements Callable<Integer> {
         List<DueCalendar.Entry> entries = DueCalendar.entries(desk.bench(), desk.sheets());
         if (ics != null) {
             Files.writeString(
-                    ics,
-                    DueCalendar.iCalendar(
-                            entries, desk.bench().workspace().clock().instant()));
+                    ics, DueCalendar.iCalendar(entries, desk.bench().clock().instant()));
         }
         common.print(
                 entries,

@@ -26,7 +26,7 @@ final class LogCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        List<Logbook.Entry> entries = common.workspace().log().all();
+        List<Logbook.Entry> entries = common.records().log();
         common.print(
                 entries.stream()
                         .map(each -> new Out(each.id(), each.at(), each.board(), each.step(), each.kind(), each.text()))

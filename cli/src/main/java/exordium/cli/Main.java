@@ -4,7 +4,7 @@ package exordium.cli;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
-import exordium.store.Workspace;
+import exordium.jobs.Workbench;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -45,19 +45,19 @@ public final class Main implements Runnable {
     /** What was said before the command, for all of them. */
     record Before(Optional<Path> workspace, boolean json, boolean allowRealDrives) {}
 
-    private final List<Workspace> open = new ArrayList<>();
+    private final List<Workbench> open = new ArrayList<>();
 
     /** Closes it when the command is over, however it ended. */
-    Workspace closedAtTheEnd(Workspace workspace) {
-        open.add(workspace);
-        return workspace;
+    Workbench closedAtTheEnd(Workbench workbench) {
+        open.add(workbench);
+        return workbench;
     }
 
     private int executed(CommandLine.ParseResult asked) {
         try {
             return new CommandLine.RunLast().execute(asked);
         } finally {
-            open.forEach(Workspace::close);
+            open.forEach(Workbench::close);
         }
     }
 

@@ -100,7 +100,7 @@ final class MediumCommand {
             @Parameters(paramLabel = "LABEL") String label)
             throws IOException {
         Workbench bench = common.workbench();
-        new MediaRegister(bench).label(bench.workspace().media().require(medium), label);
+        new MediaRegister(bench).label(bench.records().medium(medium), label);
         common.print(label, List.of(medium + " is called " + label + "."));
         return ExitCode.DONE;
     }
@@ -113,7 +113,7 @@ final class MediumCommand {
             @Option(names = "--note", paramLabel = "TEXT", defaultValue = "") String note)
             throws IOException {
         Workbench bench = common.workbench();
-        new MediaRegister(bench).state(bench.workspace().media().require(medium), Media.State.of(state), note);
+        new MediaRegister(bench).state(bench.records().medium(medium), Media.State.of(state), note);
         common.print(state, List.of(medium + " is " + state + "."));
         return ExitCode.DONE;
     }
@@ -125,8 +125,8 @@ final class MediumCommand {
             @Parameters(paramLabel = "INTO") String into)
             throws IOException {
         Workbench bench = common.workbench();
-        Media media = bench.workspace().media();
-        new MediaRegister(bench).merge(media.require(from), media.require(into));
+        new MediaRegister(bench)
+                .merge(bench.records().medium(from), bench.records().medium(into));
         common.print(into, List.of(from + " and " + into + " are one now."));
         return ExitCode.DONE;
     }
@@ -140,8 +140,8 @@ final class MediumCommand {
             @Parameters(paramLabel = "TO") String to)
             throws IOException {
         Workbench bench = common.workbench();
-        Media media = bench.workspace().media();
-        Finding finding = new MediaRegister(bench).copyOn(media.require(from), media.require(to));
+        Finding finding = new MediaRegister(bench)
+                .copyOn(bench.records().medium(from), bench.records().medium(to));
         common.print(new CopyOnOut(!finding.stops(), finding.code(), finding.text()), List.of(finding.text()));
         return ExitCode.DONE;
     }
@@ -159,11 +159,10 @@ final class MediumCommand {
             if (profile == null) {
                 throw new UnreadableInput("Name the family of boards with --profile.");
             }
-            bench.workspace()
-                    .roles()
+            new MediaRegister(bench)
                     .known(new KnownDrives.Known(model, common.profile(profile).id(), works, note));
         }
-        List<KnownDrives.Known> list = bench.workspace().roles().known().list();
+        List<KnownDrives.Known> list = bench.records().knownDrives().list();
         common.print(
                 list,
                 list.stream()
@@ -197,7 +196,7 @@ final class MediumCommand {
                     String confirm)
             throws IOException {
         Workbench bench = common.workbench();
-        Media.Medium found = bench.workspace().media().require(medium);
+        Media.Medium found = bench.records().medium(medium);
         TypedName.require(confirm, found.file());
         NewIdentity.Given given = new NewIdentity(bench, new SecureRandom()::nextLong).give(found);
         common.print(

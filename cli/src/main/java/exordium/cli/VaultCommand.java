@@ -27,7 +27,7 @@ final class VaultCommand {
         Common.Desk desk = common.desk();
         List<BoardOut> boards = new ArrayList<>();
         for (DueCalendar.Entry entry : DueCalendar.entries(desk.bench(), desk.sheets())) {
-            List<Copies.Copy> copies = desk.bench().workspace().copies().of(entry.board());
+            List<Copies.Copy> copies = desk.bench().records().copiesOf(entry.board());
             boards.add(new BoardOut(
                     entry.board(),
                     copies.stream().reduce((first, last) -> last).map(Copies.Copy::proven),
@@ -37,7 +37,7 @@ final class VaultCommand {
                     copies.stream().mapToLong(Copies.Copy::bytes).sum()));
         }
         long used = boards.stream().mapToLong(BoardOut::bytes).sum();
-        long free = Files.getFileStore(desk.bench().workspace().vault()).getUsableSpace();
+        long free = Files.getFileStore(desk.bench().vault()).getUsableSpace();
         List<String> lines = new ArrayList<>(boards.stream()
                 .map(each -> each.board() + "  last "
                         + each.lastProven().map(Instant::toString).orElse("never") + "  next " + each.nextDue() + "  "

@@ -165,7 +165,7 @@ final class WriteCommand implements Callable<Integer> {
     private WriteJob.Unfinished unfinished(Workbench workbench, WriteJob.Order order) throws IOException {
         String id = order.plan().target().id();
         String key = order.target().key();
-        return WriteJob.unfinished(workbench.workspace()).stream()
+        return WriteJob.unfinished(workbench).stream()
                 .filter(each -> each.write().key().isEmpty()
                         ? each.write().target().equals(id)
                         : each.write().key().equals(key))
@@ -189,7 +189,7 @@ final class WriteCommand implements Callable<Integer> {
     private static Optional<String> holder(Workbench workbench, Path target) throws IOException {
         boolean ours = target.toAbsolutePath()
                 .normalize()
-                .startsWith(workbench.workspace().drives().toAbsolutePath().normalize());
+                .startsWith(workbench.drives().toAbsolutePath().normalize());
         return ours
                 ? workbench.holder(String.valueOf(target.getFileName())).map(board -> board.register()
                         .id())

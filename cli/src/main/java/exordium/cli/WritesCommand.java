@@ -18,7 +18,7 @@ final class WritesCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        List<WriteJob.Unfinished> unfinished = WriteJob.unfinished(common.workspace());
+        List<WriteJob.Unfinished> unfinished = WriteJob.unfinished(common.workbench());
         common.print(
                 unfinished.stream()
                         .map(each -> new Out(

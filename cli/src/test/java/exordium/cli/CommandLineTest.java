@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.fasterxml.jackson.databind.JsonNode;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.jobs.Workbench;
 import exordium.store.Operations;
 import exordium.store.Workspace;
 import java.io.IOException;
@@ -16,6 +17,7 @@ import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Clock;
+import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -327,7 +329,9 @@ class CommandLineTest {
         assertThat(candidates.get(0).get("bottleneck").asText()).isEqualTo("PCIe 2.0 x1");
         // House rules count here as well, where there is a workspace.
         Path house = folder.resolve("house");
-        Workspace.open(house, Clock.systemUTC()).settings().pcie(3);
+        try (Workbench bench = Workbench.open(house, Clock.systemUTC(), ZoneOffset.UTC)) {
+            bench.rules().pcie(3);
+        }
         assertThat(new Terminal(house)
                         .json("choose", needs.toString())
                         .json()

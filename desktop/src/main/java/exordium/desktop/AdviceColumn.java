@@ -17,6 +17,8 @@ public final class AdviceColumn extends VBox {
     private final Step here;
     private final Consumer<Step> goTo;
 
+    private List<Finding> shown;
+
     public AdviceColumn(String title, Step here, Consumer<Step> goTo) {
         this.here = here;
         this.goTo = goTo;
@@ -28,6 +30,10 @@ public final class AdviceColumn extends VBox {
     }
 
     public void show(List<Finding> findings) {
+        if (findings.equals(shown)) {
+            return;
+        }
+        shown = List.copyOf(findings);
         list.getChildren().clear();
         for (Finding finding : findings) {
             list.getChildren().add(entry(finding));

@@ -2,12 +2,12 @@
 package exordium.desktop;
 
 import atlantafx.base.theme.PrimerLight;
+import exordium.core.block.LinuxDrives;
 import exordium.core.finding.UnreadableInput;
-import exordium.desktop.model.HouseModel;
+import exordium.desktop.desk.Desk;
 import exordium.jobs.DemoWorkspace;
+import exordium.jobs.HouseRules;
 import exordium.jobs.Workbench;
-import exordium.store.Settings;
-import exordium.store.Workspace;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
@@ -34,25 +34,36 @@ public final class App extends Application {
     private static final List<String> FONTS =
             List.of("Cabin-Regular.otf", "Cabin-Italic.otf", "Cabin-Bold.otf", "JetBrainsMono-Regular.ttf");
 
-    private HouseModel house;
+    private Workbench workbench;
+    private HouseRules rules;
+    private String unreadable;
+    private Desk house;
     private Shell shell;
     private Scene scene;
+
+    /** Off the interface thread: a database that is held by somebody else is waited for here. */
+    @Override
+    public void init() throws IOException {
+        Map<String, String> named = getParameters().getNamed();
+        try {
+            workbench = open(named);
+            rules = workbench.rules();
+        } catch (UnreadableInput e) {
+            unreadable = e.getMessage();
+        }
+    }
 
     @Override
     public void start(Stage stage) throws IOException {
         Map<String, String> named = getParameters().getNamed();
         loadFonts();
         setUserAgentStylesheet(new PrimerLight().getUserAgentStylesheet());
-        Workspace workspace;
-        try {
-            workspace = open(named);
-        } catch (UnreadableInput e) {
-            new Alert(Alert.AlertType.ERROR, e.getMessage(), ButtonType.CLOSE).showAndWait();
+        if (unreadable != null) {
+            new Alert(Alert.AlertType.ERROR, unreadable, ButtonType.CLOSE).showAndWait();
             Platform.exit();
             return;
         }
-        ZoneId zone = named.containsKey("now") ? ZoneId.of("UTC") : ZoneId.systemDefault();
-        show(stage, Workbench.on(workspace, zone));
+        show(stage, new Desk(workbench, Platform::runLater, new LinuxDrives(), rules));
         if (named.containsKey("for")) {
             endAfter(Duration.ofSeconds(Long.parseLong(named.get("for"))));
         }
@@ -62,24 +73,23 @@ public final class App extends Application {
     }
 
     /** Puts the house into a window; for tests as well. */
-    public HouseModel show(Stage stage, Workbench workbench) {
-        house = new HouseModel(workbench, Platform::runLater);
-        Settings settings = workbench.workspace().settings();
-        shell = new Shell(house, () -> applyTheme(!settings.nightChart()), this::changeTextSize);
+    public void show(Stage stage, Desk desk) {
+        house = desk;
+        shell = new Shell(house, () -> applyTheme(!house.facts().rules().nightChart()), this::changeTextSize);
         scene = new Scene(shell, 1280, 800);
         scene.getStylesheets().add(App.class.getResource("chart.css").toExternalForm());
-        applyTheme(settings.nightChart());
+        applyTheme(house.facts().rules().nightChart());
         changeTextSize(Integer.MIN_VALUE);
-        stage.setTitle("Exordium · " + settings.workspaceName());
+        stage.setTitle("Exordium · " + house.facts().rules().workspaceName());
         stage.setScene(scene);
         stage.setMinWidth(1024);
         stage.setMinHeight(700);
         stage.setOnCloseRequest(event -> {
-            if (house.busy() && !mayClose()) {
+            if (house.jobs().any() && !mayClose()) {
                 event.consume();
             }
         });
-        Subscription firstSheet = house.sheetProperty().subscribe(sheet -> {
+        Subscription firstSheet = house.facts().sheetProperty().subscribe(sheet -> {
             if (sheet != null && Boolean.getBoolean("exordium.timing")) {
                 long since = ProcessHandle.current()
                         .info()
@@ -91,21 +101,19 @@ public final class App extends Application {
         });
         stage.setOnHidden(event -> firstSheet.unsubscribe());
         stage.show();
-        house.refresh();
+        house.facts().refresh();
         house.drives().start();
-        return house;
     }
 
-    private static Workspace open(Map<String, String> named) throws IOException {
+    private static Workbench open(Map<String, String> named) throws IOException {
         Path folder =
-                Path.of(named.getOrDefault("workspace", Workspace.usualFolder().toString()));
-        Clock clock = named.containsKey("now")
-                ? Clock.fixed(Instant.parse(named.get("now")), ZoneId.of("UTC"))
-                : Clock.systemUTC();
-        if (named.containsKey("demo")) {
-            return DemoWorkspace.make(folder, true, clock);
-        }
-        return Workspace.open(folder, clock);
+                Path.of(named.getOrDefault("workspace", Workbench.usualFolder().toString()));
+        boolean fixed = named.containsKey("now");
+        Clock clock = fixed ? Clock.fixed(Instant.parse(named.get("now")), ZoneId.of("UTC")) : Clock.systemUTC();
+        ZoneId zone = fixed ? ZoneId.of("UTC") : ZoneId.systemDefault();
+        return named.containsKey("demo")
+                ? DemoWorkspace.make(folder, true, clock, zone)
+                : Workbench.open(folder, clock, zone);
     }
 
     static void loadFonts() throws IOException {
@@ -117,7 +125,9 @@ public final class App extends Application {
     }
 
     private void applyTheme(boolean night) {
-        house.workspace().settings().nightChart(night);
+        if (night != house.facts().rules().nightChart()) {
+            house.facts().rules().nightChart(night);
+        }
         scene.getRoot().getStyleClass().remove("night");
         if (night) {
             scene.getRoot().getStyleClass().add("night");
@@ -127,7 +137,7 @@ public final class App extends Application {
 
     /** Changes by so many percent; 0 sets it back, the smallest number only applies what is set. */
     private void changeTextSize(int change) {
-        Settings settings = house.workspace().settings();
+        HouseRules settings = house.facts().rules();
         if (change != Integer.MIN_VALUE) {
             settings.textSize(change == 0 ? 100 : settings.textSize() + change);
         }
@@ -137,7 +147,7 @@ public final class App extends Application {
     private boolean mayClose() {
         Alert ask = new Alert(
                 Alert.AlertType.CONFIRMATION,
-                house.runningProperty().get().title()
+                house.jobs().running().get(0).title()
                         + " is not finished. Stop it and close? Its target is then incomplete.",
                 new ButtonType("Stop it and close", javafx.scene.control.ButtonBar.ButtonData.OK_DONE),
                 new ButtonType("Go on", javafx.scene.control.ButtonBar.ButtonData.CANCEL_CLOSE));
@@ -158,7 +168,7 @@ public final class App extends Application {
     public void stop() {
         if (house != null) {
             house.close();
-            house.workspace().close();
+            house.workbench().close();
         }
     }
 }

@@ -7,15 +7,16 @@ import exordium.core.daysheet.DaySheet;
 import exordium.core.daysheet.Pennant;
 import exordium.core.daysheet.Task;
 import exordium.core.finding.Step;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import exordium.desktop.draw.FillBar;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.desktop.model.HouseModel;
-import exordium.desktop.model.Place;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.util.Locale;
 import javafx.geometry.Pos;
 import javafx.geometry.VPos;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
@@ -27,19 +28,44 @@ import javafx.scene.layout.RowConstraints;
 import javafx.scene.layout.VBox;
 
 /** The home view: boards down, steps across, and what to do today beside it. */
-final class DaySheetView extends HBox {
+final class DaySheetView extends HBox implements Page {
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEEE d MMMM yyyy", Locale.ENGLISH);
     /** Shares of the width, in percent. */
     private static final double NAMES = 17;
 
     private static final double CELLS = (100 - NAMES) / Step.values().length;
 
-    private final HouseModel house;
+    private final Desk house;
 
-    DaySheetView(HouseModel house, DaySheet day, LocalDate today) {
+    DaySheetView(Desk house) {
         super(14);
         this.house = house;
         getStyleClass().add("page");
+        facts();
+    }
+
+    @Override
+    public Node root() {
+        return this;
+    }
+
+    /** The sheet is one picture of one moment; where one was on it stays. */
+    @Override
+    public void facts() {
+        Node owner = getScene() == null ? null : getScene().getFocusOwner();
+        String focus = owner == null ? null : owner.getId();
+        DaySheet day = house.facts().sheetProperty().get();
+        if (day == null) {
+            return;
+        }
+        show(day, house.workbench().today());
+        Node again = focus == null ? null : lookup("#" + focus);
+        if (again != null) {
+            again.requestFocus();
+        }
+    }
+
+    private void show(DaySheet day, LocalDate today) {
         VBox rows = new VBox();
         for (BoardState board : day.boards()) {
             GridPane row = row(board);
@@ -52,13 +78,14 @@ final class DaySheetView extends HBox {
         scroll.setFitToWidth(true);
         scroll.setFitToHeight(true);
         scroll.setFocusTraversable(false);
-        Button add = Parts.button(Place.Form.NEW_BOARD.title(), () -> house.go(Place.Form.NEW_BOARD), "task", "small");
+        Button add = Parts.button(
+                Place.Form.NEW_BOARD.title(), () -> house.navigation().go(Place.Form.NEW_BOARD), "task", "small");
         add.setId("new-board");
         HBox foot = Parts.row(14, Parts.grow(Legend.row()), add);
         VBox left = day.boards().isEmpty()
                 ? new VBox(12, title(day, today), empty())
                 : new VBox(6, title(day, today), Parts.grow(scroll), foot);
-        getChildren().addAll(Parts.grow(left), tasks(day));
+        getChildren().setAll(Parts.grow(left), tasks(day));
     }
 
     /** A house without a board: what to do first. */
@@ -80,7 +107,8 @@ final class DaySheetView extends HBox {
     }
 
     private HBox beginning(String number, Place.Form form, String why, String id) {
-        Button open = Parts.button(form.title(), () -> house.go(form), number.equals("1") ? "deed" : "task");
+        Button open =
+                Parts.button(form.title(), () -> house.navigation().go(form), number.equals("1") ? "deed" : "task");
         open.setId(id);
         return Parts.row(
                 14,
@@ -161,7 +189,7 @@ final class DaySheetView extends HBox {
         button.setId("cell-" + board.id() + "-" + cell.step().code());
         button.setAccessibleText(board.name() + ", " + cell.step().title() + ": "
                 + cell.pennant().text() + ", " + cell.figure() + ". " + cell.reason());
-        button.setOnAction(event -> house.go(new Place.Station(board.id(), cell.step())));
+        button.setOnAction(event -> house.navigation().go(new Place.Station(board.id(), cell.step())));
         return Parts.hint(button, cell.reason());
     }
 
@@ -173,7 +201,10 @@ final class DaySheetView extends HBox {
                 title.getStyleClass().add("alarm");
             }
             Button deed = Parts.button(
-                    task.action(), () -> house.go(new Place.Station(task.board(), task.step())), "task", "small");
+                    task.action(),
+                    () -> house.navigation().go(new Place.Station(task.board(), task.step())),
+                    "task",
+                    "small");
             VBox words = new VBox(3, title, Parts.paragraph(task.reason(), "soft", "small"), deed);
             list.getChildren().add(new HBox(6, new PennantGlyph(task.pennant()), Parts.grow(words)));
         }

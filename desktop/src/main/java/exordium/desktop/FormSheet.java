@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop;
 
-import exordium.desktop.model.HouseModel;
+import exordium.desktop.desk.Desk;
 import javafx.scene.control.Button;
 import javafx.scene.control.Control;
 import javafx.scene.control.Label;
@@ -10,14 +10,14 @@ import javafx.scene.layout.VBox;
 
 /** A short form laid over the window: fields with their labels, what is wrong in one sentence, the deed. */
 abstract class FormSheet extends VBox implements Overlay {
-    protected final HouseModel house;
+    protected final Desk house;
     protected final Runnable close;
     private final GridPane fields = new GridPane();
     private final Button deed = Parts.button("", this::carryOut, "deed");
     private Control first;
     private int rows;
 
-    FormSheet(HouseModel house, Runnable close, String title, String aside) {
+    FormSheet(Desk house, Runnable close, String title, String aside) {
         this.house = house;
         this.close = close;
         getStyleClass().add("overlay");
@@ -26,11 +26,11 @@ abstract class FormSheet extends VBox implements Overlay {
         fields.setVgap(8);
         Label problem = Parts.paragraph("", "alarm", "small");
         problem.setId("form-problem");
-        problem.textProperty().bind(house.problemProperty());
+        problem.textProperty().bind(house.reading().problemProperty());
         deed.setId("form-deed");
         Button cancel = Parts.button("Leave it", close);
         cancel.setId("form-cancel");
-        house.problemProperty().set("");
+        house.reading().problemProperty().set("");
         getChildren()
                 .addAll(
                         Parts.heading(title, ""),

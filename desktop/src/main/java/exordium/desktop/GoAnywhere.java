@@ -2,8 +2,8 @@
 package exordium.desktop;
 
 import exordium.core.daysheet.DaySheet;
+import exordium.desktop.desk.Desk;
 import exordium.desktop.model.Destinations;
-import exordium.desktop.model.HouseModel;
 import exordium.store.Images;
 import exordium.store.Media;
 import java.util.List;
@@ -18,14 +18,14 @@ import javafx.scene.layout.VBox;
 
 /** The field that goes anywhere: type a few letters, arrows, Enter. */
 final class GoAnywhere extends VBox implements Overlay {
-    private final HouseModel house;
+    private final Desk house;
     private final Runnable close;
     private final TextField field = new TextField();
     private final ListView<Destinations.Destination> found = new ListView<>();
 
     private record Shelves(List<Media.Medium> media, List<Images.Image> images) {}
 
-    GoAnywhere(HouseModel house, Runnable close) {
+    GoAnywhere(Desk house, Runnable close) {
         this.house = house;
         this.close = close;
         getStyleClass().add("overlay");
@@ -38,12 +38,13 @@ final class GoAnywhere extends VBox implements Overlay {
         found.setOnMouseClicked(event -> go());
         getChildren().addAll(field, Parts.grow(found));
         field.addEventFilter(KeyEvent.KEY_PRESSED, this::keys);
-        DaySheet sheet = house.sheetProperty().get();
-        house.read(
-                () -> new Shelves(
-                        house.workspace().media().all(),
-                        house.workspace().imageShelf().all()),
-                shelves -> offer(new Destinations(sheet, shelves.media(), shelves.images())));
+        DaySheet sheet = house.facts().sheetProperty().get();
+        house.reading()
+                .read(
+                        () -> new Shelves(
+                                house.workbench().records().media(),
+                                house.workbench().records().images()),
+                        shelves -> offer(new Destinations(sheet, shelves.media(), shelves.images())));
     }
 
     private static final class DestinationCell extends ListCell<Destinations.Destination> {
@@ -90,7 +91,7 @@ final class GoAnywhere extends VBox implements Overlay {
         Destinations.Destination to = found.getSelectionModel().getSelectedItem();
         if (to != null) {
             close.run();
-            house.go(to.place());
+            house.navigation().go(to.place());
         }
     }
 

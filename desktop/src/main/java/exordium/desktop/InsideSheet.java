@@ -4,7 +4,7 @@ package exordium.desktop;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.inspection.PartitionContent;
 import exordium.core.quantity.ByteSize;
-import exordium.desktop.model.HouseModel;
+import exordium.desktop.desk.Desk;
 import exordium.desktop.model.InsideModel;
 import exordium.jobs.LaidOpen;
 import java.util.function.Consumer;
@@ -37,7 +37,7 @@ final class InsideSheet extends VBox implements Overlay {
 
     private String folder = "/";
 
-    InsideSheet(HouseModel house, LaidOpen.Subject subject, Runnable close) {
+    InsideSheet(Desk house, LaidOpen.Subject subject, Runnable close) {
         super(8);
         this.model = new InsideModel(house, subject);
         getStyleClass().add("overlay");

@@ -4,12 +4,12 @@ package exordium.desktop;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.storage.Wear;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import exordium.desktop.draw.FillBar;
 import exordium.desktop.draw.PaceLine;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.MediaModel;
-import exordium.desktop.model.Place;
 import exordium.jobs.LaidOpen;
 import exordium.jobs.MediaRegister;
 import exordium.store.Media;
@@ -29,22 +29,24 @@ import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 
 /** The drawer as labelled media with their wear; one of them laid open with all that is known of it. */
-final class MediaView extends VBox implements Refreshed {
-    private final HouseModel house;
+final class MediaView extends VBox implements Page {
+    private final Desk house;
     private final MediaModel model;
     private final Consumer<LaidOpen.Subject> inside;
     private final FlowPane drawer = new FlowPane(8, 8);
     private final VBox open = new VBox(8);
     private final VBox work = new VBox(8);
+    private final PluggedStrip plugged;
     private String workedOn = "";
     private String laid = "";
 
     /** Where inside: lays a drive open over the window. */
-    MediaView(HouseModel house, Consumer<LaidOpen.Subject> inside) {
+    MediaView(Desk house, Consumer<LaidOpen.Subject> inside) {
         super(10);
         this.house = house;
         this.inside = inside;
         this.model = new MediaModel(house);
+        this.plugged = new PluggedStrip(house, inside);
         getStyleClass().add("page");
         Button look = Parts.button("Look into them all", model::lookIntoAll);
         look.setId("media-look");
@@ -54,7 +56,8 @@ final class MediaView extends VBox implements Refreshed {
         out.setId("media-csv-out");
         Button in = Parts.button("From media.csv", model::csvIn);
         in.setId("media-csv-in");
-        Button add = Parts.button(Place.Form.NEW_DRIVE.title(), () -> house.go(Place.Form.NEW_DRIVE), "task");
+        Button add = Parts.button(
+                Place.Form.NEW_DRIVE.title(), () -> house.navigation().go(Place.Form.NEW_DRIVE), "task");
         add.setId("open-form");
         HBox title = Parts.row(
                 10,
@@ -75,14 +78,32 @@ final class MediaView extends VBox implements Refreshed {
         getChildren()
                 .addAll(
                         title,
-                        new PluggedStrip(house, inside),
+                        plugged,
                         Parts.grow(new HBox(14, Parts.grow(new VBox(10, Parts.grow(scroll), work)), one)));
         model.read(this::show);
     }
 
     @Override
-    public void refresh() {
+    public Node root() {
+        return this;
+    }
+
+    @Override
+    public void facts() {
         model.read(this::show);
+    }
+
+    @Override
+    public void close() {
+        plugged.close();
+        closeWork();
+    }
+
+    private void closeWork() {
+        work.getChildren().stream()
+                .filter(DriveDeeds.class::isInstance)
+                .map(DriveDeeds.class::cast)
+                .forEach(DriveDeeds::close);
     }
 
     private void show() {
@@ -199,7 +220,7 @@ final class MediaView extends VBox implements Refreshed {
                     .add(new HBox(
                             6, new PennantGlyph(Pennant.DUE), Parts.grow(Parts.paragraph(finding.text(), "small"))));
         }
-        String faults = model.faults(medium);
+        String faults = entry.misbehaves();
         if (!faults.isEmpty()) {
             open.getChildren()
                     .add(Parts.paragraph("Made to misbehave, for practice: " + faults + ".", "alarm", "small"));
@@ -234,6 +255,7 @@ final class MediaView extends VBox implements Refreshed {
             work(medium, model.where(entry));
         } else {
             workedOn = "";
+            closeWork();
             work.getChildren().clear();
         }
         if (!model.twinsOf(entry).isEmpty()) {
@@ -270,6 +292,7 @@ final class MediaView extends VBox implements Refreshed {
     private void work(Media.Medium medium, String where) {
         if (!workedOn.equals(medium.id())) {
             workedOn = medium.id();
+            closeWork();
             work.getChildren()
                     .setAll(
                             Parts.heading(

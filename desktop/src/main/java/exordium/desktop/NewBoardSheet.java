@@ -4,8 +4,8 @@ package exordium.desktop;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
-import exordium.desktop.model.HouseModel;
-import exordium.desktop.model.Place;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import exordium.jobs.Intake;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
@@ -24,7 +24,7 @@ final class NewBoardSheet extends FormSheet {
     private final CheckBox light = new CheckBox("lightly used: copies are due less often");
     private final CheckBox reachable = new CheckBox("the card slot can be reached in its box");
 
-    NewBoardSheet(HouseModel house, Runnable close) {
+    NewBoardSheet(Desk house, Runnable close) {
         super(house, close, "New board", "What it is, and where it stands. Nothing is written to anything yet.");
         name.setId("board-name");
         place.setId("board-place");
@@ -62,11 +62,11 @@ final class NewBoardSheet extends FormSheet {
 
     @Override
     void carryOut() {
-        house.problemProperty().set("");
-        house.read(() -> house.intake().board(wanted()), board -> {
+        house.reading().problemProperty().set("");
+        house.reading().read(() -> new Intake(house.workbench()).board(wanted()), board -> {
             close.run();
-            house.refresh();
-            house.go(new Place.Station(board.id(), Step.STORAGE));
+            house.facts().refresh();
+            house.navigation().go(new Place.Station(board.id(), Step.STORAGE));
         });
     }
 

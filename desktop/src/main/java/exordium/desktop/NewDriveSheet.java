@@ -3,8 +3,9 @@ package exordium.desktop;
 
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.MediumKind;
-import exordium.desktop.model.HouseModel;
-import exordium.desktop.model.Place;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
+import exordium.jobs.Intake;
 import java.util.Arrays;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
@@ -16,7 +17,7 @@ final class NewDriveSheet extends FormSheet {
     private final TextField faults = new TextField();
     private final TextField size = new TextField("31.9 GB");
 
-    NewDriveSheet(HouseModel house, Runnable close) {
+    NewDriveSheet(Desk house, Runnable close) {
         super(
                 house,
                 close,
@@ -39,20 +40,21 @@ final class NewDriveSheet extends FormSheet {
 
     @Override
     void carryOut() {
-        house.problemProperty().set("");
-        house.read(
-                () -> house.intake()
-                        .drive(
-                                name.getText(),
-                                kind.getValue(),
-                                ByteSize.parse(size.getText()),
-                                Arrays.stream(faults.getText().strip().split("[,;\\s]+"))
-                                        .filter(each -> !each.isEmpty())
-                                        .toList()),
-                medium -> {
-                    close.run();
-                    house.go(Place.Shelf.MEDIA);
-                    house.refresh();
-                });
+        house.reading().problemProperty().set("");
+        house.reading()
+                .read(
+                        () -> new Intake(house.workbench())
+                                .drive(
+                                        name.getText(),
+                                        kind.getValue(),
+                                        ByteSize.parse(size.getText()),
+                                        Arrays.stream(faults.getText().strip().split("[,;\\s]+"))
+                                                .filter(each -> !each.isEmpty())
+                                                .toList()),
+                        medium -> {
+                            close.run();
+                            house.navigation().go(Place.Shelf.MEDIA);
+                            house.facts().refresh();
+                        });
     }
 }

@@ -3,9 +3,9 @@ package exordium.desktop;
 
 import exordium.core.daysheet.Pennant;
 import exordium.core.storage.MediumKind;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.DriveWatch;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.desktop.model.DriveWatch;
-import exordium.desktop.model.HouseModel;
 import exordium.jobs.LaidOpen;
 import exordium.jobs.PluggedIn;
 import java.util.List;
@@ -15,20 +15,26 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.VBox;
+import javafx.util.Subscription;
 
 /** Drives plugged into this machine now: known ones by name, others with what takes them into the register. */
 final class PluggedStrip extends VBox {
-    private final HouseModel house;
+    private final Desk house;
     private final DriveWatch watch;
     private final Consumer<LaidOpen.Subject> inside;
+    private final Subscription plugged;
 
-    PluggedStrip(HouseModel house, Consumer<LaidOpen.Subject> inside) {
+    PluggedStrip(Desk house, Consumer<LaidOpen.Subject> inside) {
         super(6);
         this.inside = inside;
         this.house = house;
         this.watch = house.drives();
         setId("plugged");
-        watch.pluggedProperty().subscribe(this::show);
+        plugged = watch.pluggedProperty().subscribe(this::show);
+    }
+
+    void close() {
+        plugged.unsubscribe();
     }
 
     private void show(List<PluggedIn.Plugged> plugged) {

@@ -4,9 +4,10 @@ package exordium.desktop;
 import exordium.core.daysheet.BoardState;
 import exordium.core.daysheet.DaySheet;
 import exordium.core.finding.Step;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.desktop.model.HouseModel;
-import exordium.desktop.model.Place;
+import exordium.jobs.Records;
 import java.util.Map;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -21,18 +22,21 @@ import javafx.scene.layout.VBox;
 
 /** The boards by place, each with its worst pennant, and the shelves under them. */
 final class Roster extends VBox {
-    private final HouseModel house;
+    private final Desk house;
     private final VBox entries = new VBox();
 
-    Roster(HouseModel house) {
+    Roster(Desk house) {
         this.house = house;
         getStyleClass().add("roster");
         ScrollPane scroll = new ScrollPane(entries);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
         getChildren().add(Parts.grow(scroll));
-        house.sheetProperty().addListener((property, before, now) -> fill(now));
-        house.placeProperty().addListener((property, before, now) -> mark(now));
+        house.facts()
+                .readingsProperty()
+                .addListener((property, before, now) ->
+                        fill(house.facts().sheetProperty().get()));
+        house.navigation().placeProperty().addListener((property, before, now) -> mark(now));
         addEventFilter(KeyEvent.KEY_PRESSED, this::arrows);
     }
 
@@ -63,8 +67,8 @@ final class Roster extends VBox {
                     entry("roster-" + shelf.name().toLowerCase(java.util.Locale.ROOT), shelf.title(), null, shelf);
             entries.getChildren().add(entry);
         }
-        house.read(house::shelfCounts, this::count);
-        mark(house.placeProperty().get());
+        count();
+        mark(house.navigation().placeProperty().get());
         if (focusedId != null) {
             entries.getChildren().stream()
                     .filter(node -> focusedId.equals(node.getId()))
@@ -73,7 +77,12 @@ final class Roster extends VBox {
     }
 
     /** How many things lie on each shelf, at the right-hand end of its line. */
-    private void count(Map<Place.Shelf, Integer> counts) {
+    private void count() {
+        Records.Counts counted = house.facts().countsProperty().get();
+        Map<Place.Shelf, Integer> counts = Map.of(
+                Place.Shelf.MEDIA, counted.media(),
+                Place.Shelf.IMAGES, counted.images(),
+                Place.Shelf.FIRMWARE, counted.releases());
         for (Node node : entries.getChildren()) {
             if (node instanceof Button entry
                     && entry.getUserData() instanceof Place.Shelf shelf
@@ -102,7 +111,7 @@ final class Roster extends VBox {
         entry.getStyleClass().setAll("entry");
         entry.setGraphic(pennant);
         entry.setUserData(to);
-        entry.setOnAction(event -> house.go(to));
+        entry.setOnAction(event -> house.navigation().go(to));
         return entry;
     }
 

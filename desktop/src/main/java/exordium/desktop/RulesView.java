@@ -8,8 +8,8 @@ import exordium.core.copies.WayBack;
 import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
 import exordium.core.storage.Reliability;
-import exordium.desktop.model.HouseModel;
-import exordium.store.Settings;
+import exordium.desktop.desk.Desk;
+import exordium.jobs.HouseRules;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.function.Function;
@@ -20,14 +20,14 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** House rules: what the user decides once, each with the default and its reason. */
-final class RulesView extends VBox implements Refreshed {
-    private final HouseModel house;
-    private final Settings settings;
+final class RulesView extends VBox implements Page {
+    private final Desk house;
+    private final HouseRules rules;
 
-    RulesView(HouseModel house) {
+    RulesView(Desk house) {
         super(10);
         this.house = house;
-        this.settings = house.workspace().settings();
+        this.rules = house.facts().rules();
         getStyleClass().add("page");
         HBox title = Parts.row(
                 12,
@@ -45,7 +45,7 @@ final class RulesView extends VBox implements Refreshed {
                                 days(
                                         "rule-copy-days",
                                         List.of(7, 14, 30, 60, 90),
-                                        settings.copyRule().days(),
+                                        rules.copyRule().days(),
                                         true),
                                 "30 days. Often enough that little is lost, seldom enough that it is done."),
                         rule(
@@ -53,7 +53,7 @@ final class RulesView extends VBox implements Refreshed {
                                 days(
                                         "rule-copy-days-light",
                                         List.of(30, 60, 90, 180),
-                                        settings.copyRule().daysWhenLightlyUsed(),
+                                        rules.copyRule().daysWhenLightlyUsed(),
                                         false),
                                 "90 days. What hardly changes is hardly lost."),
                         rule(
@@ -61,9 +61,9 @@ final class RulesView extends VBox implements Refreshed {
                                 choice(
                                         "rule-way-back",
                                         List.of(WayBack.values()),
-                                        settings.wayBack(),
+                                        rules.wayBack(),
                                         WayBack::title,
-                                        settings::wayBack),
+                                        rules::wayBack),
                                 "A copy. What took work to set up is not set up twice."),
                         Parts.heading("Storage", ""),
                         rule(
@@ -71,31 +71,31 @@ final class RulesView extends VBox implements Refreshed {
                                 number(
                                         "rule-smallest",
                                         List.of(8, 16, 32),
-                                        settings.smallestLabel(),
+                                        rules.smallestLabel(),
                                         " GB",
-                                        settings::smallestLabel),
+                                        rules::smallestLabel),
                                 "16 GB. One school says 8 will do for a small system, one says never under 32 for long use."),
                         rule(
                                 "NVMe runs at PCIe",
-                                number("rule-pcie", List.of(2, 3), settings.pcie(), ".0", settings::pcie),
+                                number("rule-pcie", List.of(2, 3), rules.pcie(), ".0", rules::pcie),
                                 "2.0. It is what such boards are rated for; 3.0 reads faster in one piece, at your own risk."),
                         rule(
                                 "Reliability comes by",
                                 choice(
                                         "rule-reliability",
                                         List.of(Reliability.values()),
-                                        settings.reliability(),
+                                        rules.reliability(),
                                         Reliability::title,
-                                        settings::reliability),
+                                        rules::reliability),
                                 "By role. An SSD where much is written, read-only where nothing changes, copies everywhere."),
                         rule(
                                 "Left free behind a grown partition",
                                 number(
                                         "rule-free-tail",
                                         List.of(0, 1, 2, 5, 10),
-                                        settings.freeTail(),
+                                        rules.freeTail(),
                                         " %",
-                                        settings::freeTail),
+                                        rules::freeTail),
                                 "1 %. The next card of the same label may be a little smaller, and flash likes room."),
                         Parts.heading("Setting up and starting", ""),
                         rule(
@@ -103,35 +103,40 @@ final class RulesView extends VBox implements Refreshed {
                                 choice(
                                         "rule-set-up-at",
                                         List.of(SetUpAt.values()),
-                                        settings.setUpAt(),
+                                        rules.setUpAt(),
                                         SetUpAt::title,
-                                        settings::setUpAt),
+                                        rules::setUpAt),
                                 "When it is written. Then neither monitor nor keyboard is needed."),
                         rule(
                                 "Firmware follows channel",
                                 choice(
                                         "rule-channel",
                                         List.of(Channel.DEFAULT, Channel.LATEST),
-                                        settings.channel(),
+                                        rules.channel(),
                                         Channel::code,
-                                        settings::channel),
+                                        rules::channel),
                                 "Default, the proven one. New boards follow it; a board that follows another says so."),
                         rule(
                                 "Tried first",
                                 choice(
                                         "rule-first-tried",
                                         List.of(FirstTried.values()),
-                                        settings.firstTried(),
+                                        rules.firstTried(),
                                         FirstTried::title,
-                                        settings::firstTried),
+                                        rules::firstTried),
                                 "The card keeps a rescue way in; a fast drive saves seconds and survives a forgotten card."),
                         Parts.heading("Drives of this machine", ""),
                         realDrives());
     }
 
+    @Override
+    public Node root() {
+        return this;
+    }
+
     /** What is set here is what there is. */
     @Override
-    public void refresh() {}
+    public void facts() {}
 
     private static Node rule(String what, Node control, String reason) {
         return Parts.row(
@@ -143,8 +148,8 @@ final class RulesView extends VBox implements Refreshed {
 
     private ComboBox<Integer> days(String id, List<Integer> offered, int now, boolean usual) {
         return number(id, offered, now, " days", chosen -> {
-            CopyRule rule = settings.copyRule();
-            settings.copyRule(
+            CopyRule rule = rules.copyRule();
+            rules.copyRule(
                     usual ? new CopyRule(chosen, rule.daysWhenLightlyUsed()) : new CopyRule(rule.days(), chosen));
         });
     }
@@ -165,7 +170,7 @@ final class RulesView extends VBox implements Refreshed {
         box.setMaxWidth(Double.MAX_VALUE);
         box.valueProperty().addListener((property, before, chosen) -> {
             keep.accept(chosen);
-            house.refresh();
+            house.facts().refresh();
         });
         return box;
     }
@@ -173,7 +178,7 @@ final class RulesView extends VBox implements Refreshed {
     private Node realDrives() {
         CheckBox allow = new CheckBox("Allow writing to drives of this machine");
         allow.setId("rule-real-drives");
-        allow.setSelected(settings.realDrives());
+        allow.setSelected(rules.realDrives());
         if (!LinuxDrives.readable()) {
             allow.setDisable(true);
             return new VBox(
@@ -186,8 +191,8 @@ final class RulesView extends VBox implements Refreshed {
                             "small"));
         }
         allow.selectedProperty().addListener((property, before, now) -> {
-            settings.realDrives(now);
-            house.refresh();
+            rules.realDrives(now);
+            house.facts().refresh();
         });
         return new VBox(
                 6,

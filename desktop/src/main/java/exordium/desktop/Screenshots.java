@@ -3,8 +3,8 @@ package exordium.desktop;
 
 import exordium.core.block.TransferWatch.Phase;
 import exordium.core.finding.Step;
-import exordium.desktop.model.HouseModel;
-import exordium.desktop.model.Place;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import java.io.File;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -30,7 +30,7 @@ final class Screenshots {
     private static final Duration SETTLE = Duration.millis(1800);
     private static final Duration LONGEST_WAIT = Duration.seconds(60);
 
-    private final HouseModel house;
+    private final Desk house;
     private final Shell shell;
     private final File folder;
     private final Consumer<Boolean> night;
@@ -38,7 +38,7 @@ final class Screenshots {
 
     private record Shot(String name, Runnable before, BooleanSupplier ready) {}
 
-    Screenshots(HouseModel house, Shell shell, Path folder, Consumer<Boolean> night) {
+    Screenshots(Desk house, Shell shell, Path folder, Consumer<Boolean> night) {
         this.house = house;
         this.shell = shell;
         this.folder = folder.toFile();
@@ -47,13 +47,13 @@ final class Screenshots {
         shots.add(new Shot("storage-price", this::priceView, Screenshots::always));
         station("image", "store-room-spare", Step.IMAGE);
         shots.add(new Shot("image-writing", this::beginWrite, this::provingHalf));
-        shots.add(new Shot("image-proven", () -> {}, () -> !house.busy()));
+        shots.add(new Shot("image-proven", () -> {}, () -> !house.jobs().any()));
         station("first-start", "film-loop", Step.FIRST_START);
         station("firmware", "ticket-desk", Step.FIRMWARE);
         station("order", "film-loop", Step.ORDER);
         station("rehearsal", "wave-tank", Step.REHEARSAL);
         station("copies", "ticket-desk", Step.COPIES);
-        shots.addFirst(new Shot("day-sheet", () -> house.go(new Place.Sheet()), Screenshots::always));
+        shots.addFirst(new Shot("day-sheet", () -> house.navigation().go(new Place.Sheet()), Screenshots::always));
         for (Place.Shelf shelf : Place.Shelf.values()) {
             if (shelf == Place.Shelf.CALENDAR || shelf == Place.Shelf.FIRMWARE) {
                 // Lists like the logbook's; fewer than twenty pictures in all.
@@ -61,14 +61,14 @@ final class Screenshots {
             }
             shots.add(new Shot(
                     "shelf-" + shelf.name().toLowerCase(java.util.Locale.ROOT),
-                    () -> house.go(shelf),
+                    () -> house.navigation().go(shelf),
                     Screenshots::always));
         }
         shots.add(new Shot(
                 "day-sheet-night",
                 () -> {
                     night.accept(true);
-                    house.go(new Place.Sheet());
+                    house.navigation().go(new Place.Sheet());
                 },
                 Screenshots::always));
         station("order-night", "film-loop", Step.ORDER);
@@ -76,7 +76,7 @@ final class Screenshots {
     }
 
     private void station(String name, String board, Step step) {
-        shots.add(new Shot(name, () -> house.go(new Place.Station(board, step)), Screenshots::always));
+        shots.add(new Shot(name, () -> house.navigation().go(new Place.Station(board, step)), Screenshots::always));
     }
 
     private void priceView() {
@@ -96,9 +96,9 @@ final class Screenshots {
     }
 
     private boolean provingHalf() {
-        return house.runningProperty().get() != null
-                && house.runningProperty().get().meter().moment().phase() == Phase.READING_BACK
-                && house.runningProperty().get().meter().moment().share() > 0.4;
+        return house.jobs().running().stream()
+                .map(job -> job.meter().moment())
+                .anyMatch(moment -> moment.phase() == Phase.READING_BACK && moment.share() > 0.4);
     }
 
     void takeAll() {
@@ -106,13 +106,13 @@ final class Screenshots {
             throw new UncheckedIOException(new IOException("no folder " + folder));
         }
         night.accept(false);
-        house.sheetProperty().addListener(new javafx.beans.value.ChangeListener<>() {
+        house.facts().sheetProperty().addListener(new javafx.beans.value.ChangeListener<>() {
             @Override
             public void changed(
                     javafx.beans.value.ObservableValue<? extends exordium.core.daysheet.DaySheet> sheet,
                     exordium.core.daysheet.DaySheet before,
                     exordium.core.daysheet.DaySheet now) {
-                house.sheetProperty().removeListener(this);
+                house.facts().sheetProperty().removeListener(this);
                 next();
             }
         });

@@ -1,11 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop;
 
-import exordium.core.daysheet.DaySheet;
 import exordium.core.finding.Step;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import exordium.desktop.model.BoardDetail;
-import exordium.desktop.model.HouseModel;
-import exordium.desktop.model.Place;
 import exordium.desktop.station.BoardPage;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -26,14 +25,14 @@ public final class Shell extends StackPane {
     private static final KeyCombination LOG = new KeyCodeCombination(KeyCode.L, KeyCombination.CONTROL_DOWN);
     private static final KeyCombination NIGHT = new KeyCodeCombination(KeyCode.N, KeyCombination.CONTROL_DOWN);
 
-    private final HouseModel house;
+    private final Desk house;
     private final Runnable themeSwitch;
     private final java.util.function.IntConsumer textSize;
     private final BorderPane frame = new BorderPane();
     private final StackPane content = new StackPane();
     private final Label due = Parts.label("", "strong", "alarm");
     private final Button theme;
-    private BoardPage page;
+    private Page page;
     private Node overlay;
     private Node focusBefore;
 
@@ -43,7 +42,7 @@ public final class Shell extends StackPane {
      * @param themeSwitch changes between the day chart and the night chart
      * @param textSize changes the text size by so many percent; 0 sets it back
      */
-    public Shell(HouseModel house, Runnable themeSwitch, java.util.function.IntConsumer textSize) {
+    public Shell(Desk house, Runnable themeSwitch, java.util.function.IntConsumer textSize) {
         this.house = house;
         this.themeSwitch = themeSwitch;
         this.textSize = textSize;
@@ -55,16 +54,16 @@ public final class Shell extends StackPane {
         frame.setBottom(new JobStrip(house));
         getChildren().add(frame);
         content.getChildren().add(Parts.label("Reading the drives …", "aside"));
-        house.placeProperty().addListener((property, before, now) -> show(now));
-        house.readingsProperty().addListener((property, before, now) -> {
+        house.navigation().placeProperty().addListener((property, before, now) -> show(now));
+        house.facts().readingsProperty().addListener((property, before, now) -> {
             if (before.intValue() == 0) {
                 lookup("#roster-sheet").requestFocus();
             }
-            long tasks = house.sheetProperty().get().due();
+            long tasks = house.facts().sheetProperty().get().due();
             due.setText(tasks == 0 ? "" : tasks + " to do");
             refreshed();
         });
-        house.formProperty().addListener((property, before, now) -> {
+        house.navigation().formProperty().addListener((property, before, now) -> {
             if (now != null) {
                 open(now);
             }
@@ -95,7 +94,7 @@ public final class Shell extends StackPane {
         go.setGraphicTextGap(40);
         Button keys = Parts.button("Keys  F1", () -> open(new KeysSheet(this::closeOverlay)), "quiet", "small");
         HBox bar = new HBox(
-                Parts.label(house.workspace().settings().workspaceName(), "heading"),
+                Parts.label(house.facts().rules().workspaceName(), "heading"),
                 Parts.label("workspace", "aside", "small"),
                 Parts.spring(),
                 go,
@@ -109,49 +108,71 @@ public final class Shell extends StackPane {
 
     private void show(Place to) {
         if (to instanceof Place.Sheet) {
-            page = null;
-            DaySheet sheet = house.sheetProperty().get();
-            if (sheet != null) {
-                set(new DaySheetView(house, sheet, house.workbench().today()));
-            }
+            set(new DaySheetView(house));
         } else if (to instanceof Place.Station station) {
-            if (page != null && page.board().equals(station.board())) {
-                page.go(station.step());
+            if (page instanceof OfBoard of && of.page().board().equals(station.board())) {
+                of.page().go(station.step());
             } else {
-                house.read(() -> house.detail(station.board()), detail -> showBoard(station, detail));
+                house.reading().read(() -> house.detail(station.board()), detail -> showBoard(station, detail));
             }
         } else if (to instanceof Place.Shelf shelf) {
-            page = null;
-            set(new Shelves(house, subject -> open(new InsideSheet(house, subject, this::closeOverlay))).view(shelf));
+            set(new Shelves(house, subject -> open(new InsideSheet(house, subject, this::closeOverlay))).page(shelf));
         }
     }
 
     private void showBoard(Place.Station station, BoardDetail detail) {
-        if (station.equals(house.placeProperty().get())) {
-            page = new BoardPage(house, detail, station.step());
-            set(page);
+        if (station.equals(house.navigation().placeProperty().get())) {
+            set(new OfBoard(new BoardPage(house, detail, station.step())));
+        }
+    }
+
+    /** A board's page, read anew when there are new facts. */
+    private final class OfBoard implements Page {
+        private final BoardPage page;
+
+        OfBoard(BoardPage page) {
+            this.page = page;
+        }
+
+        BoardPage page() {
+            return page;
+        }
+
+        @Override
+        public Node root() {
+            return page;
+        }
+
+        @Override
+        public void facts() {
+            house.reading().read(() -> house.detail(page.board()), detail -> {
+                if (Shell.this.page == this) {
+                    page.update(detail);
+                }
+            });
+        }
+
+        @Override
+        public void close() {
+            page.close();
         }
     }
 
     /** New facts: whatever is on screen shows them, without throwing away what is being typed. */
     private void refreshed() {
-        Place here = house.placeProperty().get();
-        if (here instanceof Place.Station station && page != null) {
-            BoardPage current = page;
-            house.read(() -> house.detail(station.board()), detail -> {
-                if (page == current) {
-                    current.update(detail);
-                }
-            });
-        } else if (content.getChildren().get(0) instanceof Refreshed view) {
-            view.refresh();
+        if (page == null) {
+            show(house.navigation().placeProperty().get());
         } else {
-            show(here);
+            page.facts();
         }
     }
 
-    private void set(Node view) {
-        content.getChildren().setAll(view);
+    private void set(Page next) {
+        if (page != null) {
+            page.close();
+        }
+        page = next;
+        content.getChildren().setAll(next.root());
     }
 
     private <N extends Node & Overlay> void open(N over) {
@@ -195,9 +216,9 @@ public final class Shell extends StackPane {
         } else if (event.getCode() == KeyCode.F1) {
             open(new KeysSheet(this::closeOverlay));
         } else if (SHEET.match(event)) {
-            house.go(new Place.Sheet());
+            house.navigation().go(new Place.Sheet());
         } else if (LOG.match(event)) {
-            house.go(Place.Shelf.LOGBOOK);
+            house.navigation().go(Place.Shelf.LOGBOOK);
         } else if (NIGHT.match(event)) {
             themeSwitch.run();
         } else if (event.isControlDown() && !otherKeys(event)) {
@@ -225,8 +246,8 @@ public final class Shell extends StackPane {
     private boolean station(KeyEvent event) {
         int number = event.getCode().isDigitKey() ? event.getCode().getChar().charAt(0) - '1' : -1;
         boolean fits = event.isAltDown() && number >= 0 && number < Step.values().length;
-        if (fits && house.placeProperty().get() instanceof Place.Station here) {
-            house.go(new Place.Station(here.board(), Step.values()[number]));
+        if (fits && house.navigation().placeProperty().get() instanceof Place.Station here) {
+            house.navigation().go(new Place.Station(here.board(), Step.values()[number]));
             return true;
         }
         return false;

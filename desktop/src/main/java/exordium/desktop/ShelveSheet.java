@@ -2,8 +2,8 @@
 package exordium.desktop;
 
 import exordium.core.image.ImageFile;
-import exordium.desktop.model.HouseModel;
-import exordium.desktop.model.Place;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import java.io.File;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
@@ -20,7 +20,7 @@ final class ShelveSheet extends FormSheet {
     private final TextField sum = new TextField();
     private final ComboBox<String> which = new ComboBox<>();
 
-    ShelveSheet(HouseModel house, Runnable close) {
+    ShelveSheet(Desk house, Runnable close) {
         super(
                 house,
                 close,
@@ -58,42 +58,40 @@ final class ShelveSheet extends FormSheet {
 
     @Override
     void carryOut() {
-        house.problemProperty().set("");
+        house.reading().problemProperty().set("");
         String typed = file.getText().strip();
         try {
             Path path = Path.of(typed);
             if (typed.isEmpty() || !Files.isRegularFile(path)) {
-                house.problemProperty()
+                house.reading()
+                        .problemProperty()
                         .set(typed.isEmpty() ? "Name the image's file." : "There is no file " + typed + ".");
-                return;
-            }
-            if (house.busy()) {
-                house.problemProperty().set("Something is running; take the image in when it is done.");
                 return;
             }
             if (which.getValue() != null) {
                 take(path.resolve(which.getValue()));
                 return;
             }
-            house.look(() -> ImageFile.choices(path), choices -> {
+            house.reading().look(() -> ImageFile.choices(path), choices -> {
                 if (choices.isEmpty()) {
                     take(path);
                 } else {
                     which.getItems().setAll(choices);
                     show(which, true);
                     which.requestFocus();
-                    house.problemProperty()
+                    house.reading()
+                            .problemProperty()
                             .set(path.getFileName() + " holds " + choices.size() + " images; choose one of them.");
                 }
             });
         } catch (InvalidPathException e) {
-            house.problemProperty().set("\"" + typed + "\" is no path of a file.");
+            house.reading().problemProperty().set("\"" + typed + "\" is no path of a file.");
         }
     }
 
     private void take(Path image) {
         close.run();
-        house.go(Place.Shelf.IMAGES);
-        house.shelve(image, Optional.of(sum.getText().strip()).filter(text -> !text.isEmpty()));
+        house.navigation().go(Place.Shelf.IMAGES);
+        house.jobs().shelve(image, Optional.of(sum.getText().strip()).filter(text -> !text.isEmpty()));
     }
 }

@@ -4,9 +4,10 @@ package exordium.desktop;
 import exordium.core.daysheet.Pennant;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.image.PublishedChecksum;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
+import exordium.desktop.desk.Reading;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.desktop.model.HouseModel;
-import exordium.desktop.model.Place;
 import exordium.jobs.DueCalendar;
 import exordium.jobs.ImageUse;
 import exordium.jobs.LaidOpen;
@@ -21,27 +22,21 @@ import java.util.function.Consumer;
 import java.util.function.Function;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
-import javafx.scene.control.ListCell;
-import javafx.scene.control.ListView;
-import javafx.scene.control.TextField;
-import javafx.scene.input.KeyCode;
-import javafx.scene.layout.HBox;
-import javafx.scene.layout.VBox;
 
 /** The shelves and books: media, images, firmware, calendar, logbook. Each is a list with its own line. */
 final class Shelves {
     private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm", Locale.ROOT);
 
-    private final HouseModel house;
+    private final Desk house;
     private final Consumer<LaidOpen.Subject> inside;
 
     /** Where inside: lays an image or a drive open over the window. */
-    Shelves(HouseModel house, Consumer<LaidOpen.Subject> inside) {
+    Shelves(Desk house, Consumer<LaidOpen.Subject> inside) {
         this.house = house;
         this.inside = inside;
     }
 
-    Node view(Place.Shelf shelf) {
+    Page page(Place.Shelf shelf) {
         return switch (shelf) {
             case MEDIA -> new MediaView(house, inside);
             case STORAGE_PLAN -> new StoragePlanView(house);
@@ -71,7 +66,7 @@ final class Shelves {
 
     private List<Logbook.Entry> newestFirst() {
         List<Logbook.Entry> all =
-                new java.util.ArrayList<>(house.workspace().log().all());
+                new java.util.ArrayList<>(house.workbench().records().log());
         java.util.Collections.reverse(all);
         return all;
     }
@@ -84,68 +79,18 @@ final class Shelves {
         };
     }
 
-    private <T> Node page(
-            Place.Shelf shelf, HouseModel.Read<List<T>> source, Function<T, Node> line, Function<T, String> words) {
+    private <T> Page page(
+            Place.Shelf shelf, Reading.Source<List<T>> source, Function<T, Node> line, Function<T, String> words) {
         return page(shelf, source, line, words, each -> {});
     }
 
-    /** Where entered: what Enter does with the line chosen. */
-    private <T> Node page(
+    private <T> Page page(
             Place.Shelf shelf,
-            HouseModel.Read<List<T>> source,
+            Reading.Source<List<T>> source,
             Function<T, Node> line,
             Function<T, String> words,
             Consumer<T> entered) {
-        ListView<T> list = new ListView<>();
-        list.setId("shelf-list");
-        list.setOnKeyPressed(event -> {
-            T chosen = list.getSelectionModel().getSelectedItem();
-            if (event.getCode() == KeyCode.ENTER && chosen != null) {
-                entered.accept(chosen);
-                event.consume();
-            }
-        });
-        list.setCellFactory(view -> new LineCell<>(line));
-        TextField filter = new TextField();
-        filter.setPromptText("Show only lines with …");
-        filter.setId("shelf-filter");
-        filter.setPrefWidth(220);
-        filter.setMinWidth(180);
-        HBox title =
-                Parts.row(12, Parts.label(shelf.title(), "title"), Parts.label(shelf.hint(), "aside"), Parts.spring());
-        form(shelf).ifPresent(asked -> {
-            Button open = Parts.button(asked.title(), () -> house.go(asked), "task");
-            open.setId("open-form");
-            title.getChildren().add(open);
-        });
-        title.getChildren().add(filter);
-        VBox page = new VBox(10, title, Parts.grow(list));
-        page.getStyleClass().add("page");
-        house.read(source, items -> {
-            Runnable search = () -> list.getItems()
-                    .setAll(items.stream()
-                            .filter(item -> words.apply(item)
-                                    .toLowerCase(Locale.ROOT)
-                                    .contains(filter.getText().toLowerCase(Locale.ROOT)))
-                            .toList());
-            filter.textProperty().addListener((property, before, now) -> search.run());
-            search.run();
-        });
-        return page;
-    }
-
-    private static final class LineCell<T> extends ListCell<T> {
-        private final Function<T, Node> line;
-
-        LineCell(Function<T, Node> line) {
-            this.line = line;
-        }
-
-        @Override
-        protected void updateItem(T item, boolean empty) {
-            super.updateItem(item, empty);
-            setGraphic(empty || item == null ? null : line.apply(item));
-        }
+        return new ShelfPage<>(house, shelf, form(shelf), new ShelfPage.Contents<>(source, line, words, entered));
     }
 
     private Node image(ImageUse.Used used) {

@@ -4,11 +4,12 @@ package exordium.desktop;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Step;
 import exordium.core.storage.HousePlan;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.desktop.model.HouseModel;
-import exordium.desktop.model.Place;
 import exordium.jobs.StorageQuestion;
 import java.util.Locale;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
@@ -16,12 +17,12 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** Storage for all boards together: who keeps what, what moves where, what is to be bought. */
-final class StoragePlanView extends VBox {
-    private final HouseModel house;
+final class StoragePlanView extends VBox implements Page {
+    private final Desk house;
     private final VBox rows = new VBox();
     private final Label sum = Parts.label("", "heading");
 
-    StoragePlanView(HouseModel house) {
+    StoragePlanView(Desk house) {
         super(10);
         this.house = house;
         getStyleClass().add("page");
@@ -37,11 +38,21 @@ final class StoragePlanView extends VBox {
         scroll.setFocusTraversable(false);
         sum.setId("plan-cost");
         getChildren().addAll(title, Parts.grow(scroll));
-        house.read(() -> new StorageQuestion(house.workbench()).house(), this::show);
+        facts();
+    }
+
+    @Override
+    public Node root() {
+        return this;
+    }
+
+    @Override
+    public void facts() {
+        house.reading().read(() -> new StorageQuestion(house.workbench()).house(), this::show);
     }
 
     private void show(HousePlan plan) {
-        plan.rows().forEach(row -> rows.getChildren().add(row(row)));
+        rows.getChildren().setAll(plan.rows().stream().map(this::row).toList());
         long bought = plan.rows().stream()
                 .filter(row -> row.deed() == HousePlan.Deed.BUY)
                 .count();
@@ -83,7 +94,7 @@ final class StoragePlanView extends VBox {
         button.getStyleClass().setAll("plan-row");
         button.setId("plan-" + row.board());
         button.setAccessibleText(row.name() + ": " + deed + ". " + row.reason());
-        button.setOnAction(event -> house.go(new Place.Station(row.board(), Step.STORAGE)));
+        button.setOnAction(event -> house.navigation().go(new Place.Station(row.board(), Step.STORAGE)));
         return Parts.hint(button, row.reason());
     }
 }

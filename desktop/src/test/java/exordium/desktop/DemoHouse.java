@@ -22,7 +22,7 @@ public final class DemoHouse {
     public static synchronized Workbench open(Path folder) throws IOException {
         if (pattern == null) {
             pattern = Files.createTempDirectory("exordium-demo").resolve("house");
-            DemoWorkspace.make(pattern, false, CLOCK).close();
+            DemoWorkspace.make(pattern, false, CLOCK, ZoneOffset.UTC).close();
         }
         Path copy = folder.resolve("house");
         GeneralTools.run("cp", "-r", "--sparse=always", pattern.toString(), copy.toString());

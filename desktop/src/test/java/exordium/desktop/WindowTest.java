@@ -5,10 +5,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.finding.Step;
 import exordium.core.writing.Verdict;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import exordium.desktop.draw.JobBar;
-import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.ImageSource;
-import exordium.desktop.model.Place;
 import exordium.jobs.LaidOpen;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
@@ -20,6 +20,7 @@ import java.util.List;
 import java.util.TreeSet;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
+import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -46,7 +47,7 @@ class WindowTest {
 
     private static int houses;
 
-    private HouseModel house;
+    private Desk house;
     private Workbench workbench;
     private Stage stage;
     private Hand hand;
@@ -58,7 +59,8 @@ class WindowTest {
         javafx.application.Application.setUserAgentStylesheet(
                 new atlantafx.base.theme.PrimerLight().getUserAgentStylesheet());
         workbench = DemoHouse.open(Files.createDirectory(folder.resolve("h" + houses++)));
-        house = new App().show(stage, workbench);
+        house = new Desk(workbench, Platform::runLater);
+        new App().show(stage, house);
     }
 
     @AfterEach
@@ -69,7 +71,7 @@ class WindowTest {
 
     private void ready(FxRobot robot) {
         hand = new Hand(robot, stage.getScene());
-        hand.until("the day sheet is read", () -> house.sheetProperty().get() != null);
+        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
         hand.see("roster-wave-tank");
     }
 
@@ -134,7 +136,8 @@ class WindowTest {
         });
         hand.until("the time left is said", () -> hand.text("strip-figures").contains("left"));
         assertThat(hand.text("report-verdict")).isEqualTo("verified");
-        assertThat(house.reportsProperty().get().get(0).verdict()).isEqualTo(Verdict.VERIFIED);
+        assertThat(house.jobs().writtenProperty().get().reports().get(0).verdict())
+                .isEqualTo(Verdict.VERIFIED);
 
         hand.press(KeyCode.CONTROL, KeyCode.L);
         hand.untilPageSays("marshlinux-2026.10-lite.img.xz to Tidewell 32: Every byte");
@@ -163,8 +166,8 @@ class WindowTest {
         hand.press(KeyCode.ENTER);
         hand.until(
                 "bytes move",
-                () -> house.runningProperty().get() != null
-                        && house.runningProperty().get().meter().moment().done().bytes() > 0);
+                () -> house.jobs().any()
+                        && house.jobs().running().get(0).meter().moment().done().bytes() > 0);
         hand.click("strip-stop");
         assertThat(hand.text("report-verdict")).isEqualTo("cancelled");
         hand.untilPageSays("not to be used");
@@ -251,13 +254,13 @@ class WindowTest {
         hand.until("the sheet is gone", () -> stage.getScene().getRoot().lookup("#keys-close") == null);
         hand.press(KeyCode.CONTROL, KeyCode.N);
         assertThat(stage.getScene().getRoot().getStyleClass()).contains("night");
-        assertThat(workbench.workspace().settings().nightChart()).isTrue();
+        assertThat(workbench.rules().nightChart()).isTrue();
         hand.press(KeyCode.CONTROL, KeyCode.N);
         assertThat(stage.getScene().getRoot().getStyleClass()).doesNotContain("night");
         hand.press(KeyCode.CONTROL, KeyCode.EQUALS);
-        assertThat(workbench.workspace().settings().textSize()).isEqualTo(110);
+        assertThat(workbench.rules().textSize()).isEqualTo(110);
         hand.press(KeyCode.CONTROL, KeyCode.DIGIT0);
-        assertThat(workbench.workspace().settings().textSize()).isEqualTo(100);
+        assertThat(workbench.rules().textSize()).isEqualTo(100);
     }
 
     @Test
@@ -285,7 +288,7 @@ class WindowTest {
         hand.see("rule-copy-days");
         robot.interact(() -> this.<Integer>box("rule-copy-days").setValue(60));
         hand.click("rule-real-drives");
-        assertThat(workbench.workspace().settings().realDrives()).isTrue();
+        assertThat(workbench.rules().realDrives()).isTrue();
         hand.press(KeyCode.CONTROL, KeyCode.D);
         hand.until("no copy is due", () -> cell("ticket-desk", Step.COPIES).contains("Copies: proven"));
     }
@@ -353,7 +356,7 @@ class WindowTest {
     @Test
     void anImageIsLaidOpenAndAFileCopiedOutByTheKeyboard(FxRobot robot) {
         ready(robot);
-        robot.interact(() -> house.go(Place.Shelf.IMAGES));
+        robot.interact(() -> house.navigation().go(Place.Shelf.IMAGES));
         hand.see("shelf-list");
         focus(robot, "shelf-list");
         hand.press(KeyCode.DOWN);
@@ -368,9 +371,9 @@ class WindowTest {
         hand.until(
                 "it is copied",
                 () -> ((TextArea) hand.see("inside-text")).getText().startsWith("It is in"));
-        assertThat(house.workspace().folder().resolve("files")).isNotEmptyDirectory();
+        assertThat(house.workbench().folder().resolve("files")).isNotEmptyDirectory();
         hand.press(KeyCode.ESCAPE);
-        robot.interact(() -> house.go(Place.Shelf.MEDIA));
+        robot.interact(() -> house.navigation().go(Place.Shelf.MEDIA));
         hand.click("medium-tide-clock-card");
         hand.click("medium-inside");
         hand.until(
@@ -388,7 +391,7 @@ class WindowTest {
 
     @Test
     void ofAnArchiveWithSeveralImagesOneIsChosen(FxRobot robot) throws IOException {
-        Path archive = house.workspace().folder().resolve("both.zip");
+        Path archive = house.workbench().folder().resolve("both.zip");
         try (ZipOutputStream zip = new ZipOutputStream(Files.newOutputStream(archive))) {
             for (String name : List.of("lite.img", "full.img")) {
                 zip.putNextEntry(new ZipEntry(name));
@@ -396,7 +399,7 @@ class WindowTest {
             }
         }
         ready(robot);
-        robot.interact(() -> house.go(Place.Form.SHELVE_IMAGE));
+        robot.interact(() -> house.navigation().go(Place.Form.SHELVE_IMAGE));
         hand.see("image-file");
         assertThat(stage.getScene().getRoot().lookup("#image-which").isVisible())
                 .isFalse();
@@ -407,13 +410,13 @@ class WindowTest {
         hand.click("form-deed");
         hand.until(
                 "it is on the shelf",
-                () -> Files.exists(house.workspace().images().resolve("full.img")));
+                () -> Files.exists(house.workbench().images().resolve("full.img")));
     }
 
     @Test
     void aDriveIsPutThroughOnlyWhenItIsNamed(FxRobot robot) {
         ready(robot);
-        robot.interact(() -> house.go(Place.Shelf.MEDIA));
+        robot.interact(() -> house.navigation().go(Place.Shelf.MEDIA));
         hand.click("medium-spare-card-16");
         hand.see("prove-quick");
         assertThat(hand.see("prove-quick").isDisabled()).isTrue();
@@ -431,7 +434,7 @@ class WindowTest {
         for (String board :
                 List.of("film-loop", "mast-webcam", "door-counter", "store-room-spare", "engine-room-sound")) {
             for (Step step : Step.values()) {
-                robot.interact(() -> house.go(new Place.Station(board, step)));
+                robot.interact(() -> house.navigation().go(new Place.Station(board, step)));
                 hand.until("the station is open", () -> {
                     Node stop = stage.getScene().getRoot().lookup("#stop-" + step.code());
                     Node name = stage.getScene().getRoot().lookup(".title");
@@ -439,7 +442,8 @@ class WindowTest {
                             && stop.getStyleClass().contains("here")
                             && name instanceof Labeled title
                             && title.getText()
-                                    .equals(house.sheetProperty()
+                                    .equals(house.facts()
+                                            .sheetProperty()
                                             .get()
                                             .board(board)
                                             .name());
@@ -449,12 +453,12 @@ class WindowTest {
             }
         }
         for (Place.Shelf shelf : Place.Shelf.values()) {
-            robot.interact(() -> house.go(shelf));
+            robot.interact(() -> house.navigation().go(shelf));
             hand.untilPageSays(shelf.title());
             WaitForAsyncUtils.waitForFxEvents();
             assertThat(hand.cutTexts()).as(shelf.title()).isEmpty();
         }
-        robot.interact(() -> house.go(new Place.Sheet()));
+        robot.interact(() -> house.navigation().go(new Place.Sheet()));
         hand.see("row-tide-clock");
         assertThat(hand.cutTexts()).as("day sheet").isEmpty();
     }
@@ -464,7 +468,7 @@ class WindowTest {
     void everyControlHasWords(FxRobot robot) {
         ready(robot);
         for (Step step : Step.values()) {
-            robot.interact(() -> house.go(new Place.Station("film-loop", step)));
+            robot.interact(() -> house.navigation().go(new Place.Station("film-loop", step)));
             hand.until("open", () -> {
                 Node stop = stage.getScene().getRoot().lookup("#stop-" + step.code());
                 return stop != null && stop.getStyleClass().contains("here");

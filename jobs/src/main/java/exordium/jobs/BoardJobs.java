@@ -238,7 +238,7 @@ public final class BoardJobs {
                 workbench.reader(),
                 new LinuxDrives(),
                 workbench.workspace().folder(),
-                workbench.workspace().settings().realDrives());
+                workbench.rules().realDrives());
         Targets.Target target = targets.at(workbench.driveFile(drive), ByteSize.ZERO);
         return applyFirstStart(
                 workbench,

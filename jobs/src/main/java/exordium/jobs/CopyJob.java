@@ -57,7 +57,7 @@ public final class CopyJob {
                 workbench.reader(),
                 new LinuxDrives(),
                 workspace.folder(),
-                workspace.settings().realDrives());
+                workbench.rules().realDrives());
         Targets.Target source = targets.at(workbench.driveFile(medium.file()), medium.size());
         String name = at.register().name();
         // Claimed though it is only read: what is written to meanwhile gives a copy of nothing that ever was.
@@ -104,6 +104,26 @@ public final class CopyJob {
             }
         }
         return checked;
+    }
+
+    /** Checks every copy of a board and puts the result in the logbook; gives what is wrong with those that are not whole. */
+    public List<String> checkAndTell(String board) throws IOException {
+        List<String> broken = new java.util.ArrayList<>();
+        for (Checked each : check(Optional.of(board))) {
+            workbench
+                    .workspace()
+                    .log()
+                    .add(
+                            Optional.of(board),
+                            Step.COPIES,
+                            each.whole() ? "copy-checked" : "copy-broken",
+                            each.text(),
+                            Optional.empty());
+            if (!each.whole()) {
+                broken.add(each.text());
+            }
+        }
+        return broken;
     }
 
     /** The newest proven copy of a board as an image that can be written. */

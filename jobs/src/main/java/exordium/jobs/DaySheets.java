@@ -17,7 +17,6 @@ import exordium.core.rehearsal.Rehearsal;
 import exordium.store.Boards;
 import exordium.store.Media;
 import exordium.store.Operations;
-import exordium.store.Settings;
 import exordium.store.Writes;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -40,7 +39,7 @@ public final class DaySheets {
     }
 
     public DaySheet now() throws IOException {
-        OnRecord record = OnRecord.of(workbench.workspace());
+        OnRecord record = OnRecord.of(workbench);
         List<BoardFacts> facts = new ArrayList<>();
         for (Boards.Board register : record.boards()) {
             facts.add(facts(workbench.atHand(register), record));
@@ -49,7 +48,7 @@ public final class DaySheets {
     }
 
     public BoardFacts facts(Workbench.BoardAtHand at) throws IOException {
-        return facts(at, OnRecord.of(workbench.workspace()));
+        return facts(at, OnRecord.of(workbench));
     }
 
     private BoardFacts facts(Workbench.BoardAtHand at, OnRecord record) throws IOException {
@@ -70,26 +69,26 @@ public final class DaySheets {
                 medium.flatMap(each -> Optional.ofNullable(record.lastWrites().get(each.id())))
                         .map(write -> lastWrite(write, record)),
                 firstStart(at, contents, record),
-                firmware(at, record.settings()),
+                firmware(at, record.rules()),
                 at.profile().firmware().updatable(),
                 order(at),
                 Rehearsal.of(benches.of(at, record.media())),
                 lastCopy,
-                due(at.register(), lastCopy, record.settings()));
+                due(at.register(), lastCopy, record.rules()));
     }
 
     public FirmwareStatus firmware(Workbench.BoardAtHand at) {
-        return firmware(at, workbench.workspace().settings());
+        return firmware(at, workbench.rules());
     }
 
-    private FirmwareStatus firmware(Workbench.BoardAtHand at, Settings settings) {
+    private FirmwareStatus firmware(Workbench.BoardAtHand at, HouseRules rules) {
         return FirmwareStatus.of(
                         at.profile(),
                         at.board().chip(),
                         at.register().channel(),
                         workbench.firmware(),
                         at.board().overlay())
-                .beside(settings.channel());
+                .beside(rules.channel());
     }
 
     public Optional<LocalDate> lastCopy(String board) {
@@ -102,11 +101,11 @@ public final class DaySheets {
     }
 
     public CopyRule.Due due(Boards.Board register, Optional<LocalDate> lastCopy) {
-        return due(register, lastCopy, workbench.workspace().settings());
+        return due(register, lastCopy, workbench.rules());
     }
 
-    private CopyRule.Due due(Boards.Board register, Optional<LocalDate> lastCopy, Settings settings) {
-        return settings.copyRule().next(lastCopy, register.lightlyUsed(), workbench.today());
+    private CopyRule.Due due(Boards.Board register, Optional<LocalDate> lastCopy, HouseRules rules) {
+        return rules.copyRule().next(lastCopy, register.lightlyUsed(), workbench.today());
     }
 
     private static Optional<BoardFacts.MediumFacts> mediumFacts(

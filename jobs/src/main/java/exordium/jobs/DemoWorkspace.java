@@ -36,6 +36,7 @@ import java.nio.file.StandardOpenOption;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -70,7 +71,7 @@ public final class DemoWorkspace {
      * @param reset whether an earlier demo in it is deleted first
      * @throws UnreadableInput when the folder holds something else, or a demo that is not to be reset
      */
-    public static Workspace make(Path folder, boolean reset, Clock clock) throws IOException {
+    public static Workbench make(Path folder, boolean reset, Clock clock, ZoneId zone) throws IOException {
         if (isDemo(folder)) {
             if (!reset) {
                 throw new UnreadableInput(
@@ -84,7 +85,7 @@ public final class DemoWorkspace {
         Files.writeString(folder.resolve(MARK), "Made by exordium demo; deleted whole by exordium demo --reset.\n");
         Workspace workspace = Workspace.open(folder, clock);
         new DemoWorkspace(workspace).fill();
-        return workspace;
+        return Workbench.on(workspace, zone);
     }
 
     public static boolean isDemo(Path folder) {
@@ -92,7 +93,7 @@ public final class DemoWorkspace {
     }
 
     private void fill() throws IOException {
-        workspace.settings().workspaceName(scenario.name());
+        Workbench.rules(workspace).workspaceName(scenario.name());
         for (DemoScenario.DemoMedium medium : scenario.media()) {
             drive(medium);
         }

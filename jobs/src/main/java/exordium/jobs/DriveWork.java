@@ -79,7 +79,7 @@ public final class DriveWork {
     /** Makes the last partition as large as the house rule's free tail allows. */
     public String grow(Targets.Target target, String typed) throws IOException {
         JobRunner.requireAllowed(target, typed);
-        int tail = workbench.workspace().settings().freeTail();
+        int tail = workbench.rules().freeTail();
         Growth growth = new JobRunner(workbench)
                 .run(GROW, target, Optional.empty(), TransferWatch.NONE, (device, keeping) -> {
                     // Worked out whole in memory, then carried out at once: cut off anywhere, the journal ends it.

@@ -79,7 +79,7 @@ public final class Intake {
                 wanted.name().strip(),
                 wanted.place().isBlank() ? "Workbench" : wanted.place().strip(),
                 profile.id(),
-                workbench.workspace().settings().channel(),
+                workbench.rules().channel(),
                 wanted.lightlyUsed(),
                 wanted.slotReachable(),
                 ByteSize.ZERO);

@@ -15,6 +15,7 @@ import exordium.core.layout.DiskIdentifier;
 import exordium.core.layout.PartitionTables;
 import exordium.core.layout.Twins;
 import exordium.core.storage.CopyOn;
+import exordium.core.storage.KnownDrives;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
 import exordium.store.Media;
@@ -40,13 +41,15 @@ public final class MediaRegister {
         return workbench.workspace().media();
     }
 
-    /** A medium with everything known of it. */
+    /** A medium with everything known of it; misbehaves: what a virtual one was made to do wrong, in words. */
     public record Entry(
             Media.Medium medium,
             Media.Details details,
             Optional<String> board,
+            Optional<String> family,
             List<Media.Measurement> measurements,
-            List<Media.Fault> faults) {
+            List<Media.Fault> faults,
+            String misbehaves) {
         String called() {
             return MediaRegister.called(medium, details);
         }
@@ -62,8 +65,10 @@ public final class MediaRegister {
                         each.medium(),
                         each.details(),
                         Optional.ofNullable(service.get(each.medium().file())).map(Boards.Board::name),
+                        Optional.ofNullable(service.get(each.medium().file())).map(Boards.Board::profile),
                         measurements.getOrDefault(each.medium().id(), List.of()),
-                        faults.getOrDefault(each.medium().id(), List.of())))
+                        faults.getOrDefault(each.medium().id(), List.of()),
+                        misbehaves(each.medium())))
                 .sorted(Comparator.comparing((Entry entry) -> entry.details().state() == Media.State.RETIRED)
                         .thenComparing(entry -> entry.details().label().length())
                         .thenComparing(entry -> entry.details().label()))
@@ -264,6 +269,34 @@ public final class MediaRegister {
 
     private static Media.Details with(Media.Details was, String label, Media.State state, String note) {
         return new Media.Details(label, state, note, was.since(), was.diskId(), was.holds(), was.lookedAt());
+    }
+
+    /** Where it lies when it is in no board. */
+    public void place(Media.Medium medium, String place) {
+        media().place(medium.id(), place.strip());
+    }
+
+    /** Puts down whether a kind of drive works with a family of boards. */
+    public void known(KnownDrives.Known seen) {
+        workbench.workspace().roles().known(seen);
+        tell(
+                "drive-known",
+                seen.name() + (seen.works() ? " works with a " : " does not work with a ") + seen.profile() + ".");
+    }
+
+    /** Puts down something about the drawer as a whole. */
+    public void tell(String kind, String text) {
+        workbench.workspace().log().add(Optional.empty(), Step.STORAGE, kind, text, Optional.empty());
+    }
+
+    /** What a virtual drive was made to do wrong, in words; empty where it is sound, or none. */
+    private String misbehaves(Media.Medium medium) {
+        try {
+            Path file = workbench.driveFile(medium.file());
+            return VirtualDrive.isOne(file) ? VirtualDrive.faultsInWords(workbench.reader(), file) : "";
+        } catch (IOException e) {
+            return "its description cannot be read";
+        }
     }
 
     void log(Media.Medium medium, String kind, String text) {

@@ -57,7 +57,7 @@ public final class NewIdentity {
                 workbench.reader(),
                 new LinuxDrives(),
                 workbench.workspace().folder(),
-                workbench.workspace().settings().realDrives());
+                workbench.rules().realDrives());
         return give(medium, targets.at(workbench.driveFile(medium.file()), medium.size()));
     }
 

@@ -4,7 +4,6 @@ package exordium.jobs;
 import exordium.store.Boards;
 import exordium.store.Media;
 import exordium.store.Operations;
-import exordium.store.Settings;
 import exordium.store.Workspace;
 import exordium.store.Writes;
 import java.time.Instant;
@@ -27,9 +26,10 @@ record OnRecord(
         Map<String, Operations.Operation> lastTouching,
         Map<String, Instant> lastCopies,
         Set<String> startSeen,
-        Settings settings) {
+        HouseRules rules) {
 
-    static OnRecord of(Workspace workspace) {
+    static OnRecord of(Workbench workbench) {
+        Workspace workspace = workbench.workspace();
         return new OnRecord(
                 workspace.boards().all(),
                 workspace.media().listed(),
@@ -37,7 +37,7 @@ record OnRecord(
                 workspace.operations().lastTouching(),
                 workspace.copies().lastByBoard(),
                 workspace.log().boardsWith(DaySheets.START_SEEN),
-                workspace.settings());
+                workbench.rules());
     }
 
     Optional<Media.Medium> byFile(String file) {

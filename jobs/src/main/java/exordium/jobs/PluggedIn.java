@@ -47,7 +47,7 @@ public final class PluggedIn {
     /** Those that are there now. As long as drives of the machine are off, none is looked at. */
     public List<Plugged> now() throws IOException {
         List<Plugged> plugged = new ArrayList<>();
-        if (!workbench.workspace().settings().realDrives()) {
+        if (!workbench.rules().realDrives()) {
             return plugged;
         }
         for (MachineDrive drive : machine.list(workbench.workspace().folder())) {

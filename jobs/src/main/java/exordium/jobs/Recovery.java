@@ -94,7 +94,7 @@ final class Recovery {
                     workbench.reader(),
                     new LinuxDrives(),
                     workspace.folder(),
-                    workspace.settings().realDrives());
+                    workbench.rules().realDrives());
             Targets.Target target = targets.at(path, ByteSize.ZERO);
             if (!Finding.anyStops(target.description().refusals())) {
                 try (BlockDevice device = target.claim(TransferWatch.NONE)) {

@@ -40,7 +40,8 @@ public final class ReportSheet {
     private ReportSheet() {}
 
     /** Both forms, side by side in the workspace's folder of reports; says where. */
-    public static Path save(Workspace workspace, WriteReport report) throws IOException {
+    public static Path save(Workbench workbench, WriteReport report) throws IOException {
+        Workspace workspace = workbench.workspace();
         Instant now = workspace.clock().instant();
         Path folder = Files.createDirectories(workspace.folder().resolve("reports"));
         String name = STAMP.format(now) + "-" + report.target().replaceAll("[^A-Za-z0-9._-]", "_");

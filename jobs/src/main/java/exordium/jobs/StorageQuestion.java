@@ -43,7 +43,7 @@ public final class StorageQuestion {
                 role,
                 at.board().supply(),
                 at.profile().host(at.board().supply(), at.board().memory()),
-                workbench.workspace().settings().storageRules(),
+                workbench.rules().storageRules(),
                 at.profile().sockets());
         return new StorageChoice(
                 need,

@@ -22,6 +22,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.FileTime;
+import java.time.Clock;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.HashMap;
@@ -32,7 +33,7 @@ import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 
 /** An open workspace with the profiles that go with it; what every job works on. */
-public final class Workbench {
+public final class Workbench implements AutoCloseable {
     private final Workspace workspace;
     private final ProfileReader reader;
     private final Later<BoardProfiles> profiles;
@@ -53,6 +54,32 @@ public final class Workbench {
         this.media = media;
         this.firmware = new Later<>(() -> FirmwareCatalogue.shipped(reader));
         this.zone = zone;
+    }
+
+    /** Opens a workspace, making it where there is none; what a kill left behind is brought in order. */
+    public static Workbench open(Path folder, Clock clock, ZoneId zone) throws IOException {
+        Workspace workspace = Workspace.open(folder, clock);
+        try {
+            return on(workspace, zone);
+        } catch (IOException | RuntimeException e) {
+            workspace.close();
+            throw e;
+        }
+    }
+
+    /** Whether there is a workspace in a folder; looking makes none. */
+    public static boolean isWorkspace(Path folder) {
+        return Workspace.isOne(folder);
+    }
+
+    /** Where a workspace is when nobody names a folder. */
+    public static Path usualFolder() {
+        return Workspace.usualFolder();
+    }
+
+    @Override
+    public void close() {
+        workspace.close();
     }
 
     /**
@@ -89,6 +116,46 @@ public final class Workbench {
 
     public Workspace workspace() {
         return workspace;
+    }
+
+    /** What is on record. */
+    public Records records() {
+        return new Records(this);
+    }
+
+    /** House rules and the like, as they are now; what is decided by them is kept at once. */
+    public HouseRules rules() {
+        return rules(workspace);
+    }
+
+    /** Keeps what was decided, under its key. */
+    public void keep(String key, String value) {
+        workspace.settings().put(key, value);
+    }
+
+    static HouseRules rules(Workspace workspace) {
+        return new HouseRules(workspace.settings().all(), workspace.settings()::put);
+    }
+
+    /** The workspace's folder. */
+    public Path folder() {
+        return workspace.folder();
+    }
+
+    public Path drives() {
+        return workspace.drives();
+    }
+
+    public Path images() {
+        return workspace.images();
+    }
+
+    public Path vault() {
+        return workspace.vault();
+    }
+
+    public Clock clock() {
+        return workspace.clock();
     }
 
     public ProfileReader reader() {

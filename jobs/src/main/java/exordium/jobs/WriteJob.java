@@ -135,8 +135,9 @@ public final class WriteJob {
     }
 
     /** A write that was cut off and can go on; newest first, and of each target the newest alone. */
-    public static List<Unfinished> unfinished(Workspace workspace) throws IOException {
+    public static List<Unfinished> unfinished(Workbench workbench) throws IOException {
         Map<String, Unfinished> newest = new LinkedHashMap<>();
+        Workspace workspace = workbench.workspace();
         List<Writes.Write> writes = workspace.writes().all();
         for (int i = writes.size() - 1; i >= 0; i--) {
             Writes.Write write = writes.get(i);

@@ -64,7 +64,7 @@ class DemoWorkspaceTest {
                         .need()
                         .sockets())
                 .noneMatch(socket -> socket.link() == Link.PCIE3_X1);
-        house.bench.workspace().settings().pcie(3);
+        house.bench.rules().pcie(3);
         assertThat(question.choice(tank, question.role(tank), Optional.empty())
                         .need()
                         .sockets())
@@ -152,7 +152,7 @@ class DemoWorkspaceTest {
     void aFolderThatHoldsSomethingElseIsNotTouched() throws IOException {
         Path mine = Files.createDirectory(folder.resolve("mine"));
         Path letter = Files.writeString(mine.resolve("letter.txt"), "dear museum");
-        assertThatThrownBy(() -> DemoWorkspace.make(mine, true, House.CLOCK))
+        assertThatThrownBy(() -> DemoWorkspace.make(mine, true, House.CLOCK, ZoneOffset.UTC))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("something else");
         assertThat(Files.readString(letter)).isEqualTo("dear museum");
@@ -161,11 +161,11 @@ class DemoWorkspaceTest {
     @Test
     void anEarlierDemoIsReplacedOnlyWhenAsked() throws IOException {
         House house = House.demo(folder);
-        assertThatThrownBy(() -> DemoWorkspace.make(house.folder, false, House.CLOCK))
+        assertThatThrownBy(() -> DemoWorkspace.make(house.folder, false, House.CLOCK, ZoneOffset.UTC))
                 .hasMessageContaining("--reset");
-        house.workspace.settings().workspaceName("changed");
-        assertThat(DemoWorkspace.make(house.folder, true, House.CLOCK)
-                        .settings()
+        house.bench.rules().workspaceName("changed");
+        assertThat(DemoWorkspace.make(house.folder, true, House.CLOCK, ZoneOffset.UTC)
+                        .rules()
                         .workspaceName())
                 .isEqualTo("Gannet Point");
     }

@@ -259,7 +259,7 @@ class HonestDeedsTest {
         Path image = new DiskBuilder(folder).build("image.img");
         Path target = folder.resolve("fresh.img");
         assertThat(write(image, target, after(6)).verdict()).isEqualTo(Verdict.CANCELLED);
-        WriteJob.Unfinished cut = WriteJob.unfinished(house.workspace).get(0);
+        WriteJob.Unfinished cut = WriteJob.unfinished(house.bench).get(0);
         WriteJob.Order again =
                 WriteJob.again(house.bench, house.targets(), cut, Optional.empty(), "fresh.img", TransferWatch.NONE);
         assertThat(WriteJob.resume(house.bench, again, cut).verdict()).isEqualTo(Verdict.VERIFIED);
@@ -279,7 +279,7 @@ class HonestDeedsTest {
         Path other = Files.createDirectories(folder.resolve("other")).resolve("card.img");
         assertThat(write(image, one, after(6)).verdict()).isEqualTo(Verdict.CANCELLED);
         assertThat(write(image, other, TransferWatch.NONE).verdict()).isEqualTo(Verdict.VERIFIED);
-        assertThat(WriteJob.unfinished(house.workspace))
+        assertThat(WriteJob.unfinished(house.bench))
                 .extracting(WriteJob.Unfinished::target)
                 .containsExactly(one);
     }
@@ -317,7 +317,7 @@ class HonestDeedsTest {
     void theJournalOfAProvenWriteIsNoUnfinishedOne() throws IOException {
         Path image = new DiskBuilder(folder).build("image.img");
         write(image, folder.resolve("target.img"), after(6));
-        Path journal = WriteJob.unfinished(house.workspace).get(0).journal();
+        Path journal = WriteJob.unfinished(house.bench).get(0).journal();
         byte[] kept = Files.readAllBytes(journal);
         assertThat(write(image, folder.resolve("target.img"), TransferWatch.NONE)
                         .verdict())
@@ -327,7 +327,7 @@ class HonestDeedsTest {
                 .orElseThrow();
         Path left = WriteJob.journal(house.workspace, last.id());
         Files.write(left, kept);
-        assertThat(WriteJob.unfinished(house.workspace)).isEmpty();
+        assertThat(WriteJob.unfinished(house.bench)).isEmpty();
         new Recovery(house.bench).atOpening();
         assertThat(left).doesNotExist();
     }

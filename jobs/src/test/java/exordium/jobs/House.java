@@ -39,7 +39,7 @@ final class House {
         if (pattern == null) {
             pattern = Files.createTempDirectory("exordium-demo").resolve("house");
             pattern.toFile().deleteOnExit();
-            DemoWorkspace.make(pattern, false, CLOCK).close();
+            DemoWorkspace.make(pattern, false, CLOCK, ZoneOffset.UTC).close();
         }
         Path copy = folder.resolve("house");
         try (Stream<Path> walk = Files.walk(pattern)) {

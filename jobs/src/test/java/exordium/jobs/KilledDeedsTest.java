@@ -76,7 +76,7 @@ class KilledDeedsTest {
     }
 
     private void open() throws IOException {
-        workspace = Workspace.open(folder.resolve("house"), House.CLOCK);
+        workspace = Workspace.open(folder.resolve("house"), House.CLOCK, ZoneOffset.UTC);
         bench = Workbench.on(workspace, ZoneOffset.UTC);
     }
 

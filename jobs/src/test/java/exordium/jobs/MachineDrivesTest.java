@@ -54,7 +54,8 @@ class MachineDrivesTest {
         DiskBuilder.blank(backing, 200 * MIB);
         loop = Path.of(GeneralTools.run("losetup", "-P", "-f", "--show", backing.toString())
                 .strip());
-        bench = Workbench.on(exordium.store.Workspace.open(folder.resolve("house"), House.CLOCK), ZoneOffset.UTC);
+        bench = Workbench.on(
+                exordium.store.Workspace.open(folder.resolve("house"), House.CLOCK, ZoneOffset.UTC), ZoneOffset.UTC);
         targets =
                 new Targets(bench.reader(), new LinuxDrives(), bench.workspace().folder(), true);
     }

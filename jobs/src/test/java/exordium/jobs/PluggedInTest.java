@@ -41,7 +41,7 @@ class PluggedInTest {
     @BeforeEach
     void open() throws IOException {
         house = House.demo(folder);
-        house.workspace.settings().realDrives(true);
+        house.bench.rules().realDrives(true);
         played = new PlayedMachine(machine);
         drives = played.drives();
         pluggedIn = new PluggedIn(house.bench, drives);
@@ -93,7 +93,7 @@ class PluggedInTest {
         assertThat(pluggedIn.now()).isEmpty();
         played.put("proc/self/mountinfo", "22 28 0:20 / /proc rw shared:5 - proc proc rw\n");
         assertThat(pluggedIn.now()).hasSize(1);
-        house.workspace.settings().realDrives(false);
+        house.bench.rules().realDrives(false);
         assertThat(pluggedIn.now()).isEmpty();
     }
 

@@ -133,7 +133,7 @@ class WriteAndCopyTest {
                 .isEqualTo(Verdict.FAILED);
         Path description = house.bench.driveFile("spare-card-32.img.drive.yaml");
         Files.writeString(description, Files.readString(description).replaceAll("unplug:\\d+", "flip:30000000000"));
-        WriteJob.Unfinished cut = WriteJob.unfinished(house.workspace).get(0);
+        WriteJob.Unfinished cut = WriteJob.unfinished(house.bench).get(0);
         assertThat(cut.sentence()).contains("It can go on from there");
         Targets targets = new Targets(house.bench.reader(), new LinuxDrives(), house.workspace.folder(), false);
         assertThatThrownBy(() -> WriteJob.resume(
@@ -146,7 +146,7 @@ class WriteAndCopyTest {
                 WriteJob.again(house.bench, targets, cut, Optional.empty(), "spare-card-32.img", TransferWatch.NONE),
                 cut);
         assertThat(report.verdict()).isEqualTo(Verdict.VERIFIED);
-        assertThat(WriteJob.unfinished(house.workspace)).isEmpty();
+        assertThat(WriteJob.unfinished(house.bench)).isEmpty();
     }
 
     @Test

@@ -4,18 +4,26 @@ package exordium.desktop.model;
 import exordium.core.copies.WayBack;
 import exordium.core.daysheet.BoardFacts;
 import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.DaySheet;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.MediumContents;
 import exordium.core.storage.MediumKind;
+import exordium.jobs.Benches;
+import exordium.jobs.DaySheets;
+import exordium.jobs.Records;
+import exordium.jobs.StorageQuestion;
+import exordium.jobs.TargetHistory;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
 import exordium.jobs.WriteJob;
 import exordium.store.Copies;
 import exordium.store.Images;
 import exordium.store.Media;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -35,7 +43,42 @@ public record BoardDetail(
         List<Images.Image> images,
         List<Targets.Target> targets,
         List<Copies.Copy> copies,
-        List<WriteJob.Unfinished> unfinished) {
+        List<WriteJob.Unfinished> unfinished,
+        WayBack wayBack) {
+
+    /** Everything of one board. */
+    public static BoardDetail read(Workbench workbench, Benches benches, DaySheets sheets, Targets targets, String id)
+            throws IOException {
+        Workbench.BoardAtHand at = workbench.board(id);
+        BoardFacts facts = sheets.facts(at);
+        Optional<Media.Medium> medium = workbench.mainMedium(at);
+        Map<String, String> service = new HashMap<>();
+        workbench.inService().forEach((drive, board) -> service.put(drive, board.name()));
+        Records records = workbench.records();
+        TargetHistory history = new TargetHistory(workbench);
+        List<Targets.Target> known = new ArrayList<>();
+        for (Targets.Target target : targets.all(workbench.drives())) {
+            known.add(history.known(target));
+        }
+        return new BoardDetail(
+                workbench,
+                at,
+                facts,
+                DaySheet.of(List.of(facts)).board(id),
+                benches.of(at),
+                medium,
+                medium.isPresent()
+                        ? Optional.of(benches.contents(medium.get().file(), at.profile()))
+                        : Optional.empty(),
+                records.media(),
+                new StorageQuestion(workbench).candidates(at),
+                Map.copyOf(service),
+                records.images(),
+                known,
+                records.copiesOf(id),
+                WriteJob.unfinished(workbench),
+                workbench.rules().wayBack());
+    }
 
     public String id() {
         return at.register().id();
@@ -51,10 +94,10 @@ public record BoardDetail(
      */
     public List<ImageSource> sources() {
         List<ImageSource> shelf = images.stream()
-                .map(image -> ImageSource.of(image, workbench.workspace().images()))
+                .map(image -> ImageSource.of(image, workbench.images()))
                 .toList();
         List<ImageSource> kept = keptCopies();
-        boolean copyFirst = workbench.workspace().settings().wayBack() == WayBack.COPY;
+        boolean copyFirst = wayBack == WayBack.COPY;
         List<ImageSource> sources = new ArrayList<>(copyFirst ? kept : shelf);
         sources.addAll(copyFirst ? shelf : kept);
         return List.copyOf(sources);
@@ -65,8 +108,8 @@ public record BoardDetail(
         for (int i = copies.size() - 1; i >= 0; i--) {
             Copies.Copy copy = copies.get(i);
             LocalDate day = LocalDate.ofInstant(copy.proven(), workbench.zone());
-            if (Files.isRegularFile(workbench.workspace().vault().resolve(copy.file()))) {
-                sources.add(ImageSource.of(copy, workbench.workspace().vault(), day));
+            if (Files.isRegularFile(workbench.vault().resolve(copy.file()))) {
+                sources.add(ImageSource.of(copy, workbench.vault(), day));
             }
         }
         return sources;

@@ -4,6 +4,7 @@ package exordium.desktop.model;
 import exordium.core.daysheet.BoardState;
 import exordium.core.daysheet.DaySheet;
 import exordium.core.finding.Step;
+import exordium.desktop.desk.Place;
 import exordium.store.Images;
 import exordium.store.Media;
 import java.util.ArrayList;

@@ -9,6 +9,7 @@ import exordium.core.inspection.ImageComparison;
 import exordium.core.inspection.Inspector;
 import exordium.core.rehearsal.StartKit;
 import exordium.core.writing.TransferMeter;
+import exordium.desktop.desk.Desk;
 import exordium.jobs.LaidOpen;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -28,7 +29,7 @@ public final class InsideModel implements AutoCloseable {
     private static final int MOST_SHOWN = 64 << 10;
     private static final int MOST_LINES = 300;
 
-    private final HouseModel house;
+    private final Desk house;
     private final LaidOpen.Subject subject;
     /** Unpacking and comparing may take long; closing stops either. */
     private TransferMeter meter = new TransferMeter(System::nanoTime, false);
@@ -36,7 +37,7 @@ public final class InsideModel implements AutoCloseable {
     private LaidOpen open;
     private boolean closed;
 
-    public InsideModel(HouseModel house, LaidOpen.Subject subject) {
+    public InsideModel(Desk house, LaidOpen.Subject subject) {
         this.house = house;
         this.subject = subject;
     }
@@ -45,11 +46,13 @@ public final class InsideModel implements AutoCloseable {
     public record About(DriveInspection inspection, StartKit kit) {}
 
     public void about(Consumer<About> sink) {
-        house.look(
-                () -> new About(
-                        Inspector.inspect(device()),
-                        StartKit.of(device(), house.workbench().profiles().all())),
-                sink);
+        house.reading()
+                .look(
+                        () -> new About(
+                                Inspector.inspect(device()),
+                                StartKit.of(
+                                        device(), house.workbench().profiles().all())),
+                        sink);
     }
 
     private synchronized exordium.core.block.BlockDevice device() throws IOException {
@@ -69,11 +72,12 @@ public final class InsideModel implements AutoCloseable {
 
     /** What it can be held against. */
     public void others(Consumer<List<LaidOpen.Subject>> sink) {
-        house.look(
-                () -> LaidOpen.all(house.workbench()).stream()
-                        .filter(each -> !each.path().equals(subject.path()))
-                        .toList(),
-                sink);
+        house.reading()
+                .look(
+                        () -> LaidOpen.all(house.workbench()).stream()
+                                .filter(each -> !each.path().equals(subject.path()))
+                                .toList(),
+                        sink);
     }
 
     private FileSystemReader files(int partition) throws IOException {
@@ -82,25 +86,27 @@ public final class InsideModel implements AutoCloseable {
 
     /** A folder's entries, folders first. */
     public void entries(int partition, String folder, Consumer<List<FileEntry>> sink) {
-        house.look(
-                () -> files(partition).entries(folder).stream()
-                        .sorted(Comparator.comparing(FileEntry::kind)
-                                .thenComparing(each -> each.name().toLowerCase(Locale.ROOT)))
-                        .toList(),
-                sink);
+        house.reading()
+                .look(
+                        () -> files(partition).entries(folder).stream()
+                                .sorted(Comparator.comparing(FileEntry::kind)
+                                        .thenComparing(each -> each.name().toLowerCase(Locale.ROOT)))
+                                .toList(),
+                        sink);
     }
 
     /** A small text file's text; in a sentence, why it is not shown. */
     public void text(int partition, String path, long size, Consumer<String> sink) {
-        house.look(
-                () -> {
-                    if (size > MOST_SHOWN) {
-                        return "Too large to be shown here; it can be copied out.";
-                    }
-                    Optional<byte[]> content = files(partition).read(path);
-                    return content.map(InsideModel::shown).orElse("It cannot be read.");
-                },
-                sink);
+        house.reading()
+                .look(
+                        () -> {
+                            if (size > MOST_SHOWN) {
+                                return "Too large to be shown here; it can be copied out.";
+                            }
+                            Optional<byte[]> content = files(partition).read(path);
+                            return content.map(InsideModel::shown).orElse("It cannot be read.");
+                        },
+                        sink);
     }
 
     private static String shown(byte[] content) {
@@ -114,17 +120,18 @@ public final class InsideModel implements AutoCloseable {
 
     /** Copies a file out into the workspace; never over another. */
     public void copyOut(int partition, String path, Consumer<String> sink) {
-        house.look(
-                () -> {
-                    Path folder =
-                            Files.createDirectories(house.workspace().folder().resolve("files"));
-                    Path to = free(folder, path.substring(path.lastIndexOf('/') + 1));
-                    try (OutputStream out = Files.newOutputStream(to)) {
-                        files(partition).copy(path, out);
-                    }
-                    return "It is in " + to + ".";
-                },
-                sink);
+        house.reading()
+                .look(
+                        () -> {
+                            Path folder = Files.createDirectories(
+                                    house.workbench().folder().resolve("files"));
+                            Path to = free(folder, path.substring(path.lastIndexOf('/') + 1));
+                            try (OutputStream out = Files.newOutputStream(to)) {
+                                files(partition).copy(path, out);
+                            }
+                            return "It is in " + to + ".";
+                        },
+                        sink);
     }
 
     private static Path free(Path folder, String name) {
@@ -140,19 +147,20 @@ public final class InsideModel implements AutoCloseable {
         meter.cancel();
         TransferMeter own = new TransferMeter(System::nanoTime, false);
         meter = own;
-        house.look(
-                () -> {
-                    try (LaidOpen opened = LaidOpen.of(other, house.targets(), own)) {
-                        return lines(ImageComparison.of(device(), opened.device(), own));
-                    } catch (CancellationException e) {
-                        return List.<String>of();
-                    }
-                },
-                found -> {
-                    if (!found.isEmpty() && own == meter) {
-                        sink.accept(found);
-                    }
-                });
+        house.reading()
+                .look(
+                        () -> {
+                            try (LaidOpen opened = LaidOpen.of(other, house.targets(), own)) {
+                                return lines(ImageComparison.of(device(), opened.device(), own));
+                            } catch (CancellationException e) {
+                                return List.<String>of();
+                            }
+                        },
+                        found -> {
+                            if (!found.isEmpty() && own == meter) {
+                                sink.accept(found);
+                            }
+                        });
     }
 
     private static List<String> lines(ImageComparison found) {
@@ -176,16 +184,17 @@ public final class InsideModel implements AutoCloseable {
     @Override
     public void close() {
         meter.cancel();
-        house.look(
-                () -> {
-                    synchronized (this) {
-                        closed = true;
-                        if (open != null) {
-                            open.close();
-                        }
-                    }
-                    return closed;
-                },
-                done -> {});
+        house.reading()
+                .look(
+                        () -> {
+                            synchronized (this) {
+                                closed = true;
+                                if (open != null) {
+                                    open.close();
+                                }
+                            }
+                            return closed;
+                        },
+                        done -> {});
     }
 }

@@ -6,12 +6,11 @@ import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.finding.TypedName;
 import exordium.core.storage.KnownDrives;
+import exordium.desktop.desk.Desk;
 import exordium.jobs.MediaRegister;
 import exordium.jobs.MediaSheets;
 import exordium.jobs.NewIdentity;
-import exordium.sim.VirtualDrive;
 import exordium.store.Media;
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.SecureRandom;
@@ -21,20 +20,20 @@ import java.util.function.Consumer;
 
 /** The drawer of media: what lies in it, which is looked at, and what is done to it. */
 public final class MediaModel {
-    private final HouseModel house;
+    private final Desk house;
     private final MediaRegister register;
     private List<MediaRegister.Entry> entries = List.of();
     private Optional<String> chosen = Optional.empty();
     private boolean never = true;
 
-    public MediaModel(HouseModel house) {
+    public MediaModel(Desk house) {
         this.house = house;
         this.register = new MediaRegister(house.workbench());
     }
 
     /** Reads the register, then says so where anything is new in it. */
     public void read(Runnable done) {
-        house.read(register::all, now -> {
+        house.reading().read(register::all, now -> {
             if (!never && now.equals(entries)) {
                 return;
             }
@@ -87,7 +86,7 @@ public final class MediaModel {
     /** Says whether what is on one goes on the other; the reading happens off the interface thread. */
     public void copyOn(MediaRegister.Entry from, MediaRegister.Entry to, Consumer<Finding> words) {
         if (to != null) {
-            house.look(() -> register.copyOn(from.medium(), to.medium()), words);
+            house.reading().look(() -> register.copyOn(from.medium(), to.medium()), words);
         }
     }
 
@@ -102,19 +101,13 @@ public final class MediaModel {
     }
 
     public Optional<String> family(MediaRegister.Entry entry) {
-        return entry.board().flatMap(name -> house.workspace().boards().all().stream()
-                .filter(board -> board.name().equals(name))
-                .map(board -> board.profile())
-                .findFirst());
+        return entry.family();
     }
 
     public void known(MediaRegister.Entry entry, boolean works) {
         String profile = family(entry).orElseThrow();
-        house.perform(() -> {
-            house.workspace().roles().known(new KnownDrives.Known(entry.medium().name(), profile, works, ""));
-            told(
-                    "drive-known",
-                    entry.medium().name() + (works ? " works with a " : " does not work with a ") + profile + ".");
+        house.facts().perform(() -> {
+            register.known(new KnownDrives.Known(entry.medium().name(), profile, works, ""));
         });
     }
 
@@ -122,84 +115,63 @@ public final class MediaModel {
         return house.workbench().isHere(entry.medium());
     }
 
-    /** What a virtual drive was made to do wrong, in words; empty where it is sound. */
-    public String faults(Media.Medium medium) {
-        try {
-            Path file = house.workbench().driveFile(medium.file());
-            return VirtualDrive.isOne(file)
-                    ? VirtualDrive.faultsInWords(house.workbench().reader(), file)
-                    : "";
-        } catch (IOException e) {
-            return "its description cannot be read";
-        }
-    }
-
     public void lookIntoAll() {
-        house.perform(() -> {
+        house.facts().perform(() -> {
             List<Finding> found = register.lookIntoAll();
-            house.workspace()
-                    .log()
-                    .add(
-                            Optional.empty(),
-                            exordium.core.finding.Step.STORAGE,
-                            "media-looked",
-                            found.isEmpty()
-                                    ? "Every medium that is here was looked into; no two have the same identifier."
-                                    : found.get(0).text(),
-                            Optional.empty());
+            register.tell(
+                    "media-looked",
+                    found.isEmpty()
+                            ? "Every medium that is here was looked into; no two have the same identifier."
+                            : found.get(0).text());
         });
     }
 
     public void printLabels() {
-        Path file = house.workspace().folder().resolve("labels.pdf");
-        house.perform(() -> {
+        Path file = house.workbench().folder().resolve("labels.pdf");
+        house.facts().perform(() -> {
             int count = new MediaSheets(house.workbench()).labels(file);
-            told("media-labels", count + " labels are in " + file + ".");
+            register.tell("media-labels", count + " labels are in " + file + ".");
         });
     }
 
     private Path table() {
-        return house.workspace().folder().resolve("media.csv");
+        return house.workbench().folder().resolve("media.csv");
     }
 
     public void csvOut() {
-        house.perform(() -> {
+        house.facts().perform(() -> {
             Files.writeString(table(), new MediaSheets(house.workbench()).csv());
-            told("media-csv", "The register of media is in " + table() + ".");
+            register.tell("media-csv", "The register of media is in " + table() + ".");
         });
     }
 
     public void csvIn() {
-        house.perform(() -> {
+        house.facts().perform(() -> {
             MediaSheets.TakenIn taken = new MediaSheets(house.workbench()).takeIn(table());
-            told("media-csv", taken.changed() + " media taken in from " + table() + ".");
+            register.tell("media-csv", taken.changed() + " media taken in from " + table() + ".");
         });
     }
 
-    private void told(String kind, String text) {
-        house.workspace().log().add(Optional.empty(), exordium.core.finding.Step.STORAGE, kind, text, Optional.empty());
-    }
-
     public void label(MediaRegister.Entry entry, String label) {
-        house.perform(() -> register.label(entry.medium(), label));
+        house.facts().perform(() -> register.label(entry.medium(), label));
     }
 
     public void place(MediaRegister.Entry entry, String place) {
-        house.perform(() -> house.workspace().media().place(entry.medium().id(), place.strip()));
+        house.facts().perform(() -> register.place(entry.medium(), place));
     }
 
     /** Everything known of this entry goes to the other. */
     public void merge(MediaRegister.Entry from, MediaRegister.Entry into) {
         chosen = Optional.of(into.medium().id());
-        house.perform(() -> register.merge(from.medium(), into.medium()));
+        house.facts().perform(() -> register.merge(from.medium(), into.medium()));
     }
 
     public void state(MediaRegister.Entry entry, Media.State state, String note) {
-        house.perform(() -> register.state(entry.medium(), state, note));
+        house.facts().perform(() -> register.state(entry.medium(), state, note));
     }
 
     public void newIdentifier(MediaRegister.Entry entry, String typed) {
-        house.performOn(entry.medium().file(), () -> {
+        house.jobs().performOn(entry.medium().file(), () -> {
             TypedName.require(typed, entry.medium().file());
             new NewIdentity(house.workbench(), new SecureRandom()::nextLong).give(entry.medium());
         });

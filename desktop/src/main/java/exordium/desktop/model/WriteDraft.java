@@ -14,12 +14,14 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 
 /** A write being prepared: image, target, the name typed; what would be lost and whether it may begin. */
 public final class WriteDraft {
-    private final BoardDetail board;
+    private BoardDetail board;
     private Optional<ImageSource> image = Optional.empty();
+    private Optional<ImageFile> opened = Optional.empty();
     private Optional<Targets.Target> target = Optional.empty();
     private final List<Targets.Target> also = new ArrayList<>();
     private WriteMode mode = WriteMode.WHOLE;
@@ -32,7 +34,28 @@ public final class WriteDraft {
 
     public void image(ImageSource chosen) {
         image = Optional.ofNullable(chosen);
+        opened = Optional.empty();
         used = Optional.empty();
+    }
+
+    /** The image's file, opened off the interface thread; nothing is planned before. */
+    public void opened(ImageFile file) {
+        opened = Optional.of(file);
+    }
+
+    /** New facts about the board. */
+    public void board(BoardDetail detail) {
+        board = detail;
+    }
+
+    /** The target that is chosen already, as it is now. */
+    public void sameTarget(Targets.Target now) {
+        target = Optional.of(now);
+    }
+
+    /** The names of all drives it would write to. */
+    public Set<String> drives() {
+        return targets().stream().map(each -> each.description().id()).collect(Collectors.toSet());
     }
 
     public void mode(WriteMode chosen) {
@@ -74,7 +97,7 @@ public final class WriteDraft {
     }
 
     public void typed(String name) {
-        typed = name.strip();
+        typed = name;
     }
 
     public Optional<ImageSource> image() {
@@ -128,17 +151,17 @@ public final class WriteDraft {
 
     /** A plan for every target; none until image and target are chosen and what is in use is known. */
     public List<Planned> plans() throws IOException {
-        if (image.isEmpty() || target.isEmpty() || wantsUsedMap()) {
+        if (opened.isEmpty() || target.isEmpty() || wantsUsedMap()) {
             return List.of();
         }
-        ImageSource source = image.get();
+        ImageSource source = image.orElseThrow();
         String[] typedNames = also.isEmpty() ? new String[] {typed} : typed.split("[,;\\s]+");
         List<Planned> plans = new ArrayList<>();
         for (Targets.Target each : targets()) {
             String name = plans.size() < typedNames.length ? typedNames[plans.size()] : "";
             plans.add(new Planned(
                     WritePlan.of(
-                            ImageFile.open(source.file()),
+                            opened.get(),
                             source.size(),
                             each.description(),
                             new WritePlan.Options(mode, true, false, used),

@@ -2,22 +2,20 @@
 package exordium.desktop.station;
 
 import exordium.desktop.Parts;
+import exordium.desktop.desk.Desk;
 import exordium.desktop.model.BoardDetail;
-import exordium.desktop.model.HouseModel;
 import javafx.scene.layout.HBox;
 
 /** Restart and switch-off, which two stations offer side by side because mixing them up is the usual mistake. */
 final class BoardDeeds {
     private BoardDeeds() {}
 
-    static HBox row(HouseModel house, BoardDetail board) {
-        var restart = Parts.button(
-                "Restart " + board.name(),
-                () -> house.perform(() -> house.boardJobs().restart(board.at())));
+    static HBox row(Desk house, BoardDetail board) {
+        var restart = Parts.button("Restart " + board.name(), () -> house.facts()
+                .perform(() -> house.boardJobs().restart(board.at())));
         restart.setId("restart");
-        var off = Parts.button(
-                "Switch it off and on",
-                () -> house.perform(() -> house.boardJobs().switchOff(board.at())));
+        var off = Parts.button("Switch it off and on", () -> house.facts()
+                .perform(() -> house.boardJobs().switchOff(board.at())));
         off.setId("switch-off");
         boolean staged = board.at().board().chip().anythingStaged();
         return Parts.row(

@@ -5,24 +5,24 @@ import exordium.core.finding.Step;
 import exordium.desktop.AdviceColumn;
 import exordium.desktop.BoardHeader;
 import exordium.desktop.Parts;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import exordium.desktop.model.BoardDetail;
-import exordium.desktop.model.HouseModel;
-import exordium.desktop.model.Place;
 import javafx.scene.Node;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** A board's page: its name, its start line, and the station one is at. */
-public final class BoardPage extends VBox {
-    private final HouseModel house;
+public final class BoardPage extends VBox implements AutoCloseable {
+    private final Desk house;
     private final VBox header = new VBox();
     private final HBox body = new HBox(16);
     private BoardDetail board;
     private Step step;
     private Station station;
 
-    public BoardPage(HouseModel house, BoardDetail board, Step step) {
+    public BoardPage(Desk house, BoardDetail board, Step step) {
         this.house = house;
         this.board = board;
         getStyleClass().add("page");
@@ -59,13 +59,19 @@ public final class BoardPage extends VBox {
         }
     }
 
+    @Override
+    public void close() {
+        station.leave();
+    }
+
     private void showHeader() {
-        header.getChildren().setAll(new BoardHeader(board, step, to -> house.go(new Place.Station(board.id(), to))));
+        header.getChildren()
+                .setAll(new BoardHeader(board, step, to -> house.navigation().go(new Place.Station(board.id(), to))));
     }
 
     private void showStation() {
-        AdviceColumn advice =
-                new AdviceColumn(station.adviceTitle(), step, to -> house.go(new Place.Station(board.id(), to)));
+        AdviceColumn advice = new AdviceColumn(
+                station.adviceTitle(), step, to -> house.navigation().go(new Place.Station(board.id(), to)));
         station.adviceGoesTo(advice::show);
         Node surface = station.surface();
         ScrollPane scroll = new ScrollPane(surface);

@@ -6,23 +6,25 @@ import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.quantity.ByteSize;
 import exordium.desktop.Parts;
+import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.CopyBand;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.model.BoardDetail;
-import exordium.desktop.model.HouseModel;
+import exordium.jobs.CopyJob;
 import exordium.store.Copies;
 import exordium.store.Media;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.layout.VBox;
 
 /** Past copies and the next one along the calendar; making one, and checking those that are kept. */
 final class CopiesStation extends Station {
-    CopiesStation(HouseModel house, BoardDetail board) {
+    CopiesStation(Desk house, BoardDetail board) {
         super(house, board);
     }
 
@@ -53,18 +55,17 @@ final class CopiesStation extends Station {
         String medium = board.medium().map(Media.Medium::name).orElse("");
         Button copy = Parts.button(
                 board.medium().isEmpty() ? "Nothing to copy" : "Copy " + medium + " into the vault",
-                () -> house.copy(
-                        "Copying " + medium + " of " + board.name(),
-                        board.id(),
-                        board.medium().map(Media.Medium::file).orElseThrow()),
+                () -> house.jobs()
+                        .copy(
+                                "Copying " + medium + " of " + board.name(),
+                                board.id(),
+                                board.medium().map(Media.Medium::file).orElseThrow()),
                 "deed");
         copy.setId("copy");
-        copy.disableProperty().bind(house.runningProperty().isNotNull());
-        if (board.medium().isEmpty()) {
-            copy.disableProperty().unbind();
-            copy.setDisable(true);
-        }
-        Button check = Parts.button("Check the copies kept", () -> house.checkCopies(board.id()));
+        copy.setDisable(board.medium().isEmpty());
+        board.medium()
+                .ifPresent(each -> copy.disableProperty().bind(house.jobs().held(Set.of(each.file()))));
+        Button check = Parts.button("Check the copies kept", this::check);
         check.setId("check");
         check.setDisable(newestFirst.isEmpty());
         advise(advice());
@@ -75,6 +76,12 @@ final class CopiesStation extends Station {
                 Parts.row(10, copy, check),
                 Parts.heading("Kept in the vault", "each was read back whole before it counted"),
                 list);
+    }
+
+    private void check() {
+        house.facts().perform(() -> new CopyJob(house.workbench(), house.sheets())
+                .checkAndTell(board.id())
+                .forEach(house.reading()::say));
     }
 
     private LocalDate day(Copies.Copy copy) {
@@ -89,9 +96,9 @@ final class CopiesStation extends Station {
                         .map(each -> new CopyAdvice.Source(
                                 contents.inspection().leastMedium(), each.kind().readRate()))));
         return CopyAdvice.of(
-                house.workspace().settings().copyRule(),
+                house.facts().rules().copyRule(),
                 board.facts().due(),
                 source,
-                house.workspace().settings().wayBack().finding(board.facts().lastCopy()));
+                house.facts().rules().wayBack().finding(board.facts().lastCopy()));
     }
 }

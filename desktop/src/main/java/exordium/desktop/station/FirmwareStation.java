@@ -6,10 +6,10 @@ import exordium.core.finding.Finding;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FirmwareStatus;
 import exordium.desktop.Parts;
+import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.ReleaseLine;
 import exordium.desktop.model.BoardDetail;
-import exordium.desktop.model.HouseModel;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -27,7 +27,7 @@ final class FirmwareStation extends Station {
     private Optional<FirmwareRelease> chosen = Optional.empty();
     private ReleaseLine line;
 
-    FirmwareStation(HouseModel house, BoardDetail board) {
+    FirmwareStation(Desk house, BoardDetail board) {
         super(house, board);
         stage = Parts.button("", this::stage, "deed");
         stage.setId("stage-firmware");
@@ -126,6 +126,7 @@ final class FirmwareStation extends Station {
     }
 
     private void stage() {
-        chosen.ifPresent(release -> house.perform(() -> house.boardJobs().stageFirmware(board.at(), release)));
+        chosen.ifPresent(
+                release -> house.facts().perform(() -> house.boardJobs().stageFirmware(board.at(), release)));
     }
 }

@@ -9,8 +9,8 @@ import exordium.core.firststart.FirstStartPlan;
 import exordium.core.firststart.Intents;
 import exordium.core.rehearsal.MediumContents;
 import exordium.desktop.Parts;
+import exordium.desktop.desk.Desk;
 import exordium.desktop.model.BoardDetail;
-import exordium.desktop.model.HouseModel;
 import exordium.store.Media;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
@@ -31,7 +31,7 @@ final class FirstStartStation extends Station {
     private final VBox diff = new VBox(2);
     private final Button apply;
 
-    FirstStartStation(HouseModel house, BoardDetail board) {
+    FirstStartStation(Desk house, BoardDetail board) {
         super(house, board);
         apply = Parts.button("", this::apply, "deed");
         apply.setId("apply");
@@ -105,10 +105,10 @@ final class FirstStartStation extends Station {
                     intents(),
                     board.contents().orElseThrow().found(),
                     board.at().profile().startFiles()));
-            house.problemProperty().set("");
+            house.reading().problemProperty().set("");
             return plan;
         } catch (UnreadableInput e) {
-            house.problemProperty().set(e.getMessage());
+            house.reading().problemProperty().set(e.getMessage());
             return Optional.empty();
         }
     }
@@ -177,6 +177,6 @@ final class FirstStartStation extends Station {
     private void apply() {
         Intents wanted = intents();
         String drive = board.medium().orElseThrow().file();
-        house.performOn(drive, () -> house.boardJobs().applyFirstStart(board.at(), drive, wanted));
+        house.jobs().performOn(drive, () -> house.boardJobs().applyFirstStart(board.at(), drive, wanted));
     }
 }

@@ -17,19 +17,21 @@ import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.desktop.Parts;
 import exordium.desktop.WordCell;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.JobsModel;
+import exordium.desktop.desk.RunningJob;
 import exordium.desktop.draw.LayoutStrip;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.Soundings;
 import exordium.desktop.model.BoardDetail;
-import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.ImageSource;
-import exordium.desktop.model.RunningJob;
 import exordium.desktop.model.WriteDraft;
 import exordium.jobs.Inspections;
 import exordium.jobs.ReportSheet;
 import exordium.jobs.Targets;
 import exordium.jobs.WriteJob;
 import java.io.IOException;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -37,6 +39,7 @@ import javafx.animation.Animation;
 import javafx.animation.KeyFrame;
 import javafx.animation.Timeline;
 import javafx.beans.value.ChangeListener;
+import javafx.collections.ListChangeListener;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -59,16 +62,20 @@ final class ImageStation extends Station {
     private final VBox targetStrip = new VBox(2);
     private final VBox progress = new VBox(6);
     private final Timeline clock = new Timeline(new KeyFrame(javafx.util.Duration.millis(200), event -> tick()));
-    private final ChangeListener<RunningJob> runningChanged = (property, before, now) -> jobChanged(before, now);
-    private final ChangeListener<List<WriteReport>> reportArrived = (property, before, now) -> showReports(now);
+    private final ListChangeListener<RunningJob> runningChanged = change -> jobsChanged();
+    private final ChangeListener<JobsModel.Written> reportArrived = (property, before, now) -> written(now);
     private final WriteWays ways;
     private final VBox cutOff = new VBox(4);
     private List<WriteDraft.Planned> plans = List.of();
+    private List<WriteReport> reports = List.of();
+    private Optional<Shown> shown = Optional.empty();
+    private RunningJob job;
+    private boolean takingIn;
     private Soundings soundings;
     private TransferMeter meter;
     private LayoutStrip targetDrawing;
 
-    ImageStation(HouseModel house, BoardDetail board) {
+    ImageStation(Desk house, BoardDetail board) {
         super(house, board);
         this.draft = new WriteDraft(board);
         this.ways = new WriteWays(draft, board.targets(), this::waysChanged);
@@ -101,6 +108,9 @@ final class ImageStation extends Station {
             chosen();
         });
         target.valueProperty().addListener((property, before, now) -> {
+            if (takingIn) {
+                return;
+            }
             draft.target(now);
             confirm.clear();
             chosen();
@@ -119,8 +129,8 @@ final class ImageStation extends Station {
 
     @Override
     Node surface() {
-        house.runningProperty().addListener(runningChanged);
-        house.reportsProperty().addListener(reportArrived);
+        house.jobs().running().addListener(runningChanged);
+        house.jobs().writtenProperty().addListener(reportArrived);
         HBox source =
                 Parts.row(10, Parts.cell(Parts.label("Write", "soft"), 52), image, Parts.label("to", "soft"), target);
         // Room is kept for strips that are still being read, so that nothing moves under the hand.
@@ -149,10 +159,7 @@ final class ImageStation extends Station {
                                 .isPresent())
                         .findFirst())
                 .ifPresent(target::setValue);
-        RunningJob job = house.runningProperty().get();
-        if (job != null && job.board().equals(board.id()) && job.target().isPresent()) {
-            watch(job);
-        }
+        house.jobs().writingFor(board.id()).ifPresent(this::watch);
         judge();
         return surface;
     }
@@ -160,20 +167,39 @@ final class ImageStation extends Station {
     @Override
     boolean update(BoardDetail detail) {
         board = detail;
+        draft.board(detail);
+        takeIn(detail.targets());
+        judge();
         return true;
+    }
+
+    /** Drives come and go; the one that was chosen, and what was typed, stay as long as it is there. */
+    private void takeIn(List<Targets.Target> targets) {
+        Optional<String> chosen = draft.target().map(each -> each.description().id());
+        Optional<Targets.Target> still = targets.stream()
+                .filter(each -> chosen.filter(each.description().id()::equals).isPresent())
+                .findFirst();
+        takingIn = still.isPresent();
+        target.getItems().setAll(targets);
+        target.setValue(still.orElse(null));
+        takingIn = false;
+        still.ifPresent(draft::sameTarget);
+        ways.offer(targets);
     }
 
     @Override
     void leave() {
         clock.stop();
-        house.runningProperty().removeListener(runningChanged);
-        house.reportsProperty().removeListener(reportArrived);
+        house.jobs().running().removeListener(runningChanged);
+        house.jobs().writtenProperty().removeListener(reportArrived);
     }
 
     /** Reads both sides' layout for the strips. */
     private void chosen() {
         meter = null;
         soundings = null;
+        reports = List.of();
+        shown = Optional.empty();
         waysChanged();
         Optional<ImageSource> from = draft.image();
         Optional<Targets.Target> to = draft.target();
@@ -182,19 +208,25 @@ final class ImageStation extends Station {
                     .getChildren()
                     .setAll(Parts.label("Looking into " + from.get().title() + " …", "aside"));
             targetStrip.getChildren().clear();
-            house.look(
-                    () -> new Pair(house.inImage(from.get().file()), Inspections.ofTarget(to.get())),
-                    pair -> strips(from.get(), to.get(), pair));
+            house.reading()
+                    .look(
+                            () -> new Pair(
+                                    ImageFile.open(from.get().file()),
+                                    house.inImage(from.get().file()),
+                                    Inspections.ofTarget(to.get())),
+                            pair -> strips(from.get(), to.get(), pair));
         }
     }
 
-    private record Pair(DriveInspection image, Optional<DriveInspection> target) {}
+    private record Pair(ImageFile file, DriveInspection image, Optional<DriveInspection> target) {}
 
     private void strips(ImageSource from, Targets.Target to, Pair pair) {
         if (!draft.image().filter(from::equals).isPresent()
                 || !draft.target().filter(to::equals).isPresent()) {
             return;
         }
+        draft.opened(pair.file());
+        judge();
         // One scale for both, but never so that the image cannot be seen: then the target is cut and says so.
         long targetBytes = to.description().size().bytes();
         long shown = Math.min(
@@ -253,7 +285,7 @@ final class ImageStation extends Station {
     private void waysChanged() {
         if (draft.wantsUsedMap()) {
             ImageSource asked = draft.image().orElseThrow();
-            house.look(() -> WriteJob.usedIn(ImageFile.open(asked.file()), TransferWatch.NONE), map -> {
+            house.reading().look(() -> WriteJob.usedIn(ImageFile.open(asked.file()), TransferWatch.NONE), map -> {
                 if (draft.image().filter(asked::equals).isPresent()) {
                     draft.used(map);
                     judge();
@@ -263,6 +295,9 @@ final class ImageStation extends Station {
         judge();
     }
 
+    /** What of a plan is on the screen. */
+    private record Shown(Optional<Duration> estimate, List<WritePlan.Stage> stages) {}
+
     private Optional<WritePlan> plan() {
         return plans.stream().findFirst().map(WriteDraft.Planned::plan);
     }
@@ -270,10 +305,8 @@ final class ImageStation extends Station {
     private void showCutOff(boolean free) {
         cutOff.getChildren().clear();
         draft.unfinished().filter(each -> meter == null).ifPresent(each -> {
-            Button goOn = Parts.button(
-                    "Go on with it",
-                    () -> house.goOn(each, board.id(), confirm.getText().strip()),
-                    "task");
+            Button goOn =
+                    Parts.button("Go on with it", () -> house.jobs().goOn(each, board.id(), confirm.getText()), "task");
             goOn.setId("go-on");
             goOn.setDisable(!free || !draft.named());
             cutOff.getChildren()
@@ -288,9 +321,10 @@ final class ImageStation extends Station {
             plans = draft.plans();
         } catch (IOException e) {
             plans = List.of();
-            house.problemProperty().set(e.getMessage());
+            house.reading().say(e);
         }
-        boolean free = !house.busy();
+        Optional<RunningJob> holder = house.jobs().holding(draft.drives());
+        boolean free = holder.isEmpty();
         deed.setDisable(!draft.ready(plans) || !free);
         showCutOff(free);
         String id = draft.names();
@@ -298,13 +332,11 @@ final class ImageStation extends Station {
         confirm.setAccessibleText("Type the target's name, " + id + ", to confirm it");
         ask.setText(
                 !free
-                        ? "Something is running."
+                        ? holder.get().title() + " is not finished."
                         : draft.ready(plans)
                                 ? "This is the one you named."
                                 : "Type its name, " + id + ", to confirm it.");
-        List<WriteReport> done =
-                meter == null ? List.of() : house.reportsProperty().get();
-        advise(done.isEmpty() ? draft.advice(plans) : after(done));
+        advise(reports.isEmpty() ? draft.advice(plans) : after(reports));
         if (meter == null) {
             showPlan();
         }
@@ -314,13 +346,18 @@ final class ImageStation extends Station {
         List<Finding> findings = new ArrayList<>();
         done.forEach(report -> findings.add(report.finding()));
         if (done.stream().anyMatch(report -> report.verdict().good())) {
-            findings.add(house.workspace().settings().setUpAt().next());
+            findings.add(house.facts().rules().setUpAt().next());
         }
         return Finding.worstFirst(findings);
     }
 
     /** What the run will do, in its order, before it does anything. */
     private void showPlan() {
+        Optional<Shown> now = plan().map(planned -> new Shown(planned.estimate(), planned.stages()));
+        if (now.isPresent() && now.equals(shown)) {
+            return;
+        }
+        shown = now;
         progress.getChildren().clear();
         plan().ifPresent(planned -> {
             progress.getChildren()
@@ -345,23 +382,28 @@ final class ImageStation extends Station {
 
     private void write() {
         if (!deed.isDisabled() && draft.ready(plans)) {
-            house.write(draft.deed().replaceFirst("^Write ", "Writing "), board.id(), plans, ways.grows());
+            house.jobs().write(draft.deed().replaceFirst("^Write ", "Writing "), board.id(), plans, ways.grows());
         }
     }
 
-    private void jobChanged(RunningJob before, RunningJob now) {
-        if (now != null && now.board().equals(board.id()) && now.target().isPresent()) {
-            watch(now);
-        } else if (now == null && before != null) {
+    private void jobsChanged() {
+        Optional<RunningJob> now = house.jobs().writingFor(board.id());
+        if (now.isPresent() && !now.get().equals(job)) {
+            watch(now.get());
+        } else if (now.isEmpty() && job != null) {
             tick();
+            job = null;
             clock.stop();
             confirm.clear();
         }
         judge();
     }
 
-    private void watch(RunningJob job) {
-        meter = job.meter();
+    private void watch(RunningJob begun) {
+        job = begun;
+        reports = List.of();
+        shown = Optional.empty();
+        meter = begun.meter();
         ByteSize size = plan().map(WritePlan::imageSize)
                 .or(() -> meter.moment().total())
                 .orElse(ByteSize.of(1));
@@ -383,7 +425,7 @@ final class ImageStation extends Station {
         if (meter == null || soundings == null) {
             return;
         }
-        List<Difference> differences = house.reportsProperty().get().stream()
+        List<Difference> differences = reports.stream()
                 .findFirst()
                 .flatMap(WriteReport::verification)
                 .map(Verification::differences)
@@ -401,21 +443,17 @@ final class ImageStation extends Station {
                 soundings.stream().mapToLong(TransferMeter.Sounding::bytes).sum());
     }
 
-    private void showReports(List<WriteReport> reports) {
-        if (reports.isEmpty()) {
+    private void written(JobsModel.Written ended) {
+        if (!ended.job().board().equals(board.id())) {
             return;
         }
+        reports = ended.reports();
         tick();
         progress.getChildren().removeIf(node -> "report".equals(node.getId()));
         for (int i = reports.size() - 1; i >= 0; i--) {
             WriteReport report = reports.get(i);
-            progress.getChildren()
-                    .add(
-                            0,
-                            new ReportBox(
-                                    report,
-                                    reports.size() > 1,
-                                    () -> house.perform(() -> ReportSheet.save(house.workspace(), report))));
+            progress.getChildren().add(0, new ReportBox(report, reports.size() > 1, () -> house.facts()
+                    .perform(() -> ReportSheet.save(house.workbench(), report))));
         }
         advise(after(reports));
     }

@@ -10,11 +10,11 @@ import exordium.core.finding.Step;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.OrderComparison;
 import exordium.desktop.Parts;
+import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.DigitRow;
 import exordium.desktop.draw.Rails;
 import exordium.desktop.draw.TraceBar;
 import exordium.desktop.model.BoardDetail;
-import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.OrderDraft;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -52,7 +52,7 @@ final class OrderStation extends Station {
     private final Button stage;
     private final Button asHouse;
 
-    OrderStation(HouseModel house, BoardDetail board) {
+    OrderStation(Desk house, BoardDetail board) {
         super(house, board);
         profile = board.at().profile();
         draft = new OrderDraft(
@@ -321,7 +321,7 @@ final class OrderStation extends Station {
     }
 
     private FirstTried rule() {
-        return house.workspace().settings().firstTried();
+        return house.facts().rules().firstTried();
     }
 
     /** Offers the house's order where this one is another. */
@@ -348,6 +348,7 @@ final class OrderStation extends Station {
     }
 
     private void stage() {
-        draft.value().ifPresent(wanted -> house.perform(() -> house.boardJobs().stageOrder(board.at(), wanted)));
+        draft.value().ifPresent(wanted -> house.facts()
+                .perform(() -> house.boardJobs().stageOrder(board.at(), wanted)));
     }
 }

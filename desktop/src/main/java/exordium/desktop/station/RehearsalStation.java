@@ -6,12 +6,12 @@ import exordium.core.daysheet.Pennant;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Trace;
 import exordium.desktop.Parts;
+import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.BoardPlan;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.TraceBar;
 import exordium.desktop.model.BenchDraft;
 import exordium.desktop.model.BoardDetail;
-import exordium.desktop.model.HouseModel;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -33,7 +33,7 @@ final class RehearsalStation extends Station {
     private final VBox bar = new VBox(4);
     private final VBox events = new VBox(7);
 
-    RehearsalStation(HouseModel house, BoardDetail board) {
+    RehearsalStation(Desk house, BoardDetail board) {
         super(house, board);
         draft = new BenchDraft(board);
     }

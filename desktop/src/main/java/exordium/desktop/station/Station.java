@@ -3,25 +3,25 @@ package exordium.desktop.station;
 
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import exordium.desktop.model.BoardDetail;
-import exordium.desktop.model.HouseModel;
-import exordium.desktop.model.Place;
 import java.util.List;
 import java.util.function.Consumer;
 import javafx.scene.Node;
 
 /** One step's working surface and what is to be said beside it. */
 abstract class Station {
-    protected final HouseModel house;
+    protected final Desk house;
     protected BoardDetail board;
     private Consumer<List<Finding>> adviceSink = findings -> {};
 
-    Station(HouseModel house, BoardDetail board) {
+    Station(Desk house, BoardDetail board) {
         this.house = house;
         this.board = board;
     }
 
-    static Station of(Step step, HouseModel house, BoardDetail board) {
+    static Station of(Step step, Desk house, BoardDetail board) {
         return switch (step) {
             case STORAGE -> new StorageStation(house, board);
             case IMAGE -> new ImageStation(house, board);
@@ -57,6 +57,6 @@ abstract class Station {
     }
 
     protected final void goTo(Step step) {
-        house.go(new Place.Station(board.id(), step));
+        house.navigation().go(new Place.Station(board.id(), step));
     }
 }

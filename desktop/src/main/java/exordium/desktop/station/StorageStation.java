@@ -9,12 +9,12 @@ import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageNeed;
 import exordium.desktop.Parts;
 import exordium.desktop.WordCell;
+import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.Bands;
 import exordium.desktop.draw.MeritBar;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.PriceAgainstLife;
 import exordium.desktop.model.BoardDetail;
-import exordium.desktop.model.HouseModel;
 import exordium.desktop.model.StorageDraft;
 import exordium.store.Images;
 import exordium.store.Media;
@@ -63,7 +63,7 @@ final class StorageStation extends Station {
         }
     }
 
-    StorageStation(HouseModel house, BoardDetail board) {
+    StorageStation(Desk house, BoardDetail board) {
         super(house, board);
         draft = new StorageDraft(board);
         image.getItems().setAll(board.images());
@@ -164,7 +164,7 @@ final class StorageStation extends Station {
 
     private void keepRole() {
         Role role = draft.role();
-        house.perform(() -> house.workspace().roles().put(board.id(), role));
+        house.facts().perform(() -> house.workbench().records().role(board.id(), role));
     }
 
     private void show() {
@@ -197,7 +197,7 @@ final class StorageStation extends Station {
         Supplier<Optional<String>> question = draft.whatIf();
         StorageNeed asked = draft.need();
         Optional<String> about = draft.chosen().map(each -> each.medium().id());
-        house.look(question::get, answer -> {
+        house.reading().look(question::get, answer -> {
             boolean stands = asked.equals(draft.need())
                     && about.equals(draft.chosen().map(each -> each.medium().id()));
             if (stands && answer.isPresent()) {
@@ -317,7 +317,7 @@ final class StorageStation extends Station {
             Media.Medium found = medium.get();
             Button plug = Parts.button(
                     "Plug " + found.name() + " in: " + socket.title(),
-                    () -> house.perform(() -> house.boardJobs()
+                    () -> house.facts().perform(() -> house.boardJobs()
                             .plug(
                                     board.at(),
                                     new BoardState.Plug(

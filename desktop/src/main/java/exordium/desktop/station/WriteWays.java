@@ -37,10 +37,7 @@ final class WriteWays extends FlowPane {
         further.setPromptText("and also to …");
         further.setAccessibleText("A further target, written from the same reading");
         WordCell.in(further, draft::targetName);
-        further.getItems()
-                .setAll(targets.stream()
-                        .filter(each -> each.description().refusals().isEmpty())
-                        .toList());
+        offer(targets);
         further.setPrefWidth(190);
         further.setOnAction(event -> {
             if (further.getValue() != null) {
@@ -51,6 +48,14 @@ final class WriteWays extends FlowPane {
         });
         grow.setId("grow");
         show();
+    }
+
+    /** What can be written to beside the first. */
+    void offer(List<Targets.Target> targets) {
+        further.getItems()
+                .setAll(targets.stream()
+                        .filter(each -> each.description().refusals().isEmpty())
+                        .toList());
     }
 
     private static String words(WriteMode mode) {

@@ -18,6 +18,9 @@ import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.SystemKind;
 import exordium.core.writing.WriteMode;
 import exordium.desktop.DemoHouse;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
+import exordium.desktop.desk.RunningJob;
 import exordium.jobs.MediaRegister;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
@@ -29,6 +32,7 @@ import java.util.Optional;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.BooleanSupplier;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -39,12 +43,12 @@ class ModelTest {
     @TempDir
     Path folder;
 
-    private HouseModel house;
+    private Desk house;
 
     @BeforeEach
     void open() throws IOException {
         Workbench workbench = DemoHouse.open(folder);
-        house = new HouseModel(workbench, Runnable::run);
+        house = new Desk(workbench, this::post);
     }
 
     @AfterEach
@@ -58,8 +62,8 @@ class ModelTest {
 
     private void refresh() throws InterruptedException {
         CountDownLatch done = new CountDownLatch(1);
-        house.sheetProperty().addListener((property, before, now) -> done.countDown());
-        house.refresh();
+        house.facts().sheetProperty().addListener((property, before, now) -> done.countDown());
+        house.facts().refresh();
         assertThat(done.await(30, TimeUnit.SECONDS)).isTrue();
     }
 
@@ -67,9 +71,9 @@ class ModelTest {
     void theFieldThatGoesAnywhereFindsBoardsStationsMediaFormsAndTasks() throws InterruptedException {
         refresh();
         Destinations all = new Destinations(
-                house.sheetProperty().get(),
-                house.workspace().media().all(),
-                house.workspace().imageShelf().all());
+                house.facts().sheetProperty().get(),
+                house.workbench().records().media(),
+                house.workbench().records().images());
         assertThat(all.find("wave"))
                 .first()
                 .extracting(Destinations.Destination::place)
@@ -164,6 +168,8 @@ class ModelTest {
         WriteDraft draft = new WriteDraft(spare);
         assertThat(draft.deed()).isEqualTo("Choose an image and a target");
         draft.image(spare.sources().get(0));
+        assertThat(draft.plans()).isEmpty();
+        draft.opened(ImageFile.open(spare.sources().get(0).file()));
         Targets.Target target = spare.targets().stream()
                 .filter(each -> each.description().id().equals("spare-card-32.img"))
                 .findFirst()
@@ -175,6 +181,8 @@ class ModelTest {
         draft.typed("spare-card-16.img");
         assertThat(draft.advice(draft.plans())).anyMatch(Finding::stops);
         draft.typed(" spare-card-32.img ");
+        assertThat(draft.ready(draft.plans())).isFalse();
+        draft.typed("spare-card-32.img");
         assertThat(draft.ready(draft.plans())).isTrue();
         assertThat(draft.named()).isTrue();
         Targets.Target second = spare.targets().stream()
@@ -209,62 +217,90 @@ class ModelTest {
         assertThat(sources.get(0).title()).isEqualTo("copy of 2026-10-21");
         assertThat(sources.get(0).checksumText()).isEqualTo("proven when it was made");
         assertThat(sources.get(5).checksumText()).isEqualTo("no published sum known");
-        house.workspace().settings().wayBack(WayBack.IMAGE);
+        house.workbench().rules().wayBack(WayBack.IMAGE);
         assertThat(detail("ticket-desk").sources().get(5).title()).isEqualTo("copy of 2026-10-21");
     }
 
     @Test
     void aFormIsAskedForWithoutLeavingWhereOneIs() {
-        house.go(Place.Shelf.MEDIA);
-        house.go(Place.Form.NEW_DRIVE);
-        assertThat(house.placeProperty().get()).isEqualTo(Place.Shelf.MEDIA);
-        assertThat(house.formProperty().get()).isEqualTo(Place.Form.NEW_DRIVE);
+        house.navigation().go(Place.Shelf.MEDIA);
+        house.navigation().go(Place.Form.NEW_DRIVE);
+        assertThat(house.navigation().placeProperty().get()).isEqualTo(Place.Shelf.MEDIA);
+        assertThat(house.navigation().formProperty().get()).isEqualTo(Place.Form.NEW_DRIVE);
     }
 
     @Test
     void whatGoesWrongIsOneSentence() throws InterruptedException {
         CountDownLatch said = new CountDownLatch(1);
-        house.problemProperty().addListener((property, before, now) -> {
+        house.reading().problemProperty().addListener((property, before, now) -> {
             if (!now.isEmpty()) {
                 said.countDown();
             }
         });
-        house.read(() -> house.detail("nobody"), detail -> {});
+        house.reading().read(() -> house.detail("nobody"), detail -> {});
         assertThat(said.await(30, TimeUnit.SECONDS)).isTrue();
-        assertThat(house.problemProperty().get()).startsWith("There is no board \"nobody\"");
+        assertThat(house.reading().problemProperty().get()).startsWith("There is no board \"nobody\"");
     }
 
     @Test
-    void onlyOneJobRunsAtATime() throws InterruptedException {
-        house.copy("Copying one", "mast-webcam", "mast-webcam-card.img");
-        house.performOn("mast-webcam-card.img", () -> {
-            throw new AssertionError("the drive is in other hands");
+    void jobsRunBesideEachOtherButNotOnOneDrive() throws InterruptedException {
+        post(() -> {
+            house.jobs().copy("Copying one", "mast-webcam", "mast-webcam-card.img");
+            house.jobs().performOn("mast-webcam-card.img", () -> {
+                throw new AssertionError("the drive is in other hands");
+            });
+            assertThat(problem()).isEqualTo(HELD);
+            house.jobs().copy("Copying it again", "mast-webcam", "mast-webcam-card.img");
+            assertThat(problem()).isEqualTo(HELD);
+            assertThat(house.jobs().running()).hasSize(1);
+            house.jobs().copy("Copying two", "tide-clock", "tide-clock-card.img");
+            assertThat(problem()).isEmpty();
+            assertThat(house.jobs().running())
+                    .extracting(RunningJob::title)
+                    .containsExactly("Copying one", "Copying two");
+            house.jobs().stop(house.jobs().running().get(0));
         });
-        assertThat(house.problemProperty().get()).contains("mast-webcam-card.img is in its hands");
-        house.copy("Copying two", "tide-clock", "tide-clock-card.img");
-        assertThat(house.problemProperty().get()).contains("running already");
-        CountDownLatch ended = new CountDownLatch(1);
-        house.runningProperty().addListener((property, before, now) -> {
-            if (now == null) {
-                ended.countDown();
-            }
-        });
-        house.stopRunning();
-        assertThat(ended.await(30, TimeUnit.SECONDS)).isTrue();
-        assertThat(house.workspace().copies().of("mast-webcam")).hasSize(1);
-        assertThat(house.problemProperty().get()).startsWith("Stopped");
+        until(() -> house.jobs().running().size() == 1);
+        assertThat(problem()).startsWith("Stopped while copying mast-webcam-card.img");
+        assertThat(house.jobs().running().get(0).title()).isEqualTo("Copying two");
+        post(() -> house.jobs().stop(house.jobs().running().get(0)));
+        until(() -> !house.jobs().any());
+        assertThat(house.workbench().records().copiesOf("mast-webcam")).hasSize(1);
+    }
+
+    private static final String HELD = "Copying one is not finished; mast-webcam-card.img is in its hands until then."
+            + " Wait for it or stop it.";
+
+    private String problem() {
+        return house.reading().problemProperty().get();
+    }
+
+    private synchronized void post(Runnable work) {
+        work.run();
+    }
+
+    private synchronized boolean holds(BooleanSupplier condition) {
+        return condition.getAsBoolean();
+    }
+
+    private void until(BooleanSupplier condition) throws InterruptedException {
+        long since = System.nanoTime();
+        while (!holds(condition)) {
+            assertThat(System.nanoTime() - since).isLessThan(TimeUnit.SECONDS.toNanos(60));
+            Thread.sleep(20);
+        }
     }
 
     /** Closing the window in the middle of a copy leaves nothing half-done, and asks nothing more of a closed house. */
     @Test
     void closingStopsWhatRuns() {
-        house.copy("Copying", "mast-webcam", "mast-webcam-card.img");
+        house.jobs().copy("Copying", "mast-webcam", "mast-webcam-card.img");
         house.close();
-        assertThat(house.workspace().copies().of("mast-webcam")).hasSize(1);
-        assertThat(house.workspace().vault().resolve("mast-webcam").toFile().list())
+        assertThat(house.workbench().records().copiesOf("mast-webcam")).hasSize(1);
+        assertThat(house.workbench().vault().resolve("mast-webcam").toFile().list())
                 .noneMatch(name -> name.endsWith(".part"));
-        house.refresh();
-        house.read(() -> 1, one -> {});
+        house.facts().refresh();
+        house.reading().read(() -> 1, one -> {});
     }
 
     @Test
@@ -331,7 +367,7 @@ class ModelTest {
         AtomicInteger told = new AtomicInteger();
         media.read(told::incrementAndGet);
         CountDownLatch after = new CountDownLatch(1);
-        house.read(() -> 1, one -> after.countDown());
+        house.reading().read(() -> 1, one -> after.countDown());
         assertThat(after.await(30, TimeUnit.SECONDS)).isTrue();
         assertThat(told).hasValue(0);
         MediaRegister.Entry spare = entry(media, "spare-card-16");

@@ -1,8 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
-package exordium.desktop.model;
+package exordium.desktop.desk;
 
 import exordium.core.block.LinuxDrives;
-import exordium.core.finding.Sentence;
 import exordium.core.storage.MediumKind;
 import exordium.jobs.PluggedIn;
 import java.io.IOException;
@@ -13,12 +12,13 @@ import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.TimeUnit;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleObjectProperty;
+import javafx.collections.ListChangeListener;
 
 /** Looks every few seconds which drives of this machine came and went, off the interface thread. */
 public final class DriveWatch implements AutoCloseable {
     private static final long SECONDS = 3;
 
-    private final HouseModel house;
+    private final Desk house;
     private final PluggedIn pluggedIn;
     private final ObjectProperty<List<PluggedIn.Plugged>> plugged = new SimpleObjectProperty<>(List.of());
     private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(work -> {
@@ -26,12 +26,15 @@ public final class DriveWatch implements AutoCloseable {
         thread.setDaemon(true);
         return thread;
     });
+    private volatile boolean busy;
     private List<PluggedIn.Plugged> before = List.of();
     private ScheduledFuture<?> beat;
 
-    DriveWatch(HouseModel house, LinuxDrives machine) {
+    DriveWatch(Desk house, LinuxDrives machine) {
         this.house = house;
         this.pluggedIn = new PluggedIn(house.workbench(), machine);
+        house.jobs().running().addListener((ListChangeListener<RunningJob>)
+                change -> busy = house.jobs().any());
     }
 
     public void start() {
@@ -44,7 +47,7 @@ public final class DriveWatch implements AutoCloseable {
 
     /** One look; while a job writes, drives are left alone. */
     void look() {
-        if (house.busy()) {
+        if (busy) {
             return;
         }
         try {
@@ -52,14 +55,13 @@ public final class DriveWatch implements AutoCloseable {
             if (now.equals(before)) {
                 return;
             }
-            boolean known = !pluggedIn.arrived(before, now).isEmpty();
+            pluggedIn.arrived(before, now);
             before = now;
-            house.posted(() -> plugged.set(now));
-            if (known) {
-                house.refresh();
-            }
+            house.reading().post(() -> plugged.set(now));
+            // Pages list drives as well, whether they are known or not.
+            house.facts().refresh();
         } catch (IOException | RuntimeException e) {
-            house.posted(() -> house.problemProperty().set(Sentence.of(e)));
+            house.reading().say(e);
         }
     }
 
@@ -68,14 +70,14 @@ public final class DriveWatch implements AutoCloseable {
     }
 
     public void takeIn(PluggedIn.Plugged drive, String name, String kind) {
-        house.perform(() -> {
+        house.facts().perform(() -> {
             pluggedIn.takeIn(drive.drive(), name, kind);
             look();
         });
     }
 
     public void letGo(PluggedIn.Plugged drive) {
-        house.perform(() -> {
+        house.facts().perform(() -> {
             pluggedIn.letGo(drive.drive());
             look();
         });

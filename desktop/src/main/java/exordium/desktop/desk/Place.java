@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-package exordium.desktop.model;
+package exordium.desktop.desk;
 
 import exordium.core.finding.Step;
 

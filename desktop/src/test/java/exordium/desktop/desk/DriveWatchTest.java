@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-package exordium.desktop.model;
+package exordium.desktop.desk;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -8,7 +8,6 @@ import exordium.jobs.DemoWorkspace;
 import exordium.jobs.PluggedIn;
 import exordium.jobs.Workbench;
 import exordium.store.Media;
-import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -27,14 +26,14 @@ class DriveWatchTest {
     Path root;
 
     private PlayedMachine machine;
-    private HouseModel house;
+    private Desk house;
 
     @BeforeEach
     void open() throws IOException {
         machine = new PlayedMachine(root);
-        Workspace workspace = DemoWorkspace.make(folder.resolve("house"), true, Clock.systemUTC());
-        workspace.settings().realDrives(true);
-        house = new HouseModel(Workbench.on(workspace, ZoneOffset.UTC), Runnable::run, machine.drives());
+        Workbench workbench = DemoWorkspace.make(folder.resolve("house"), true, Clock.systemUTC(), ZoneOffset.UTC);
+        workbench.rules().realDrives(true);
+        house = new Desk(workbench, Runnable::run, machine.drives(), workbench.rules());
     }
 
     @AfterEach
@@ -50,16 +49,16 @@ class DriveWatchTest {
     @Test
     void aMediumThatComesIsNamedAndOneThatGoesIsForgotten() throws IOException {
         assertThat(seen()).isEmpty();
-        Media.Medium known = house.workspace().media().all().stream()
+        Media.Medium known = house.workbench().records().media().stream()
                 .filter(each -> !each.serial().isEmpty())
                 .findFirst()
                 .orElseThrow();
         machine.plug("sdx", 64 << 20, known.serial());
         assertThat(seen()).singleElement().extracting(PluggedIn.Plugged::title).isEqualTo(known.name());
-        assertThat(house.workspace().log().last().orElseThrow().text()).contains("plugged in as sdx");
-        long entries = house.workspace().log().all().size();
+        assertThat(house.workbench().records().lastWords()).contains("plugged in as sdx");
+        long entries = house.workbench().records().log().size();
         assertThat(seen()).hasSize(1);
-        assertThat(house.workspace().log().all()).hasSize((int) entries);
+        assertThat(house.workbench().records().log()).hasSize((int) entries);
         machine.unplug("sdx");
         assertThat(seen()).isEmpty();
     }

@@ -1,0 +1,112 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.desk;
+
+import exordium.core.block.LinuxDrives;
+import exordium.core.inspection.DriveInspection;
+import exordium.desktop.model.BoardDetail;
+import exordium.jobs.Benches;
+import exordium.jobs.BoardJobs;
+import exordium.jobs.DaySheets;
+import exordium.jobs.HouseRules;
+import exordium.jobs.Inspections;
+import exordium.jobs.Targets;
+import exordium.jobs.Workbench;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Consumer;
+
+/** Everything a page of the window works with, put together once. */
+public final class Desk implements AutoCloseable {
+    private final Workbench workbench;
+    private final LinuxDrives machine;
+    private final Benches benches;
+    private final DaySheets sheets;
+    private final BoardJobs boardJobs;
+    private final Reading reading;
+    private final Navigation navigation;
+    private final HouseFacts facts;
+    private final JobsModel jobs;
+    private final DriveWatch drives;
+    private final Map<Path, DriveInspection> inImages = new ConcurrentHashMap<>();
+
+    /** Where post: runs things on the interface thread. Reads the rules; not to be called there. */
+    public Desk(Workbench workbench, Consumer<Runnable> post) {
+        this(workbench, post, new LinuxDrives(), workbench.rules());
+    }
+
+    /** Where machine: the drives of this machine, or a tree that stands in for them. */
+    public Desk(Workbench workbench, Consumer<Runnable> post, LinuxDrives machine, HouseRules rules) {
+        this.workbench = workbench;
+        this.machine = machine;
+        this.benches = new Benches(workbench);
+        this.sheets = new DaySheets(workbench, benches);
+        this.boardJobs = new BoardJobs(workbench, benches);
+        this.reading = new Reading(post);
+        this.navigation = new Navigation(reading);
+        this.facts = new HouseFacts(workbench, sheets, reading, rules);
+        this.jobs = new JobsModel(workbench, sheets, this::targets, reading, facts);
+        this.drives = new DriveWatch(this, machine);
+    }
+
+    public Workbench workbench() {
+        return workbench;
+    }
+
+    public DaySheets sheets() {
+        return sheets;
+    }
+
+    public BoardJobs boardJobs() {
+        return boardJobs;
+    }
+
+    public Reading reading() {
+        return reading;
+    }
+
+    public Navigation navigation() {
+        return navigation;
+    }
+
+    public HouseFacts facts() {
+        return facts;
+    }
+
+    public JobsModel jobs() {
+        return jobs;
+    }
+
+    /** Drives of this machine as they come and go. */
+    public DriveWatch drives() {
+        return drives;
+    }
+
+    public Targets targets() {
+        return new Targets(
+                workbench.reader(), machine, workbench.folder(), facts.rules().realDrives());
+    }
+
+    public BoardDetail detail(String id) throws IOException {
+        return BoardDetail.read(workbench, benches, sheets, targets(), id);
+    }
+
+    /** What is in an image of the shelf; read once, since a shelved image does not change. */
+    public DriveInspection inImage(Path file) throws IOException {
+        DriveInspection known = inImages.get(file);
+        if (known == null) {
+            known = Inspections.ofImage(file);
+            inImages.put(file, known);
+        }
+        return known;
+    }
+
+    /** Stops what runs, so that its report still reaches the logbook; what is read later is nobody's any more. */
+    @Override
+    public void close() {
+        jobs.close();
+        drives.close();
+        reading.close();
+    }
+}

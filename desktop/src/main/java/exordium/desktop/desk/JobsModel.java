@@ -1,0 +1,244 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.desk;
+
+import exordium.core.quantity.ByteSize;
+import exordium.core.writing.TransferMeter;
+import exordium.core.writing.WriteReport;
+import exordium.desktop.model.WriteDraft;
+import exordium.jobs.CopyJob;
+import exordium.jobs.DaySheets;
+import exordium.jobs.DriveWork;
+import exordium.jobs.Intake;
+import exordium.jobs.Targets;
+import exordium.jobs.Workbench;
+import exordium.jobs.WriteJob;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.security.SecureRandom;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Supplier;
+import java.util.stream.Collectors;
+import javafx.beans.binding.Bindings;
+import javafx.beans.binding.BooleanBinding;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.SimpleObjectProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+
+/**
+ * What runs: each job on a thread of its own, any number beside each other as long as no two have the same drive in hand. To be
+ * asked on the interface thread only.
+ */
+public final class JobsModel implements AutoCloseable {
+    private static final int CLOSING_SECONDS = 5;
+
+    private final Workbench workbench;
+    private final DaySheets sheets;
+    private final Supplier<Targets> targets;
+    private final Reading reading;
+    private final HouseFacts facts;
+    private final ExecutorService workers = Executors.newCachedThreadPool(work -> Reading.thread(work, "job"));
+    private final ObservableList<RunningJob> running = FXCollections.observableArrayList();
+    private final ObjectProperty<Written> written = new SimpleObjectProperty<>();
+    private final ObjectProperty<Told> told = new SimpleObjectProperty<>(new Told("", ""));
+
+    /** A write that came to its end, with a report for each of its targets. */
+    public record Written(RunningJob job, List<WriteReport> reports) {}
+
+    /** What came of the last thing done to a drive. */
+    public record Told(String drive, String words) {}
+
+    /** What is done to one drive; gives back what came of it, in a sentence. */
+    public interface DriveDeed {
+        String run(DriveWork work, Targets.Target target, TransferMeter meter) throws IOException;
+    }
+
+    JobsModel(Workbench workbench, DaySheets sheets, Supplier<Targets> targets, Reading reading, HouseFacts facts) {
+        this.workbench = workbench;
+        this.sheets = sheets;
+        this.targets = targets;
+        this.reading = reading;
+        this.facts = facts;
+    }
+
+    /** In the order they were begun. */
+    public ObservableList<RunningJob> running() {
+        return running;
+    }
+
+    public boolean any() {
+        return !running.isEmpty();
+    }
+
+    /** The last write that ended. */
+    public ObjectProperty<Written> writtenProperty() {
+        return written;
+    }
+
+    public ObjectProperty<Told> toldProperty() {
+        return told;
+    }
+
+    /** The job that has one of these drives in hand. */
+    public Optional<RunningJob> holding(Set<String> drives) {
+        return running.stream().filter(job -> job.holds(drives)).findFirst();
+    }
+
+    /** Whether a job has one of these drives in hand, as it changes. */
+    public BooleanBinding held(Set<String> drives) {
+        return Bindings.createBooleanBinding(() -> holding(drives).isPresent(), running);
+    }
+
+    /** The write that a board's page shows. */
+    public Optional<RunningJob> writingFor(String board) {
+        return running.stream()
+                .filter(job -> job.board().equals(board) && job.target().isPresent())
+                .findFirst();
+    }
+
+    /** Starts a write whose plans have no stop; its reports arrive in {@link #writtenProperty}. */
+    public void write(String title, String board, List<WriteDraft.Planned> plans, boolean grow) {
+        TransferMeter meter = meter();
+        List<WriteJob.Order> orders = plans.stream()
+                .map(each -> new WriteJob.Order(
+                        each.plan(),
+                        each.target(),
+                        Optional.of(board),
+                        each.equals(plans.get(0)) ? meter : meter.beside()))
+                .toList();
+        writing(title, board, orders, meter, grow, () -> WriteJob.runAll(workbench, orders));
+    }
+
+    /** Goes on with a write that was cut off. */
+    public void goOn(WriteJob.Unfinished unfinished, String board, String typed) {
+        TransferMeter meter = meter();
+        facts.perform(() -> {
+            WriteJob.Order order =
+                    WriteJob.again(workbench, targets.get(), unfinished, Optional.of(board), typed, meter);
+            reading.post(() -> writing(
+                    "Going on with " + unfinished.write().image(),
+                    board,
+                    List.of(order),
+                    meter,
+                    false,
+                    () -> List.of(WriteJob.resume(workbench, order, unfinished))));
+        });
+    }
+
+    private static TransferMeter meter() {
+        return new TransferMeter(System::nanoTime, true);
+    }
+
+    private void writing(
+            String title,
+            String board,
+            List<WriteJob.Order> orders,
+            TransferMeter meter,
+            boolean grow,
+            Reading.Source<List<WriteReport>> run) {
+        Set<String> inHand =
+                orders.stream().map(each -> each.plan().target().id()).collect(Collectors.toSet());
+        RunningJob job = new RunningJob(
+                title, board, Optional.of(orders.get(0).plan().target().id()), inHand, meter);
+        start(job, () -> {
+            List<WriteReport> done = run.get();
+            reading.post(() -> written.set(new Written(job, done)));
+            for (int i = 0; i < done.size(); i++) {
+                WriteReport report = done.get(i);
+                if (!report.verdict().good()) {
+                    reading.say(report.sentence());
+                } else if (grow) {
+                    driveWork()
+                            .grow(
+                                    orders.get(i).target(),
+                                    orders.get(i).plan().target().id());
+                }
+            }
+        });
+    }
+
+    private DriveWork driveWork() {
+        return new DriveWork(workbench, new SecureRandom()::nextLong);
+    }
+
+    /** Clears a drive of the workspace, grows its last partition or proves its capacity. */
+    public void workOn(String title, String drive, DriveDeed deed) {
+        TransferMeter meter = meter();
+        start(new RunningJob(title, "", Optional.of(drive), Set.of(drive), meter), () -> {
+            String words = deed.run(driveWork(), targets.get().at(workbench.driveFile(drive), ByteSize.ZERO), meter);
+            reading.post(() -> told.set(new Told(drive, words)));
+        });
+    }
+
+    public void copy(String title, String board, String drive) {
+        TransferMeter meter = meter();
+        start(new RunningJob(title, board, Optional.empty(), Set.of(drive), meter), () -> new CopyJob(workbench, sheets)
+                .run(board, meter));
+    }
+
+    /** Takes an image file onto the shelf. */
+    public void shelve(Path file, Optional<String> pasted) {
+        TransferMeter meter = new TransferMeter(System::nanoTime, false);
+        start(
+                new RunningJob(
+                        "Taking " + file.getFileName() + " onto the shelf", "", Optional.empty(), Set.of(), meter),
+                () -> new Intake(workbench).image(file, pasted, meter));
+    }
+
+    /** Does something short to a drive of the workspace, unless a job has it in hand. */
+    public void performOn(String drive, Reading.Deed deed) {
+        if (isFree(Set.of(drive))) {
+            facts.perform(deed);
+        }
+    }
+
+    private boolean isFree(Set<String> drives) {
+        Optional<RunningJob> holder = holding(drives);
+        holder.ifPresent(job -> reading.problemProperty()
+                .set(job.title() + " is not finished; " + String.join(", ", drives)
+                        + " is in its hands until then. Wait for it or stop it."));
+        return holder.isEmpty();
+    }
+
+    private void start(RunningJob job, Reading.Deed deed) {
+        if (!isFree(job.inHand())) {
+            return;
+        }
+        reading.problemProperty().set("");
+        running.add(job);
+        workers.execute(() -> {
+            try {
+                deed.run();
+            } catch (IOException | RuntimeException e) {
+                reading.say(e);
+            } finally {
+                reading.post(() -> running.remove(job));
+                facts.refresh();
+            }
+        });
+    }
+
+    /** Asks a job to stop; it ends with its report. */
+    public void stop(RunningJob job) {
+        job.meter().cancel();
+    }
+
+    /** Stops what runs and waits a little, so that its report still reaches the logbook. */
+    @Override
+    public void close() {
+        List.copyOf(running).forEach(this::stop);
+        workers.shutdown();
+        try {
+            if (!workers.awaitTermination(CLOSING_SECONDS, TimeUnit.SECONDS)) {
+                workers.shutdownNow();
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+}

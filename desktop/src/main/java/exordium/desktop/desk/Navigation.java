@@ -1,0 +1,35 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.desk;
+
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.SimpleObjectProperty;
+
+/** Where in the window one is, and the form laid over it. */
+public final class Navigation {
+    private final Reading reading;
+    private final ObjectProperty<Place> place = new SimpleObjectProperty<>(new Place.Sheet());
+    private final ObjectProperty<Place.Form> form = new SimpleObjectProperty<>();
+
+    Navigation(Reading reading) {
+        this.reading = reading;
+    }
+
+    public void go(Place to) {
+        reading.problemProperty().set("");
+        if (to instanceof Place.Form asked) {
+            form.set(null);
+            form.set(asked);
+        } else {
+            place.set(to);
+        }
+    }
+
+    public ObjectProperty<Place> placeProperty() {
+        return place;
+    }
+
+    /** The form asked for last; set anew each time. */
+    public ObjectProperty<Place.Form> formProperty() {
+        return form;
+    }
+}
