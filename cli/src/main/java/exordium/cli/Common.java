@@ -14,6 +14,7 @@ import exordium.core.profile.ProfileReader;
 import exordium.jobs.Benches;
 import exordium.jobs.BoardJobs;
 import exordium.jobs.DaySheets;
+import exordium.jobs.Opening;
 import exordium.jobs.Records;
 import exordium.jobs.Targets;
 import exordium.jobs.Workbench;
@@ -89,7 +90,7 @@ final class Common {
 
     /** Whoever opens it finds what a kill left behind, to read it as well as to work on it. */
     Workbench workbench() throws IOException {
-        return closedAtTheEnd(Workbench.open(folder(), Clock.systemUTC(), ZoneId.systemDefault()));
+        return closedAtTheEnd(Opening.at(folder(), Clock.systemUTC(), ZoneId.systemDefault()));
     }
 
     Records records() throws IOException {

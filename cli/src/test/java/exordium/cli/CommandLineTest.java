@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.fasterxml.jackson.databind.JsonNode;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.jobs.Opening;
 import exordium.jobs.Workbench;
 import exordium.store.Operations;
 import exordium.store.Workspace;
@@ -329,7 +330,7 @@ class CommandLineTest {
         assertThat(candidates.get(0).get("bottleneck").asText()).isEqualTo("PCIe 2.0 x1");
         // House rules count here as well, where there is a workspace.
         Path house = folder.resolve("house");
-        try (Workbench bench = Workbench.open(house, Clock.systemUTC(), ZoneOffset.UTC)) {
+        try (Workbench bench = Opening.at(house, Clock.systemUTC(), ZoneOffset.UTC)) {
             bench.rules().pcie(3);
         }
         assertThat(new Terminal(house)

@@ -7,6 +7,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.desktop.desk.Desk;
 import exordium.jobs.DemoWorkspace;
 import exordium.jobs.HouseRules;
+import exordium.jobs.Opening;
 import exordium.jobs.Workbench;
 import java.io.IOException;
 import java.io.InputStream;
@@ -113,7 +114,7 @@ public final class App extends Application {
         ZoneId zone = fixed ? ZoneId.of("UTC") : ZoneId.systemDefault();
         return named.containsKey("demo")
                 ? DemoWorkspace.make(folder, true, clock, zone)
-                : Workbench.open(folder, clock, zone);
+                : Opening.at(folder, clock, zone);
     }
 
     static void loadFonts() throws IOException {

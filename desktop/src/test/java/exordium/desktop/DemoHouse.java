@@ -3,6 +3,7 @@ package exordium.desktop;
 
 import exordium.core.testing.GeneralTools;
 import exordium.jobs.DemoWorkspace;
+import exordium.jobs.Opening;
 import exordium.jobs.Workbench;
 import exordium.store.Workspace;
 import java.io.IOException;
@@ -26,10 +27,10 @@ public final class DemoHouse {
         }
         Path copy = folder.resolve("house");
         GeneralTools.run("cp", "-r", "--sparse=always", pattern.toString(), copy.toString());
-        return Workbench.on(Workspace.open(copy, CLOCK), ZoneOffset.UTC);
+        return Opening.of(Workspace.open(copy, CLOCK), ZoneOffset.UTC);
     }
 
     public static Workbench empty(Path folder) throws IOException {
-        return Workbench.on(Workspace.open(folder.resolve("empty"), CLOCK), ZoneOffset.UTC);
+        return Opening.of(Workspace.open(folder.resolve("empty"), CLOCK), ZoneOffset.UTC);
     }
 }

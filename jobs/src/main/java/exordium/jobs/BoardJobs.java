@@ -194,7 +194,7 @@ public final class BoardJobs {
                 ? outcome(
                         at,
                         trace,
-                        DaySheets.START_SEEN,
+                        OnRecord.START_SEEN,
                         "Started from " + trace.startedFrom().orElse("nothing") + ", root from "
                                 + trace.rootFrom().orElse("nothing") + ", after " + trace.seconds() + " s.")
                 : outcome(

@@ -28,8 +28,6 @@ import java.util.Optional;
 
 /** Gathers what is on record and what the drives and boards really hold, and has core judge it. */
 public final class DaySheets {
-    public static final String START_SEEN = "start-seen";
-
     private final Workbench workbench;
     private final Benches benches;
 

@@ -85,7 +85,7 @@ public final class DemoWorkspace {
         Files.writeString(folder.resolve(MARK), "Made by exordium demo; deleted whole by exordium demo --reset.\n");
         Workspace workspace = Workspace.open(folder, clock);
         new DemoWorkspace(workspace).fill();
-        return Workbench.on(workspace, zone);
+        return Opening.of(workspace, zone);
     }
 
     public static boolean isDemo(Path folder) {
@@ -108,7 +108,7 @@ public final class DemoWorkspace {
 
     /** Labels, what is on each medium, and how quick it was when it was written and since. */
     private void register() throws IOException {
-        MediaRegister register = new MediaRegister(Workbench.on(workspace, ZoneOffset.UTC));
+        MediaRegister register = new MediaRegister(Opening.of(workspace, ZoneOffset.UTC));
         register.labelAll();
         register.lookIntoAll();
         for (DemoScenario.DemoWrite write : scenario.writes()) {

@@ -27,6 +27,8 @@ record OnRecord(
         Map<String, Instant> lastCopies,
         Set<String> startSeen,
         HouseRules rules) {
+    /** What the logbook calls a start that was seen. */
+    static final String START_SEEN = "start-seen";
 
     static OnRecord of(Workbench workbench) {
         Workspace workspace = workbench.workspace();
@@ -36,7 +38,7 @@ record OnRecord(
                 workspace.writes().lastByMedium(),
                 workspace.operations().lastTouching(),
                 workspace.copies().lastByBoard(),
-                workspace.log().boardsWith(DaySheets.START_SEEN),
+                workspace.log().boardsWith(START_SEEN),
                 workbench.rules());
     }
 

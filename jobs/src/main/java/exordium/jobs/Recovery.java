@@ -168,7 +168,7 @@ final class Recovery {
             Writes.Write row = number.matches("\\d{1,18}") ? rows.get(Long.parseLong(number)) : null;
             boolean half = name.endsWith(".new");
             boolean writing = row != null && row.ending().equals(Writes.WRITING);
-            boolean ofUse = row != null && !half && WriteJob.canGoOn(row);
+            boolean ofUse = row != null && !half && row.canGoOn();
             if (!writing && !ofUse) {
                 Files.deleteIfExists(journal);
             }

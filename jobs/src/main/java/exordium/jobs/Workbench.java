@@ -56,17 +56,6 @@ public final class Workbench implements AutoCloseable {
         this.zone = zone;
     }
 
-    /** Opens a workspace, making it where there is none; what a kill left behind is brought in order. */
-    public static Workbench open(Path folder, Clock clock, ZoneId zone) throws IOException {
-        Workspace workspace = Workspace.open(folder, clock);
-        try {
-            return on(workspace, zone);
-        } catch (IOException | RuntimeException e) {
-            workspace.close();
-            throw e;
-        }
-    }
-
     /** Whether there is a workspace in a folder; looking makes none. */
     public static boolean isWorkspace(Path folder) {
         return Workspace.isOne(folder);
@@ -86,7 +75,7 @@ public final class Workbench implements AutoCloseable {
      * What ships is read when it is first asked for; what the user added is read now, so that a fault in it is told at once.
      * The zone is where the user's days begin and end.
      */
-    public static Workbench on(Workspace workspace, ZoneId zone) throws IOException {
+    public static Workbench of(Workspace workspace, ZoneId zone) throws IOException {
         ProfileReader reader = new ProfileReader();
         Later<BoardProfiles> profiles = new Later<>(() -> BoardProfiles.shipped(reader));
         Path boards = workspace.folder().resolve("profiles");
@@ -100,9 +89,7 @@ public final class Workbench implements AutoCloseable {
             MediaCatalogue both = media.get().withFolder(reader, kinds);
             media = new Later<>(() -> both);
         }
-        Workbench bench = new Workbench(workspace, reader, profiles, media, zone);
-        new Recovery(bench).atOpening();
-        return bench;
+        return new Workbench(workspace, reader, profiles, media, zone);
     }
 
     private static boolean holdsAny(Path folder) throws IOException {

@@ -4,7 +4,6 @@ package exordium.jobs;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.SameBytes;
 import exordium.core.block.TransferWatch;
-import exordium.core.daysheet.BoardFacts;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
@@ -141,20 +140,14 @@ public final class WriteJob {
         List<Writes.Write> writes = workspace.writes().all();
         for (int i = writes.size() - 1; i >= 0; i--) {
             Writes.Write write = writes.get(i);
-            Path journal = journal(workspace, write.id());
+            Path journal = workspace.writeJournal(write.id());
             if (newest.containsKey(identity(write))) {
                 continue;
             }
-            boolean cutOff = canGoOn(write) && Files.isRegularFile(journal);
+            boolean cutOff = write.canGoOn() && Files.isRegularFile(journal);
             newest.put(identity(write), cutOff ? stand(write, journal).orElse(null) : null);
         }
         return newest.values().stream().filter(java.util.Objects::nonNull).toList();
-    }
-
-    /** Whether a write ended in a way from which it can go on, as long as its journal is there. */
-    static boolean canGoOn(Writes.Write write) {
-        return List.of(BoardFacts.LastWrite.INTERRUPTED, Verdict.CANCELLED.code(), Verdict.FAILED.code())
-                .contains(write.ending());
     }
 
     /** What a target is; rows of older versions only know what it was called. */
@@ -211,10 +204,6 @@ public final class WriteJob {
                 unfinished.mode() == WriteMode.USED ? Optional.of(usedIn(image, watch)) : Optional.empty();
         WritePlan.Options options = new WritePlan.Options(unfinished.mode(), true, false, used);
         return new Order(WritePlan.of(image, size, target.description(), options, typed), target, board, watch);
-    }
-
-    static Path journal(Workspace workspace, long row) {
-        return workspace.folder().resolve("writes").resolve(row + ".journal");
     }
 
     /** Rows are put down, targets opened, all written, everything put down again. */
@@ -307,7 +296,7 @@ public final class WriteJob {
                 // Nothing was written yet, or an error of the machine ended all: no row stays open.
                 for (long row : rows) {
                     workspace.writes().end(row, Verdict.FAILED);
-                    Files.deleteIfExists(WriteJob.journal(workspace, row).resolveSibling(row + ".journal.new"));
+                    Files.deleteIfExists(workspace.writeJournal(row).resolveSibling(row + ".journal.new"));
                 }
                 throw e;
             }
@@ -342,7 +331,7 @@ public final class WriteJob {
             for (int i = 0; i < rows.size(); i++) {
                 workspace.writes().end(rows.get(i), reports.get(i));
                 if (reports.get(i).verdict().good() || reports.get(i).verdict() == Verdict.DIFFERENT) {
-                    Files.deleteIfExists(WriteJob.journal(workspace, rows.get(i)));
+                    Files.deleteIfExists(workspace.writeJournal(rows.get(i)));
                 }
             }
             return reports;
@@ -351,7 +340,7 @@ public final class WriteJob {
         /** A target that is written anew is no unfinished one any more; that which is gone on with is kept. */
         private void forgetOlder(String key, long row) throws IOException {
             for (Writes.Write write : workspace.writes().all()) {
-                Path older = WriteJob.journal(workspace, write.id());
+                Path older = workspace.writeJournal(write.id());
                 boolean kept = before.filter(cut -> cut.journal().equals(older)).isPresent();
                 if (write.id() != row && write.key().equals(key) && !kept) {
                     Files.deleteIfExists(older);
@@ -360,7 +349,7 @@ public final class WriteJob {
         }
 
         private JournalFile journal(long row, JournalFile.Head head) throws IOException {
-            Path file = WriteJob.journal(workspace, row);
+            Path file = workspace.writeJournal(row);
             Files.createDirectories(file.getParent());
             if (before.isPresent()) {
                 Files.move(before.get().journal(), file, StandardCopyOption.REPLACE_EXISTING);

@@ -325,7 +325,7 @@ class HonestDeedsTest {
         Writes.Write last = house.workspace.writes().all().stream()
                 .reduce((first, next) -> next)
                 .orElseThrow();
-        Path left = WriteJob.journal(house.workspace, last.id());
+        Path left = house.workspace.writeJournal(last.id());
         Files.write(left, kept);
         assertThat(WriteJob.unfinished(house.bench)).isEmpty();
         new Recovery(house.bench).atOpening();

@@ -28,7 +28,7 @@ final class House {
     private House(Path folder) throws IOException {
         this.folder = folder;
         this.workspace = Workspace.open(folder, CLOCK);
-        this.bench = Workbench.on(workspace, ZoneOffset.UTC);
+        this.bench = Opening.of(workspace, ZoneOffset.UTC);
         this.benches = new Benches(bench);
         this.sheets = new DaySheets(bench, benches);
         this.boards = new BoardJobs(bench, benches);

@@ -76,8 +76,8 @@ class KilledDeedsTest {
     }
 
     private void open() throws IOException {
-        workspace = Workspace.open(folder.resolve("house"), House.CLOCK, ZoneOffset.UTC);
-        bench = Workbench.on(workspace, ZoneOffset.UTC);
+        workspace = Workspace.open(folder.resolve("house"), House.CLOCK);
+        bench = Opening.of(workspace, ZoneOffset.UTC);
     }
 
     private void fresh() throws IOException {

@@ -54,8 +54,7 @@ class MachineDrivesTest {
         DiskBuilder.blank(backing, 200 * MIB);
         loop = Path.of(GeneralTools.run("losetup", "-P", "-f", "--show", backing.toString())
                 .strip());
-        bench = Workbench.on(
-                exordium.store.Workspace.open(folder.resolve("house"), House.CLOCK, ZoneOffset.UTC), ZoneOffset.UTC);
+        bench = Opening.of(exordium.store.Workspace.open(folder.resolve("house"), House.CLOCK), ZoneOffset.UTC);
         targets =
                 new Targets(bench.reader(), new LinuxDrives(), bench.workspace().folder(), true);
     }
@@ -164,7 +163,7 @@ class MachineDrivesTest {
                 Optional.of(new Verification(1_000_000, true, List.of(new Difference(77, 3)))),
                 Verdict.DIFFERENT,
                 "card.img differs from the image at byte 77.");
-        Path pdf = ReportSheet.save(bench.workspace(), report);
+        Path pdf = ReportSheet.save(bench, report);
         try (var document = Loader.loadPDF(pdf.toFile())) {
             assertThat(new PDFTextStripper().getText(document))
                     .contains("different", "card.img differs", "byte 77, 3 bytes", "past the page cache", "800 000 B");

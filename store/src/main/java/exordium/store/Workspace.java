@@ -234,6 +234,11 @@ public final class Workspace implements AutoCloseable {
         return new Operations(jdbi, clock);
     }
 
+    /** The journal of a write, named by its row. */
+    public Path writeJournal(long row) {
+        return folder.resolve("writes").resolve(row + ".journal");
+    }
+
     /** Journals of changes that are under way, one for each deed. */
     public Path deeds() {
         return folder.resolve("deeds");

@@ -52,7 +52,14 @@ public final class Writes {
             String key,
             String image,
             String ending,
-            Optional<String> report) {}
+            Optional<String> report) {
+
+        /** Whether it ended in a way from which it can go on, as long as its journal is there. */
+        public boolean canGoOn() {
+            return List.of(INTERRUPTED, Verdict.CANCELLED.code(), Verdict.FAILED.code())
+                    .contains(ending);
+        }
+    }
 
     public List<Write> all() {
         return jdbi.withHandle(

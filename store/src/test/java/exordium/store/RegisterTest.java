@@ -52,13 +52,13 @@ class RegisterTest {
         try (Workspace workspace = open()) {
             assertThatThrownBy(() -> workspace.inTransaction(() -> {
                         say(workspace, "half");
-                        workspace.settings().freeTail(7);
+                        workspace.settings().put("free-tail", "7");
                         throw new UnreadableInput("the other half cannot be had");
                     }))
                     .isInstanceOf(UnreadableInput.class)
                     .hasMessage("the other half cannot be had");
             assertThat(workspace.log().all()).isEmpty();
-            assertThat(workspace.settings().freeTail()).isEqualTo(1);
+            assertThat(workspace.settings().all()).isEmpty();
             String both = workspace.inTransaction(() -> {
                 say(workspace, "one");
                 say(workspace, "other");
@@ -121,24 +121,6 @@ class RegisterTest {
         }
     }
 
-    /** A page that asks for one thing at a time is seen by what it costs. */
-    @Test
-    void settingsAreReadTogether() throws IOException {
-        try (Workspace workspace = open()) {
-            workspace.settings().freeTail(5);
-            Settings settings = workspace.settings();
-            long before = workspace.statements();
-            settings.realDrives();
-            settings.copyRule();
-            settings.storageRules();
-            assertThat(settings.freeTail()).isEqualTo(5);
-            assertThat(workspace.statements() - before).isEqualTo(1);
-            settings.freeTail(3);
-            assertThat(settings.freeTail()).isEqualTo(3);
-            assertThat(workspace.settings().freeTail()).isEqualTo(3);
-        }
-    }
-
     /** register-v3.sql: the demo house as the version before made it, with a write and a clearing cut off by a kill. */
     @Test
     void aDatabaseOfTheVersionBeforeKeepsEverything() throws IOException, SQLException {
@@ -162,7 +144,7 @@ class RegisterTest {
             assertThat(workspace.imageShelf().all()).hasSize(5);
             assertThat(workspace.copies().lastByBoard()).hasSize(8);
             assertThat(workspace.media().measurements().values()).anyMatch(list -> list.size() > 1);
-            assertThat(workspace.settings().copyRule().days()).isEqualTo(14);
+            assertThat(workspace.settings().all()).containsEntry("copy-days", "14");
             List<Writes.Write> writes = workspace.writes().all();
             assertThat(writes)
                     .extracting(Writes.Write::id)
