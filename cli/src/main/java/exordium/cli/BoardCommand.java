@@ -2,8 +2,8 @@
 package exordium.cli;
 
 import exordium.core.rehearsal.Trace;
-import exordium.jobs.Intake;
-import exordium.jobs.Workbench;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.shelf.Intake;
 import exordium.store.Boards;
 import java.io.IOException;
 import java.time.LocalDate;

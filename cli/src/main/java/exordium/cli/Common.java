@@ -11,13 +11,13 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.Finding;
 import exordium.core.profile.ProfileReader;
-import exordium.jobs.Benches;
-import exordium.jobs.BoardJobs;
-import exordium.jobs.DaySheets;
-import exordium.jobs.Opening;
-import exordium.jobs.Records;
-import exordium.jobs.Targets;
-import exordium.jobs.Workbench;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.Records;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.board.BoardJobs;
+import exordium.jobs.daysheet.DaySheets;
+import exordium.jobs.run.Opening;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -111,11 +111,11 @@ final class Common {
     }
 
     /** A workbench with the jobs on it. */
-    record Desk(Workbench bench, Benches benches, DaySheets sheets, BoardJobs boards) {}
+    record Desk(Workbench bench, BenchReader benches, DaySheets sheets, BoardJobs boards) {}
 
     Desk desk() throws IOException {
         Workbench bench = workbench();
-        Benches benches = new Benches(bench);
+        BenchReader benches = new BenchReader(bench);
         return new Desk(bench, benches, new DaySheets(bench, benches), new BoardJobs(bench, benches));
     }
 

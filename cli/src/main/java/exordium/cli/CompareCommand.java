@@ -3,8 +3,8 @@ package exordium.cli;
 
 import exordium.core.inspection.ImageComparison;
 import exordium.core.inspection.ImageComparison.FileChange;
-import exordium.jobs.Inspections;
-import exordium.jobs.Targets;
+import exordium.jobs.bench.Inspections;
+import exordium.jobs.bench.Targets;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;

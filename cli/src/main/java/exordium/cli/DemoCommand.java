@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli;
 
-import exordium.jobs.DemoWorkspace;
-import exordium.jobs.Workbench;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.demo.DemoWorkspace;
 import java.io.IOException;
 import java.time.Clock;
 import java.time.ZoneId;

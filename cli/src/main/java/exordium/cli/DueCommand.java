@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli;
 
-import exordium.jobs.DueCalendar;
+import exordium.jobs.paper.DueCalendar;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

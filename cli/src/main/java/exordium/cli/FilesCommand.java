@@ -8,7 +8,7 @@ import exordium.core.filesystem.FileSystemReader;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.Inspector;
 import exordium.core.quantity.ByteSize;
-import exordium.jobs.Inspections;
+import exordium.jobs.bench.Inspections;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Files;

@@ -5,7 +5,7 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FirmwareStatus;
-import exordium.jobs.Workbench;
+import exordium.jobs.bench.Workbench;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;

@@ -14,7 +14,7 @@ import exordium.core.inspection.UnpackedImage;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.StartKit;
-import exordium.jobs.Targets;
+import exordium.jobs.bench.Targets;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -4,7 +4,7 @@ package exordium.cli;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
-import exordium.jobs.Workbench;
+import exordium.jobs.bench.Workbench;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;

@@ -6,7 +6,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
-import exordium.jobs.ScenarioFile;
+import exordium.jobs.rehearsal.ScenarioFile;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;

@@ -2,7 +2,7 @@
 package exordium.cli;
 
 import exordium.core.quantity.ByteSize;
-import exordium.jobs.Intake;
+import exordium.jobs.shelf.Intake;
 import exordium.store.Images;
 import exordium.store.Media;
 import java.io.IOException;

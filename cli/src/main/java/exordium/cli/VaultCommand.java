@@ -2,7 +2,7 @@
 package exordium.cli;
 
 import exordium.core.quantity.ByteSize;
-import exordium.jobs.DueCalendar;
+import exordium.jobs.paper.DueCalendar;
 import exordium.store.Copies;
 import java.io.IOException;
 import java.nio.file.Files;

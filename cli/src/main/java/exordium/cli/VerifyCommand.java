@@ -9,7 +9,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.writing.Comparison;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.Verification;
-import exordium.jobs.Targets;
+import exordium.jobs.bench.Targets;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli;
 
-import exordium.jobs.WriteJob;
+import exordium.jobs.writing.WriteJob;
 import java.io.IOException;
 import java.util.List;
 import java.util.concurrent.Callable;

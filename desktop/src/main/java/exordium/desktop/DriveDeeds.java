@@ -6,7 +6,7 @@ import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.JobsModel;
 import exordium.desktop.desk.RunningJob;
 import exordium.desktop.draw.Soundings;
-import exordium.jobs.DriveWork;
+import exordium.jobs.media.DriveWork;
 import exordium.store.Media;
 import java.util.List;
 import java.util.Optional;

@@ -6,7 +6,7 @@ import exordium.core.inspection.PartitionContent;
 import exordium.core.quantity.ByteSize;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.model.InsideModel;
-import exordium.jobs.LaidOpen;
+import exordium.jobs.media.OpenedSource;
 import java.util.function.Consumer;
 import javafx.animation.Animation;
 import javafx.animation.KeyFrame;
@@ -37,7 +37,7 @@ final class InsideSheet extends VBox implements Overlay {
 
     private String folder = "/";
 
-    InsideSheet(Desk house, LaidOpen.Subject subject, Runnable close) {
+    InsideSheet(Desk house, OpenedSource.Subject subject, Runnable close) {
         super(8);
         this.model = new InsideModel(house, subject);
         getStyleClass().add("overlay");
@@ -74,7 +74,7 @@ final class InsideSheet extends VBox implements Overlay {
         up.setId("inside-up");
         copy.setId("inside-copy");
         copy.setDisable(true);
-        ComboBox<LaidOpen.Subject> beside = new ComboBox<>();
+        ComboBox<OpenedSource.Subject> beside = new ComboBox<>();
         beside.setId("inside-beside");
         beside.setPromptText("hold it against …");
         beside.setAccessibleText("Another image or drive to hold it against");

@@ -10,8 +10,8 @@ import exordium.desktop.draw.FillBar;
 import exordium.desktop.draw.PaceLine;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.model.MediaModel;
-import exordium.jobs.LaidOpen;
-import exordium.jobs.MediaRegister;
+import exordium.jobs.media.MediaRegister;
+import exordium.jobs.media.OpenedSource;
 import exordium.store.Media;
 import java.util.List;
 import java.util.Map;
@@ -32,7 +32,7 @@ import javafx.util.StringConverter;
 final class MediaView extends VBox implements Page {
     private final Desk house;
     private final MediaModel model;
-    private final Consumer<LaidOpen.Subject> inside;
+    private final Consumer<OpenedSource.Subject> inside;
     private final FlowPane drawer = new FlowPane(8, 8);
     private final VBox open = new VBox(8);
     private final VBox work = new VBox(8);
@@ -41,7 +41,7 @@ final class MediaView extends VBox implements Page {
     private String laid = "";
 
     /** Where inside: lays a drive open over the window. */
-    MediaView(Desk house, Consumer<LaidOpen.Subject> inside) {
+    MediaView(Desk house, Consumer<OpenedSource.Subject> inside) {
         super(10);
         this.house = house;
         this.inside = inside;
@@ -281,7 +281,7 @@ final class MediaView extends VBox implements Page {
         Button look = button(
                 "medium-inside",
                 "Look inside",
-                () -> inside.accept(LaidOpen.Subject.of(house.workbench(), entry.medium())));
+                () -> inside.accept(OpenedSource.Subject.of(house.workbench(), entry.medium())));
         look.getStyleClass().add("small");
         look.setVisible(model.here(entry));
         look.setManaged(model.here(entry));

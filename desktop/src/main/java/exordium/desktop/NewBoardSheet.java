@@ -6,7 +6,7 @@ import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
-import exordium.jobs.Intake;
+import exordium.jobs.shelf.Intake;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
 import java.util.Optional;

@@ -5,7 +5,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.storage.MediumKind;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
-import exordium.jobs.Intake;
+import exordium.jobs.shelf.Intake;
 import java.util.Arrays;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;

@@ -6,8 +6,8 @@ import exordium.core.storage.MediumKind;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.DriveWatch;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.jobs.LaidOpen;
-import exordium.jobs.PluggedIn;
+import exordium.jobs.media.OpenedSource;
+import exordium.jobs.media.PluggedIn;
 import java.util.List;
 import java.util.function.Consumer;
 import javafx.scene.Node;
@@ -21,10 +21,10 @@ import javafx.util.Subscription;
 final class PluggedStrip extends VBox {
     private final Desk house;
     private final DriveWatch watch;
-    private final Consumer<LaidOpen.Subject> inside;
+    private final Consumer<OpenedSource.Subject> inside;
     private final Subscription plugged;
 
-    PluggedStrip(Desk house, Consumer<LaidOpen.Subject> inside) {
+    PluggedStrip(Desk house, Consumer<OpenedSource.Subject> inside) {
         super(6);
         this.inside = inside;
         this.house = house;
@@ -76,7 +76,8 @@ final class PluggedStrip extends VBox {
     }
 
     private Button look(PluggedIn.Plugged each) {
-        Button button = Parts.button("Look inside", () -> inside.accept(LaidOpen.Subject.of(each)), "quiet", "small");
+        Button button =
+                Parts.button("Look inside", () -> inside.accept(OpenedSource.Subject.of(each)), "quiet", "small");
         button.setId("plugged-inside-" + each.id());
         return button;
     }

@@ -7,7 +7,7 @@ import exordium.core.finding.Step;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.jobs.Records;
+import exordium.jobs.bench.Records;
 import java.util.Map;
 import javafx.scene.Node;
 import javafx.scene.control.Button;

@@ -9,7 +9,7 @@ import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
 import exordium.core.storage.Reliability;
 import exordium.desktop.desk.Desk;
-import exordium.jobs.HouseRules;
+import exordium.jobs.bench.HouseRules;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.function.Function;

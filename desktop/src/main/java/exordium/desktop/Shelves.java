@@ -8,9 +8,9 @@ import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.desk.Reading;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.jobs.DueCalendar;
-import exordium.jobs.ImageUse;
-import exordium.jobs.LaidOpen;
+import exordium.jobs.media.OpenedSource;
+import exordium.jobs.paper.DueCalendar;
+import exordium.jobs.shelf.ImageUse;
 import exordium.store.Images;
 import exordium.store.Logbook;
 import java.time.LocalDateTime;
@@ -28,10 +28,10 @@ final class Shelves {
     private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm", Locale.ROOT);
 
     private final Desk house;
-    private final Consumer<LaidOpen.Subject> inside;
+    private final Consumer<OpenedSource.Subject> inside;
 
     /** Where inside: lays an image or a drive open over the window. */
-    Shelves(Desk house, Consumer<LaidOpen.Subject> inside) {
+    Shelves(Desk house, Consumer<OpenedSource.Subject> inside) {
         this.house = house;
         this.inside = inside;
     }
@@ -137,7 +137,7 @@ final class Shelves {
     }
 
     private void lookInside(Images.Image image) {
-        inside.accept(LaidOpen.Subject.of(house.workbench(), image));
+        inside.accept(OpenedSource.Subject.of(house.workbench(), image));
     }
 
     private Node release(FirmwareRelease release) {

@@ -7,7 +7,7 @@ import exordium.core.storage.HousePlan;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.jobs.StorageQuestion;
+import exordium.jobs.storage.StorageQuestion;
 import java.util.Locale;
 import javafx.scene.Node;
 import javafx.scene.control.Button;

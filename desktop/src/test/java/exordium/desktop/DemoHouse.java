@@ -2,9 +2,9 @@
 package exordium.desktop;
 
 import exordium.core.testing.GeneralTools;
-import exordium.jobs.DemoWorkspace;
-import exordium.jobs.Opening;
-import exordium.jobs.Workbench;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.demo.DemoWorkspace;
+import exordium.jobs.run.Opening;
 import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Files;

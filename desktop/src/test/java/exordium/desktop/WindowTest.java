@@ -9,9 +9,9 @@ import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.JobBar;
 import exordium.desktop.model.ImageSource;
-import exordium.jobs.LaidOpen;
-import exordium.jobs.Targets;
-import exordium.jobs.Workbench;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.media.OpenedSource;
 import exordium.store.Logbook;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -379,7 +379,7 @@ class WindowTest {
         hand.until(
                 "the drive's files are listed",
                 () -> ((ListView<?>) hand.see("inside-files")).getItems().size() > 3);
-        ComboBox<LaidOpen.Subject> beside = box("inside-beside");
+        ComboBox<OpenedSource.Subject> beside = box("inside-beside");
         hand.until(
                 "there is something to hold it against", () -> beside.getItems().size() > 10);
         robot.interact(() -> beside.setValue(beside.getItems().get(0)));

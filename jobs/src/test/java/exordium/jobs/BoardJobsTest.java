@@ -14,6 +14,7 @@ import exordium.core.firststart.FirstStartPlan;
 import exordium.core.firststart.Intents;
 import exordium.core.rehearsal.Cause;
 import exordium.core.rehearsal.Trace;
+import exordium.jobs.bench.Workbench;
 import exordium.store.Logbook;
 import java.io.IOException;
 import java.nio.file.Path;

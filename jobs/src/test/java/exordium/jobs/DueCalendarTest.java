@@ -3,6 +3,7 @@ package exordium.jobs;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import exordium.jobs.paper.DueCalendar;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.LocalDate;

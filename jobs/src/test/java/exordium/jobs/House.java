@@ -3,6 +3,13 @@ package exordium.jobs;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.quantity.ByteSize;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.board.BoardJobs;
+import exordium.jobs.daysheet.DaySheets;
+import exordium.jobs.demo.DemoWorkspace;
+import exordium.jobs.run.Opening;
 import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -21,7 +28,7 @@ final class House {
     final Path folder;
     final Workspace workspace;
     final Workbench bench;
-    final Benches benches;
+    final BenchReader benches;
     final DaySheets sheets;
     final BoardJobs boards;
 
@@ -29,7 +36,7 @@ final class House {
         this.folder = folder;
         this.workspace = Workspace.open(folder, CLOCK);
         this.bench = Opening.of(workspace, ZoneOffset.UTC);
-        this.benches = new Benches(bench);
+        this.benches = new BenchReader(bench);
         this.sheets = new DaySheets(bench, benches);
         this.boards = new BoardJobs(bench, benches);
     }

@@ -11,6 +11,7 @@ import exordium.core.firststart.SetUpAt;
 import exordium.core.storage.Reliability;
 import exordium.core.storage.StorageNeed;
 import exordium.core.storage.StorageRules;
+import exordium.jobs.bench.HouseRules;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;

@@ -12,6 +12,7 @@ import exordium.core.image.PublishedChecksum;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.jobs.shelf.Intake;
 import exordium.store.Boards;
 import exordium.store.Images;
 import exordium.store.Media;

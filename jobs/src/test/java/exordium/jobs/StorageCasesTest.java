@@ -12,6 +12,7 @@ import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.RoleFindings;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageRules;
+import exordium.jobs.storage.NeedsFile;
 import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;

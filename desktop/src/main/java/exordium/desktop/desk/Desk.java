@@ -4,13 +4,13 @@ package exordium.desktop.desk;
 import exordium.core.block.LinuxDrives;
 import exordium.core.inspection.DriveInspection;
 import exordium.desktop.model.BoardDetail;
-import exordium.jobs.Benches;
-import exordium.jobs.BoardJobs;
-import exordium.jobs.DaySheets;
-import exordium.jobs.HouseRules;
-import exordium.jobs.Inspections;
-import exordium.jobs.Targets;
-import exordium.jobs.Workbench;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.HouseRules;
+import exordium.jobs.bench.Inspections;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.board.BoardJobs;
+import exordium.jobs.daysheet.DaySheets;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Map;
@@ -21,7 +21,7 @@ import java.util.function.Consumer;
 public final class Desk implements AutoCloseable {
     private final Workbench workbench;
     private final LinuxDrives machine;
-    private final Benches benches;
+    private final BenchReader benches;
     private final DaySheets sheets;
     private final BoardJobs boardJobs;
     private final Reading reading;
@@ -40,7 +40,7 @@ public final class Desk implements AutoCloseable {
     public Desk(Workbench workbench, Consumer<Runnable> post, LinuxDrives machine, HouseRules rules) {
         this.workbench = workbench;
         this.machine = machine;
-        this.benches = new Benches(workbench);
+        this.benches = new BenchReader(workbench);
         this.sheets = new DaySheets(workbench, benches);
         this.boardJobs = new BoardJobs(workbench, benches);
         this.reading = new Reading(post);

@@ -3,7 +3,7 @@ package exordium.desktop.desk;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.storage.MediumKind;
-import exordium.jobs.PluggedIn;
+import exordium.jobs.media.PluggedIn;
 import java.io.IOException;
 import java.util.List;
 import java.util.concurrent.Executors;

@@ -2,10 +2,10 @@
 package exordium.desktop.desk;
 
 import exordium.core.daysheet.DaySheet;
-import exordium.jobs.DaySheets;
-import exordium.jobs.HouseRules;
-import exordium.jobs.Records;
-import exordium.jobs.Workbench;
+import exordium.jobs.bench.HouseRules;
+import exordium.jobs.bench.Records;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.daysheet.DaySheets;
 import javafx.beans.property.IntegerProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleIntegerProperty;

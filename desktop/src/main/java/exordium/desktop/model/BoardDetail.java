@@ -8,14 +8,14 @@ import exordium.core.daysheet.DaySheet;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.MediumContents;
 import exordium.core.storage.MediumKind;
-import exordium.jobs.Benches;
-import exordium.jobs.DaySheets;
-import exordium.jobs.Records;
-import exordium.jobs.StorageQuestion;
-import exordium.jobs.TargetHistory;
-import exordium.jobs.Targets;
-import exordium.jobs.Workbench;
-import exordium.jobs.WriteJob;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.Records;
+import exordium.jobs.bench.TargetHistory;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.daysheet.DaySheets;
+import exordium.jobs.storage.StorageQuestion;
+import exordium.jobs.writing.WriteJob;
 import exordium.store.Copies;
 import exordium.store.Images;
 import exordium.store.Media;
@@ -47,8 +47,8 @@ public record BoardDetail(
         WayBack wayBack) {
 
     /** Everything of one board. */
-    public static BoardDetail read(Workbench workbench, Benches benches, DaySheets sheets, Targets targets, String id)
-            throws IOException {
+    public static BoardDetail read(
+            Workbench workbench, BenchReader benches, DaySheets sheets, Targets targets, String id) throws IOException {
         Workbench.BoardAtHand at = workbench.board(id);
         BoardFacts facts = sheets.facts(at);
         Optional<Media.Medium> medium = workbench.mainMedium(at);

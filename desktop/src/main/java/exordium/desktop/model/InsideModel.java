@@ -10,7 +10,7 @@ import exordium.core.inspection.Inspector;
 import exordium.core.rehearsal.StartKit;
 import exordium.core.writing.TransferMeter;
 import exordium.desktop.desk.Desk;
-import exordium.jobs.LaidOpen;
+import exordium.jobs.media.OpenedSource;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
@@ -30,14 +30,14 @@ public final class InsideModel implements AutoCloseable {
     private static final int MOST_LINES = 300;
 
     private final Desk house;
-    private final LaidOpen.Subject subject;
+    private final OpenedSource.Subject subject;
     /** Unpacking and comparing may take long; closing stops either. */
     private TransferMeter meter = new TransferMeter(System::nanoTime, false);
 
-    private LaidOpen open;
+    private OpenedSource open;
     private boolean closed;
 
-    public InsideModel(Desk house, LaidOpen.Subject subject) {
+    public InsideModel(Desk house, OpenedSource.Subject subject) {
         this.house = house;
         this.subject = subject;
     }
@@ -60,7 +60,7 @@ public final class InsideModel implements AutoCloseable {
             throw new UnreadableInput(subject.title() + " is closed already.");
         }
         if (open == null) {
-            open = LaidOpen.of(subject, house.targets(), meter);
+            open = OpenedSource.of(subject, house.targets(), meter);
         }
         return open.device();
     }
@@ -71,10 +71,10 @@ public final class InsideModel implements AutoCloseable {
     }
 
     /** What it can be held against. */
-    public void others(Consumer<List<LaidOpen.Subject>> sink) {
+    public void others(Consumer<List<OpenedSource.Subject>> sink) {
         house.reading()
                 .look(
-                        () -> LaidOpen.all(house.workbench()).stream()
+                        () -> OpenedSource.all(house.workbench()).stream()
                                 .filter(each -> !each.path().equals(subject.path()))
                                 .toList(),
                         sink);
@@ -143,14 +143,14 @@ public final class InsideModel implements AutoCloseable {
     }
 
     /** What differs from another one, line by line; a comparison under way is given up, and tells nothing. */
-    public void compare(LaidOpen.Subject other, Consumer<List<String>> sink) {
+    public void compare(OpenedSource.Subject other, Consumer<List<String>> sink) {
         meter.cancel();
         TransferMeter own = new TransferMeter(System::nanoTime, false);
         meter = own;
         house.reading()
                 .look(
                         () -> {
-                            try (LaidOpen opened = LaidOpen.of(other, house.targets(), own)) {
+                            try (OpenedSource opened = OpenedSource.of(other, house.targets(), own)) {
                                 return lines(ImageComparison.of(device(), opened.device(), own));
                             } catch (CancellationException e) {
                                 return List.<String>of();

@@ -13,7 +13,7 @@ import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
 import exordium.core.storage.Wear;
 import exordium.core.storage.WhatIf;
-import exordium.jobs.StorageQuestion;
+import exordium.jobs.storage.StorageQuestion;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;

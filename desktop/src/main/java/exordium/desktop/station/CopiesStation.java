@@ -10,7 +10,7 @@ import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.CopyBand;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.model.BoardDetail;
-import exordium.jobs.CopyJob;
+import exordium.jobs.copies.CopyJob;
 import exordium.store.Copies;
 import exordium.store.Media;
 import java.time.LocalDate;

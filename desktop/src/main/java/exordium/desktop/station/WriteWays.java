@@ -5,7 +5,7 @@ import exordium.core.writing.WriteMode;
 import exordium.desktop.Parts;
 import exordium.desktop.WordCell;
 import exordium.desktop.model.WriteDraft;
-import exordium.jobs.Targets;
+import exordium.jobs.bench.Targets;
 import java.util.List;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;

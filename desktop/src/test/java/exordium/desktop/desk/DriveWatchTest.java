@@ -4,9 +4,9 @@ package exordium.desktop.desk;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.testing.PlayedMachine;
-import exordium.jobs.DemoWorkspace;
-import exordium.jobs.PluggedIn;
-import exordium.jobs.Workbench;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.demo.DemoWorkspace;
+import exordium.jobs.media.PluggedIn;
 import exordium.store.Media;
 import java.io.IOException;
 import java.nio.file.Path;

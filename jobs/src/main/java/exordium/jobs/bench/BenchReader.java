@@ -1,0 +1,84 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.bench;
+
+import exordium.core.access.BoardState;
+import exordium.core.block.BlockDevice;
+import exordium.core.board.BoardProfile;
+import exordium.core.rehearsal.Bench;
+import exordium.core.rehearsal.ContentsReader;
+import exordium.core.rehearsal.MediumContents;
+import exordium.sim.VirtualDrive;
+import exordium.store.Media;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+
+/**
+ * Puts boards on the bench for rehearsing: what is attached is read from the real bytes. Reading is remembered until
+ * the drive's file changes.
+ */
+public final class BenchReader {
+    private final Workbench workbench;
+    private final Map<String, Remembered> read = new ConcurrentHashMap<>();
+
+    private record Remembered(FileTime changed, MediumContents contents) {}
+
+    public BenchReader(Workbench workbench) {
+        this.workbench = workbench;
+    }
+
+    public Bench of(Workbench.BoardAtHand at) throws IOException {
+        return of(at, workbench.workspace().media().listed());
+    }
+
+    public Bench of(Workbench.BoardAtHand at, List<Media.Listed> media) throws IOException {
+        BoardState board = at.board();
+        List<Bench.Attached> attached = new ArrayList<>();
+        for (BoardState.Plug plug : board.attached()) {
+            Optional<Media.Medium> medium = OnRecord.byFile(media, plug.drive());
+            attached.add(new Bench.Attached(
+                    plug.port(),
+                    medium.map(Media.Medium::name).orElse(plug.drive()),
+                    workbench.kind(plug.kind()),
+                    plug.silent(),
+                    plug.seated(),
+                    contents(plug.drive(), at.profile())));
+        }
+        return new Bench(
+                at.profile(),
+                board.serial(),
+                board.mac(),
+                board.firmware(),
+                board.chip().config(),
+                at.order(),
+                board.supply(),
+                attached,
+                Bench.Network.USUAL);
+    }
+
+    public MediumContents contents(String drive, BoardProfile profile) throws IOException {
+        Path file = workbench.driveFile(drive);
+        FileTime changed = Files.getLastModifiedTime(file);
+        String key = drive + " " + profile.id();
+        Remembered known = read.get(key);
+        if (known == null || !known.changed().equals(changed)) {
+            try (BlockDevice device = reading(file)) {
+                known = new Remembered(changed, ContentsReader.read(device, profile.startFiles()));
+            }
+            read.put(key, known);
+        }
+        return known.contents();
+    }
+
+    /** Inspections of small structures do not keep a simulated drive's pace. */
+    private BlockDevice reading(Path file) throws IOException {
+        return exordium.core.block.FileDevice.sparse(
+                file, VirtualDrive.describe(workbench.reader(), file).bytes());
+    }
+}

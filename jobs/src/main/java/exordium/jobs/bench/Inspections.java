@@ -1,0 +1,62 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.bench;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.FileDevice;
+import exordium.core.block.TransferWatch;
+import exordium.core.finding.Finding;
+import exordium.core.image.ImageFile;
+import exordium.core.inspection.DriveInspection;
+import exordium.core.inspection.Inspector;
+import exordium.core.inspection.UnpackedImage;
+import exordium.core.quantity.ByteSize;
+import exordium.sim.VirtualDrive;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Optional;
+
+/** Looks into images and targets, for pictures of them. */
+public final class Inspections {
+    private Inspections() {}
+
+    public static DriveInspection ofImage(Path file) throws IOException {
+        try (UnpackedImage image = UnpackedImage.open(ImageFile.open(file), false, TransferWatch.NONE)) {
+            return Inspector.inspect(image.device());
+        }
+    }
+
+    /** What is to be done with the bytes inside. */
+    public interface Inside<T> {
+        T with(BlockDevice device) throws IOException;
+    }
+
+    /** Opens what stands at a path, an image in whatever container or a drive, for reading. */
+    public static <T> T inside(Path path, Targets targets, TransferWatch watch, Inside<T> work) throws IOException {
+        boolean drive = VirtualDrive.isOne(path) || (Files.exists(path) && !Files.isRegularFile(path));
+        if (drive) {
+            try (BlockDevice device = targets.at(path, ByteSize.ZERO).opener().open(false)) {
+                return work.with(device);
+            }
+        }
+        try (UnpackedImage image = UnpackedImage.open(ImageFile.open(path), false, watch)) {
+            return work.with(image.device());
+        }
+    }
+
+    /** Empty for a drive of the machine that is refused: it is not even read. */
+    public static Optional<DriveInspection> ofTarget(Targets.Target target) throws IOException {
+        if (Finding.anyStops(target.description().refusals())) {
+            return Optional.empty();
+        }
+        if (target.simulated()) {
+            try (BlockDevice bytes = FileDevice.sparse(
+                    target.description().path(), target.description().size())) {
+                return Optional.of(Inspector.inspect(bytes));
+            }
+        }
+        try (BlockDevice device = target.opener().open(false)) {
+            return Optional.of(Inspector.inspect(device));
+        }
+    }
+}

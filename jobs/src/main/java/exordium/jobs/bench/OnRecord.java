@@ -1,0 +1,55 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.bench;
+
+import exordium.store.Boards;
+import exordium.store.Media;
+import exordium.store.Operations;
+import exordium.store.Workspace;
+import exordium.store.Writes;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/**
+ * What the registers tell of all boards and media, read at once: seven statements, for one board as for a hundred.
+ *
+ * @param lastWrites by medium; lastTouching: by medium, the newest deed beside a write that changed what is on it
+ * @param lastCopies by board, when its newest copy was proven
+ * @param startSeen boards that were seen starting
+ */
+public record OnRecord(
+        List<Boards.Board> boards,
+        List<Media.Listed> media,
+        Map<String, Writes.Write> lastWrites,
+        Map<String, Operations.Operation> lastTouching,
+        Map<String, Instant> lastCopies,
+        Set<String> startSeen,
+        HouseRules rules) {
+    /** What the logbook calls a start that was seen. */
+    public static final String START_SEEN = "start-seen";
+
+    public static OnRecord of(Workbench workbench) {
+        Workspace workspace = workbench.workspace();
+        return new OnRecord(
+                workspace.boards().all(),
+                workspace.media().listed(),
+                workspace.writes().lastByMedium(),
+                workspace.operations().lastTouching(),
+                workspace.copies().lastByBoard(),
+                workspace.log().boardsWith(START_SEEN),
+                workbench.rules());
+    }
+
+    Optional<Media.Medium> byFile(String file) {
+        return byFile(media, file);
+    }
+
+    static Optional<Media.Medium> byFile(List<Media.Listed> media, String file) {
+        return media.stream()
+                .map(Media.Listed::medium)
+                .filter(medium -> medium.file().equals(file))
+                .findFirst();
+    }
+}

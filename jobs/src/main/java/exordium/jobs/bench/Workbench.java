@@ -1,0 +1,317 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.bench;
+
+import exordium.core.access.BoardAccess;
+import exordium.core.access.BoardState;
+import exordium.core.board.BoardProfile;
+import exordium.core.board.BoardProfiles;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareCatalogue;
+import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteRate;
+import exordium.core.storage.MediaCatalogue;
+import exordium.core.storage.MediumKind;
+import exordium.sim.SimulatedBoard;
+import exordium.sim.VirtualDrive;
+import exordium.store.Boards;
+import exordium.store.Media;
+import exordium.store.Workspace;
+import java.io.IOException;
+import java.nio.file.DirectoryStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.nio.file.attribute.FileTime;
+import java.time.Clock;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+
+/** An open workspace with the profiles that go with it; what every job works on. */
+public final class Workbench implements AutoCloseable {
+    private final Workspace workspace;
+    private final ProfileReader reader;
+    private final Lazy<BoardProfiles> profiles;
+    private final Lazy<MediaCatalogue> media;
+    private final Lazy<FirmwareCatalogue> firmware;
+    private final ZoneId zone;
+    private final Map<String, Loaded> boards = new ConcurrentHashMap<>();
+
+    private Workbench(
+            Workspace workspace,
+            ProfileReader reader,
+            Lazy<BoardProfiles> profiles,
+            Lazy<MediaCatalogue> media,
+            ZoneId zone) {
+        this.workspace = workspace;
+        this.reader = reader;
+        this.profiles = profiles;
+        this.media = media;
+        this.firmware = new Lazy<>(() -> FirmwareCatalogue.shipped(reader));
+        this.zone = zone;
+    }
+
+    /** Whether there is a workspace in a folder; looking makes none. */
+    public static boolean isWorkspace(Path folder) {
+        return Workspace.isOne(folder);
+    }
+
+    /** Where a workspace is when nobody names a folder. */
+    public static Path usualFolder() {
+        return Workspace.usualFolder();
+    }
+
+    @Override
+    public void close() {
+        workspace.close();
+    }
+
+    /**
+     * What ships is read when it is first asked for; what the user added is read now, so that a fault in it is told at once.
+     * The zone is where the user's days begin and end.
+     */
+    public static Workbench of(Workspace workspace, ZoneId zone) throws IOException {
+        ProfileReader reader = new ProfileReader();
+        Lazy<BoardProfiles> profiles = new Lazy<>(() -> BoardProfiles.shipped(reader));
+        Path boards = workspace.folder().resolve("profiles");
+        if (holdsAny(boards)) {
+            BoardProfiles both = profiles.get().withFolder(reader, boards);
+            profiles = new Lazy<>(() -> both);
+        }
+        Lazy<MediaCatalogue> media = new Lazy<>(() -> MediaCatalogue.shipped(reader));
+        Path kinds = boards.resolve("media");
+        if (holdsAny(kinds)) {
+            MediaCatalogue both = media.get().withFolder(reader, kinds);
+            media = new Lazy<>(() -> both);
+        }
+        return new Workbench(workspace, reader, profiles, media, zone);
+    }
+
+    private static boolean holdsAny(Path folder) throws IOException {
+        if (!Files.isDirectory(folder)) {
+            return false;
+        }
+        try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, "*.yaml")) {
+            return files.iterator().hasNext();
+        }
+    }
+
+    public Workspace workspace() {
+        return workspace;
+    }
+
+    /** What is on record. */
+    public Records records() {
+        return new Records(this);
+    }
+
+    /** House rules and the like, as they are now; what is decided by them is kept at once. */
+    public HouseRules rules() {
+        return rules(workspace);
+    }
+
+    /** Keeps what was decided, under its key. */
+    public void keep(String key, String value) {
+        workspace.settings().put(key, value);
+    }
+
+    public static HouseRules rules(Workspace workspace) {
+        return new HouseRules(workspace.settings().all(), workspace.settings()::put);
+    }
+
+    /** The workspace's folder. */
+    public Path folder() {
+        return workspace.folder();
+    }
+
+    public Path drives() {
+        return workspace.drives();
+    }
+
+    public Path images() {
+        return workspace.images();
+    }
+
+    public Path vault() {
+        return workspace.vault();
+    }
+
+    public Clock clock() {
+        return workspace.clock();
+    }
+
+    public ProfileReader reader() {
+        return reader;
+    }
+
+    public BoardProfiles profiles() {
+        return profiles.get();
+    }
+
+    public MediaCatalogue media() {
+        return media.get();
+    }
+
+    public FirmwareCatalogue firmware() {
+        return firmware.get();
+    }
+
+    public ZoneId zone() {
+        return zone;
+    }
+
+    public LocalDate today() {
+        return LocalDate.ofInstant(workspace.clock().instant(), zone);
+    }
+
+    /** A board of the register with its profile and the board itself. */
+    public record BoardAtHand(Boards.Board register, BoardProfile profile, BoardState board) {
+        /** The value of its start order, wherever this family keeps it. */
+        public String order() {
+            return board.chip().config().value(profile.order().key()).orElse("");
+        }
+
+        public Optional<String> stagedOrder() {
+            return board.chip()
+                    .stagedConfig()
+                    .flatMap(config -> config.value(profile.order().key()))
+                    .filter(value -> !value.equals(order()));
+        }
+    }
+
+    public BoardAtHand board(String id) throws IOException {
+        return atHand(workspace.boards().require(id));
+    }
+
+    public BoardAtHand atHand(Boards.Board register) throws IOException {
+        return new BoardAtHand(register, profiles.get().require(register.profile()), loaded(register.id()));
+    }
+
+    /** A board as its file was last read, until that has changed. */
+    private BoardState loaded(String id) throws IOException {
+        Path file = workspace.boardFile(id);
+        if (!Files.isRegularFile(file)) {
+            return access(id).read();
+        }
+        BasicFileAttributes now = Files.readAttributes(file, BasicFileAttributes.class);
+        Loaded known = boards.get(id);
+        if (known == null || !known.isOf(now)) {
+            known = new Loaded(
+                    now.fileKey(),
+                    now.lastModifiedTime(),
+                    now.size(),
+                    access(id).read());
+            boards.put(id, known);
+        }
+        return known.board();
+    }
+
+    private record Loaded(Object file, FileTime changed, long bytes, BoardState board) {
+        boolean isOf(BasicFileAttributes now) {
+            return Objects.equals(file, now.fileKey()) && changed.equals(now.lastModifiedTime()) && bytes == now.size();
+        }
+    }
+
+    /** How one gets at a board of the register. */
+    public BoardAccess access(String id) {
+        return new SimulatedBoard(reader, workspace.boardFile(id));
+    }
+
+    public Path driveFile(String file) {
+        return workspace.drives().resolve(file);
+    }
+
+    /** Whether a medium's bytes are a drive of the workspace, so that something can be done to it. */
+    public boolean isHere(Media.Medium medium) {
+        return VirtualDrive.isOne(driveFile(medium.file()));
+    }
+
+    /** The medium a board starts from: the first drive plugged in, in the order of the board's ports. */
+    public Optional<Media.Medium> mainMedium(BoardAtHand board) {
+        return mainMedium(board, workspace.media().listed());
+    }
+
+    public static Optional<Media.Medium> mainMedium(BoardAtHand board, List<Media.Listed> media) {
+        return board.profile().ports().stream()
+                .flatMap(port -> board.board().attached().stream()
+                        .filter(plug -> plug.port().equals(port.id())))
+                .findFirst()
+                .flatMap(plug -> OnRecord.byFile(media, plug.drive()));
+    }
+
+    /** The register's entry behind a target: a drive of the workspace by its file, one of the machine by its serial. */
+    public Optional<Media.Medium> registered(Targets.Target target) {
+        if (!target.simulated() && !target.serial().isEmpty()) {
+            return workspace.media().bySerial(target.serial());
+        }
+        Path path = target.description().path();
+        boolean ours = path.toAbsolutePath()
+                .normalize()
+                .startsWith(workspace.drives().toAbsolutePath().normalize());
+        return ours ? workspace.media().byFile(String.valueOf(path.getFileName())) : Optional.empty();
+    }
+
+    /** The board that a drive of the workspace is plugged into. */
+    public Optional<BoardAtHand> holder(String driveFile) throws IOException {
+        Optional<Boards.Board> holder = Optional.ofNullable(inService().get(driveFile));
+        return holder.isEmpty() ? Optional.empty() : Optional.of(atHand(holder.get()));
+    }
+
+    /** Which drive of the workspace is in which board. */
+    public Map<String, Boards.Board> inService() throws IOException {
+        Map<String, Boards.Board> service = new HashMap<>();
+        for (Boards.Board register : workspace.boards().all()) {
+            atHand(register).board().attached().forEach(plug -> service.put(plug.drive(), register));
+        }
+        return service;
+    }
+
+    /** The day of the newest proven copy of a medium. */
+    public Optional<LocalDate> lastCopyOf(String medium) {
+        return workspace.copies().all().stream()
+                .filter(copy -> copy.medium().filter(medium::equals).isPresent())
+                .reduce((first, last) -> last)
+                .map(copy -> LocalDate.ofInstant(copy.proven(), zone));
+    }
+
+    /** @throws UnreadableInput naming the kind */
+    public MediumKind kind(String id) throws UnreadableInput {
+        return media.get()
+                .kind(id)
+                .orElseThrow(() -> new UnreadableInput("There is no kind of medium \"" + id + "\"."));
+    }
+
+    public MediumKind.Medium asCandidate(Media.Medium medium) throws UnreadableInput {
+        return asCandidate(medium, workspace.media().measurements(medium.id()));
+    }
+
+    public MediumKind.Medium asCandidate(Media.Medium medium, List<Media.Measurement> measured) throws UnreadableInput {
+        return new MediumKind.Medium(
+                medium.id(),
+                medium.name(),
+                kind(medium.kind()),
+                medium.size(),
+                medium.ratedWrites(),
+                medium.written(),
+                0,
+                last(measured, "read"),
+                last(measured, "write"));
+    }
+
+    /** The pace a medium was last measured at; kind: read or write. */
+    public Optional<ByteRate> measured(String medium, String kind) {
+        return last(workspace.media().measurements(medium), kind);
+    }
+
+    private static Optional<ByteRate> last(List<Media.Measurement> measured, String kind) {
+        return measured.stream()
+                .filter(each -> each.kind().equals(kind))
+                .reduce((first, last) -> last)
+                .map(Media.Measurement::rate);
+    }
+}

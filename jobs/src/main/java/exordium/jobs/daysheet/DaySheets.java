@@ -1,0 +1,181 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.daysheet;
+
+import exordium.core.bootorder.DecodedOrder;
+import exordium.core.bootorder.OrderDialect;
+import exordium.core.copies.CopyRule;
+import exordium.core.daysheet.BoardFacts;
+import exordium.core.daysheet.DaySheet;
+import exordium.core.firmware.FirmwareStatus;
+import exordium.core.firststart.FirstStartPlan;
+import exordium.core.firststart.Intents;
+import exordium.core.firststart.KernelLine;
+import exordium.core.inspection.DriveInspection;
+import exordium.core.inspection.InstalledSystem;
+import exordium.core.rehearsal.MediumContents;
+import exordium.core.rehearsal.Rehearsal;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.HouseRules;
+import exordium.jobs.bench.OnRecord;
+import exordium.jobs.bench.Workbench;
+import exordium.store.Boards;
+import exordium.store.Media;
+import exordium.store.Operations;
+import exordium.store.Writes;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** Gathers what is on record and what the drives and boards really hold, and has core judge it. */
+public final class DaySheets {
+    private final Workbench workbench;
+    private final BenchReader benches;
+
+    public DaySheets(Workbench workbench, BenchReader benches) {
+        this.workbench = workbench;
+        this.benches = benches;
+    }
+
+    public DaySheet now() throws IOException {
+        OnRecord record = OnRecord.of(workbench);
+        List<BoardFacts> facts = new ArrayList<>();
+        for (Boards.Board register : record.boards()) {
+            facts.add(facts(workbench.atHand(register), record));
+        }
+        return DaySheet.of(facts);
+    }
+
+    public BoardFacts facts(Workbench.BoardAtHand at) throws IOException {
+        return facts(at, OnRecord.of(workbench));
+    }
+
+    private BoardFacts facts(Workbench.BoardAtHand at, OnRecord record) throws IOException {
+        Optional<Media.Medium> medium = Workbench.mainMedium(at, record.media());
+        Optional<MediumContents> contents = Optional.empty();
+        if (medium.isPresent()) {
+            contents = Optional.of(benches.contents(medium.get().file(), at.profile()));
+        }
+        Optional<LocalDate> lastCopy =
+                Optional.ofNullable(record.lastCopies().get(at.register().id())).map(this::day);
+        return new BoardFacts(
+                at.register().id(),
+                at.register().name(),
+                at.register().place(),
+                at.register().profile(),
+                at.board().memory(),
+                mediumFacts(medium, contents),
+                medium.flatMap(each -> Optional.ofNullable(record.lastWrites().get(each.id())))
+                        .map(write -> lastWrite(write, record)),
+                firstStart(at, contents, record),
+                firmware(at, record.rules()),
+                at.profile().firmware().updatable(),
+                order(at),
+                Rehearsal.of(benches.of(at, record.media())),
+                lastCopy,
+                due(at.register(), lastCopy, record.rules()));
+    }
+
+    public FirmwareStatus firmware(Workbench.BoardAtHand at) {
+        return firmware(at, workbench.rules());
+    }
+
+    private FirmwareStatus firmware(Workbench.BoardAtHand at, HouseRules rules) {
+        return FirmwareStatus.of(
+                        at.profile(),
+                        at.board().chip(),
+                        at.register().channel(),
+                        workbench.firmware(),
+                        at.board().overlay())
+                .beside(rules.channel());
+    }
+
+    public Optional<LocalDate> lastCopy(String board) {
+        return Optional.ofNullable(workbench.workspace().copies().lastByBoard().get(board))
+                .map(this::day);
+    }
+
+    private LocalDate day(Instant at) {
+        return LocalDate.ofInstant(at, workbench.zone());
+    }
+
+    public CopyRule.Due due(Boards.Board register, Optional<LocalDate> lastCopy) {
+        return due(register, lastCopy, workbench.rules());
+    }
+
+    private CopyRule.Due due(Boards.Board register, Optional<LocalDate> lastCopy, HouseRules rules) {
+        return rules.copyRule().next(lastCopy, register.lightlyUsed(), workbench.today());
+    }
+
+    private static Optional<BoardFacts.MediumFacts> mediumFacts(
+            Optional<Media.Medium> medium, Optional<MediumContents> contents) {
+        if (medium.isEmpty() || contents.isEmpty()) {
+            return Optional.empty();
+        }
+        DriveInspection inspection = contents.get().inspection();
+        return Optional.of(new BoardFacts.MediumFacts(
+                medium.get().name(),
+                medium.get().size(),
+                inspection.used(),
+                medium.get().worn(),
+                inspection.system().map(InstalledSystem::title),
+                inspection.system().map(InstalledSystem::version)));
+    }
+
+    private BoardFacts.LastWrite lastWrite(Writes.Write write, OnRecord record) {
+        return new BoardFacts.LastWrite(
+                write.image(),
+                write.ending(),
+                day(write.started()),
+                write.medium()
+                        .flatMap(medium ->
+                                Optional.ofNullable(record.lastTouching().get(medium)))
+                        .filter(touch -> !touch.started().isBefore(write.started()))
+                        .map(this::touch));
+    }
+
+    private BoardFacts.Touch touch(Operations.Operation operation) {
+        String kind = operation.deed().kind();
+        String done =
+                switch (kind) {
+                    case "clear" -> "cleared";
+                    case "grow" -> "grown";
+                    case "prove-quick", "prove-free", "prove-whole" -> "put through a proof of its size";
+                    case "new-identifier" -> "given another identifier";
+                    case "first-start" -> "edited for its first start";
+                    default -> "changed (" + kind + ")";
+                };
+        boolean half = !operation.ending().equals(Operations.DONE);
+        return new BoardFacts.Touch(half ? done + " in part" : done, day(operation.started()));
+    }
+
+    private BoardFacts.FirstStartFacts firstStart(
+            Workbench.BoardAtHand at, Optional<MediumContents> contents, OnRecord record) throws IOException {
+        if (contents.isEmpty() || contents.get().start().isEmpty()) {
+            return new BoardFacts.FirstStartFacts(false, false, false, false, List.of());
+        }
+        FirstStartPlan plan = FirstStartPlan.of(
+                Intents.NONE, contents.get().found(), at.profile().startFiles());
+        boolean login = contents.get().start().get().remoteLogin()
+                || contents.get().roots().values().stream().anyMatch(MediumContents.RootFiles::remoteLogin);
+        boolean fixed = contents.get()
+                .start()
+                .get()
+                .kernelLine()
+                .flatMap(file -> KernelLine.in(
+                        new String(file, StandardCharsets.UTF_8),
+                        at.profile().startFiles().kernelLineForm()))
+                .flatMap(line -> line.value("ip"))
+                .isPresent();
+        boolean seen = record.startSeen().contains(at.register().id());
+        return new BoardFacts.FirstStartFacts(true, login, fixed, seen, plan.findings());
+    }
+
+    private BoardFacts.OrderFacts order(Workbench.BoardAtHand at) {
+        DecodedOrder decoded = OrderDialect.of(at.profile()).decode(at.order());
+        return new BoardFacts.OrderFacts(decoded, at.profile().orderFigure(at.order()), at.stagedOrder());
+    }
+}

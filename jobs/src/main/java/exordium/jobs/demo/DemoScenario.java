@@ -1,0 +1,62 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.demo;
+
+import exordium.core.firmware.Channel;
+import exordium.core.quantity.ByteRate;
+import exordium.core.quantity.ByteSize;
+import exordium.core.storage.Setting;
+import exordium.core.storage.Supply;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Optional;
+
+/** The demo's data file as records. Days count back from today. */
+public record DemoScenario(
+        String name,
+        List<DemoMedium> media,
+        List<DemoBoard> boards,
+        List<DemoWrite> writes,
+        List<DemoCopy> copies,
+        List<DemoEntry> history) {
+    static final String RESOURCE = "/exordium/demo/scenario.yaml";
+
+    record DemoMedium(
+            String id,
+            String name,
+            String kind,
+            String serial,
+            ByteSize size,
+            Optional<String> contents,
+            ByteRate writeRate,
+            ByteRate readRate,
+            ByteSize ratedWrites,
+            ByteSize written,
+            String place) {}
+
+    record DemoBoard(
+            String id,
+            String name,
+            String place,
+            String profile,
+            String memory,
+            String serial,
+            String mac,
+            Supply supply,
+            Optional<Channel> channel,
+            boolean lightlyUsed,
+            Optional<Boolean> slotReachable,
+            Optional<Setting> setting,
+            ByteSize dailyWrites,
+            LocalDate firmware,
+            String config,
+            boolean overlay,
+            Optional<String> drive,
+            Optional<String> port,
+            Optional<String> carrier) {}
+
+    record DemoWrite(int days, String board, String medium, String image, String ending) {}
+
+    record DemoCopy(int days, String board, String medium, String image) {}
+
+    record DemoEntry(int days, String board, String step, String kind, String text) {}
+}

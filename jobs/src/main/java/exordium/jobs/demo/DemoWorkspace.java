@@ -1,0 +1,403 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.demo;
+
+import com.github.luben.zstd.ZstdOutputStream;
+import exordium.core.access.BoardState;
+import exordium.core.block.BlockDevice;
+import exordium.core.block.TransferWatch;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.Channel;
+import exordium.core.firmware.FirmwareChip;
+import exordium.core.image.ImageFile;
+import exordium.core.image.PublishedChecksum;
+import exordium.core.inspection.UnpackedImage;
+import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteRate;
+import exordium.core.storage.MediaCatalogue;
+import exordium.core.storage.Role;
+import exordium.core.writing.Verdict;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.media.MediaRegister;
+import exordium.jobs.run.Opening;
+import exordium.jobs.shelf.Intake;
+import exordium.sim.DriveDescription;
+import exordium.sim.SimulatedBoard;
+import exordium.sim.VirtualDrive;
+import exordium.store.Boards;
+import exordium.store.Copies;
+import exordium.store.Media;
+import exordium.store.Workspace;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
+
+/** Makes the demo workspace from what ships: real images and drives, boards in every state of health, a year of log. */
+public final class DemoWorkspace {
+    private static final String DEMO = "/exordium/demo/";
+    /** A folder without this file was not made here, and is not deleted here. */
+    private static final String MARK = ".exordium-demo";
+
+    private final ProfileReader reader = new ProfileReader();
+    private final DemoScenario scenario = reader.shipped(DemoScenario.RESOURCE, DemoScenario.class);
+    private final Workspace workspace;
+    private final Instant now;
+    private final Map<String, Packed> packed = new HashMap<>();
+
+    private DemoWorkspace(Workspace workspace) {
+        this.workspace = workspace;
+        this.now = workspace.clock().instant();
+    }
+
+    /**
+     * Makes the demo in a folder that is new or empty.
+     *
+     * @param reset whether an earlier demo in it is deleted first
+     * @throws UnreadableInput when the folder holds something else, or a demo that is not to be reset
+     */
+    public static Workbench make(Path folder, boolean reset, Clock clock, ZoneId zone) throws IOException {
+        if (isDemo(folder)) {
+            if (!reset) {
+                throw new UnreadableInput(
+                        "There is a demo workspace in " + folder + " already; --reset makes it afresh.");
+            }
+            delete(folder);
+        } else if (Files.isDirectory(folder) && !isEmpty(folder)) {
+            throw new UnreadableInput(folder + " holds something else; the demo needs a new or empty folder.");
+        }
+        Files.createDirectories(folder);
+        Files.writeString(folder.resolve(MARK), "Made by exordium demo; deleted whole by exordium demo --reset.\n");
+        Workspace workspace = Workspace.open(folder, clock);
+        new DemoWorkspace(workspace).fill();
+        return Opening.of(workspace, zone);
+    }
+
+    public static boolean isDemo(Path folder) {
+        return Files.isRegularFile(folder.resolve(MARK));
+    }
+
+    private void fill() throws IOException {
+        Workbench.rules(workspace).workspaceName(scenario.name());
+        for (DemoScenario.DemoMedium medium : scenario.media()) {
+            drive(medium);
+        }
+        for (DemoScenario.DemoBoard board : scenario.boards()) {
+            board(board);
+        }
+        images();
+        history();
+        copies();
+        register();
+    }
+
+    /** Labels, what is on each medium, and how quick it was when it was written and since. */
+    private void register() throws IOException {
+        MediaRegister register = new MediaRegister(Opening.of(workspace, ZoneOffset.UTC));
+        register.labelAll();
+        register.lookIntoAll();
+        for (DemoScenario.DemoWrite write : scenario.writes()) {
+            DemoScenario.DemoMedium medium = scenario.media().stream()
+                    .filter(each -> each.id().equals(write.medium()))
+                    .findFirst()
+                    .orElseThrow();
+            double worn =
+                    (double) medium.written().bytes() / medium.ratedWrites().bytes();
+            for (int back = 2; back >= 0; back--) {
+                // A worn card has slowed down since it was young.
+                double pace = 0.97 - 0.35 * worn * (2 - back) / 2;
+                Instant at = ago(write.days() + 100 * back);
+                workspace
+                        .media()
+                        .measured(
+                                medium.id(),
+                                at,
+                                "write",
+                                new ByteRate(medium.writeRate().bytesPerSecond() * pace));
+                workspace
+                        .media()
+                        .measured(
+                                medium.id(),
+                                at,
+                                "read",
+                                new ByteRate(medium.readRate().bytesPerSecond() * pace));
+            }
+        }
+        for (DemoScenario.DemoEntry entry : scenario.history()) {
+            if (entry.kind().equals("read-errors")) {
+                scenario.writes().stream()
+                        .filter(write -> write.board().equals(entry.board()))
+                        .findFirst()
+                        .ifPresent(write -> workspace.media().fault(write.medium(), ago(entry.days()), entry.text()));
+            }
+        }
+    }
+
+    private void drive(DemoScenario.DemoMedium medium) throws IOException {
+        Path file = workspace.drives().resolve(fileOf(medium.id()));
+        String bus =
+                MediaCatalogue.shipped(reader).kind(medium.kind()).orElseThrow().bus();
+        VirtualDrive.create(
+                reader,
+                file,
+                new DriveDescription(
+                        medium.name(),
+                        bus,
+                        medium.serial(),
+                        medium.size(),
+                        Optional.of(medium.writeRate()),
+                        Optional.of(medium.readRate()),
+                        List.of()));
+        if (medium.contents().isPresent()) {
+            pour(medium.contents().get(), file);
+        }
+        workspace
+                .media()
+                .add(new Media.Medium(
+                        medium.id(),
+                        medium.name(),
+                        medium.kind(),
+                        medium.serial(),
+                        medium.size(),
+                        fileOf(medium.id()),
+                        Optional.of(medium.ratedWrites()),
+                        medium.written(),
+                        medium.place()));
+    }
+
+    private static String fileOf(String medium) {
+        return medium + ".img";
+    }
+
+    /** The shipped form of a drive: a zip whose entries are named by the byte they begin at. */
+    private static void pour(String contents, Path file) throws IOException {
+        try (ZipInputStream zip = new ZipInputStream(shipped("drives/" + contents + ".zip"));
+                FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
+            for (ZipEntry entry = zip.getNextEntry(); entry != null; entry = zip.getNextEntry()) {
+                ByteBuffer bytes = ByteBuffer.wrap(zip.readAllBytes());
+                long at = Long.parseLong(entry.getName());
+                while (bytes.hasRemaining()) {
+                    at += channel.write(bytes, at);
+                }
+            }
+        }
+    }
+
+    private void board(DemoScenario.DemoBoard board) throws IOException {
+        workspace
+                .boards()
+                .add(new Boards.Board(
+                        board.id(),
+                        board.name(),
+                        board.place(),
+                        board.profile(),
+                        board.channel().orElse(Channel.DEFAULT),
+                        board.lightlyUsed(),
+                        board.slotReachable().orElse(true),
+                        board.dailyWrites()));
+        List<BoardState.Plug> plugs = board.drive()
+                .map(drive -> List.of(new BoardState.Plug(
+                        board.port().orElseThrow(),
+                        fileOf(drive),
+                        kindOf(drive),
+                        board.carrier().orElse("announcing"),
+                        true)))
+                .orElse(List.of());
+        BoardState state = new BoardState(
+                board.profile(),
+                board.memory(),
+                board.serial(),
+                board.mac(),
+                board.supply(),
+                FirmwareChip.running(board.firmware(), board.config()),
+                board.overlay(),
+                plugs);
+        new SimulatedBoard(reader, workspace.boardFile(board.id())).put(state);
+        board.setting().ifPresent(where -> workspace
+                .roles()
+                .put(
+                        board.id(),
+                        Role.USUAL
+                                .withDailyWrites(board.dailyWrites())
+                                .withSlotReachable(board.slotReachable().orElse(true))
+                                .withOverlay(board.overlay())
+                                .withPlace(where)));
+    }
+
+    private String kindOf(String medium) {
+        return scenario.media().stream()
+                .filter(each -> each.id().equals(medium))
+                .findFirst()
+                .orElseThrow()
+                .kind();
+    }
+
+    private void images() throws IOException {
+        List<String> names = Arrays.asList(
+                "marshlinux-2026.10-lite",
+                "marshlinux-2026.04-lite",
+                "marshlinux-2025.11-lite-32",
+                "fenix-lite-2026.07",
+                "dunlin-vm-7.2");
+        try (InputStream sums = shipped("images/SHA256SUMS")) {
+            Files.copy(sums, workspace.images().resolve("SHA256SUMS"));
+        }
+        for (String name : names) {
+            Path file = workspace.images().resolve(name + ".img.xz");
+            try (InputStream stream = shipped("images/" + name + ".img.xz")) {
+                Files.copy(stream, file);
+            }
+            shelve(name, file);
+        }
+    }
+
+    private void history() {
+        for (DemoScenario.DemoWrite write : scenario.writes()) {
+            String target = fileOf(write.medium());
+            workspace
+                    .writes()
+                    .addPast(ago(write.days()), write.board(), write.medium(), target, write.image(), write.ending());
+            boolean verified = write.ending().equals(Verdict.VERIFIED.code());
+            log(
+                    write.days(),
+                    write.board(),
+                    Step.IMAGE,
+                    "write-" + write.ending(),
+                    write.image() + " to " + nameOf(write.medium()) + ": "
+                            + (verified ? "every byte was read back and agrees." : "written, not read back."));
+        }
+        for (DemoScenario.DemoEntry entry : scenario.history()) {
+            Step step = Arrays.stream(Step.values())
+                    .filter(each -> each.code().equals(entry.step()))
+                    .findFirst()
+                    .orElseThrow();
+            log(entry.days(), entry.board(), step, entry.kind(), entry.text());
+        }
+    }
+
+    private void log(int days, String board, Step step, String kind, String text) {
+        workspace.log().addPast(ago(days), Optional.of(board), step, kind, text, Optional.empty());
+    }
+
+    private Instant ago(int days) {
+        return now.minus(Duration.ofDays(days));
+    }
+
+    private String nameOf(String medium) {
+        return scenario.media().stream()
+                .filter(each -> each.id().equals(medium))
+                .findFirst()
+                .orElseThrow()
+                .name();
+    }
+
+    /** Past copies are real ones of the image each board began with, so that they can be checked and restored. */
+    private void copies() throws IOException {
+        for (DemoScenario.DemoCopy copy : scenario.copies()) {
+            String day = ago(copy.days()).toString().substring(0, 10);
+            String name = copy.board() + "/" + copy.board() + "-" + day + ".img.zst";
+            Path file = workspace.vault().resolve(name);
+            Files.createDirectories(file.getParent());
+            Packed packed = this.packed.get(copy.image());
+            Files.write(file, packed.bytes());
+            String sha = PublishedChecksum.sha256(file);
+            Files.writeString(
+                    file.resolveSibling(file.getFileName() + ".sha256"), sha + "  " + file.getFileName() + "\n");
+            workspace
+                    .copies()
+                    .add(new Copies.Copy(
+                            0,
+                            copy.board(),
+                            Optional.of(copy.medium()),
+                            ago(copy.days()),
+                            name,
+                            packed.source(),
+                            packed.bytes().length,
+                            sha));
+            log(
+                    copy.days(),
+                    copy.board(),
+                    Step.COPIES,
+                    "copy-proven",
+                    boardName(copy.board()) + ": copy of " + nameOf(copy.medium()) + " proven.");
+        }
+    }
+
+    /** A small image as it would stand in the vault. */
+    private record Packed(byte[] bytes, long source) {}
+
+    private static Packed pack(BlockDevice image) throws IOException {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        byte[] chunk = new byte[1 << 20];
+        try (OutputStream out = new ZstdOutputStream(bytes, 1).setChecksum(true)) {
+            long size = image.size().bytes();
+            for (long at = 0; at < size; at += chunk.length) {
+                int length = (int) Math.min(chunk.length, size - at);
+                image.read(at, ByteBuffer.wrap(chunk, 0, length));
+                out.write(chunk, 0, length);
+            }
+        }
+        return new Packed(bytes.toByteArray(), image.size().bytes());
+    }
+
+    private String boardName(String board) {
+        return scenario.boards().stream()
+                .filter(each -> each.id().equals(board))
+                .findFirst()
+                .orElseThrow()
+                .name();
+    }
+
+    private static InputStream shipped(String name) {
+        InputStream stream = DemoWorkspace.class.getResourceAsStream(DEMO + name);
+        if (stream == null) {
+            throw new IllegalStateException("not shipped: " + name);
+        }
+        return stream;
+    }
+
+    private static boolean isEmpty(Path folder) throws IOException {
+        try (Stream<Path> entries = Files.list(folder)) {
+            return entries.findAny().isEmpty();
+        }
+    }
+
+    private static void delete(Path folder) throws IOException {
+        List<Path> paths;
+        try (Stream<Path> walk = Files.walk(folder)) {
+            paths = walk.sorted(Comparator.reverseOrder()).toList();
+        }
+        for (Path path : paths) {
+            Files.delete(path);
+        }
+    }
+
+    private void shelve(String id, Path file) throws IOException {
+        workspace
+                .imageShelf()
+                .add(Intake.shelved(
+                        id, file.getFileName().toString(), file, PublishedChecksum.check(file), TransferWatch.NONE));
+        try (UnpackedImage unpacked = UnpackedImage.open(ImageFile.open(file), false, TransferWatch.NONE)) {
+            packed.put(id, pack(unpacked.device()));
+        }
+    }
+}

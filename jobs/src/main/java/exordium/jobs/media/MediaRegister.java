@@ -1,0 +1,314 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.media;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.FileDevice;
+import exordium.core.block.MachineDrive;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Sentence;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.inspection.DriveInspection;
+import exordium.core.inspection.Inspector;
+import exordium.core.inspection.InstalledSystem;
+import exordium.core.layout.DiskIdentifier;
+import exordium.core.layout.PartitionTables;
+import exordium.core.layout.Twins;
+import exordium.core.storage.CopyOn;
+import exordium.core.storage.KnownDrives;
+import exordium.jobs.bench.Workbench;
+import exordium.sim.VirtualDrive;
+import exordium.store.Boards;
+import exordium.store.Media;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+
+/** The drawer of labelled media: what each is called, where it is, what was found on it, and which of them are twins. */
+public final class MediaRegister {
+    private final Workbench workbench;
+
+    public MediaRegister(Workbench workbench) {
+        this.workbench = workbench;
+    }
+
+    private Media media() {
+        return workbench.workspace().media();
+    }
+
+    /** A medium with everything known of it; misbehaves: what a virtual one was made to do wrong, in words. */
+    public record Entry(
+            Media.Medium medium,
+            Media.Details details,
+            Optional<String> board,
+            Optional<String> family,
+            List<Media.Measurement> measurements,
+            List<Media.Fault> faults,
+            String misbehaves) {
+        String called() {
+            return MediaRegister.called(medium, details);
+        }
+    }
+
+    /** All that are not retired, in the order of their labels; retired ones at the end. */
+    public List<Entry> all() throws IOException {
+        Map<String, Boards.Board> service = workbench.inService();
+        Map<String, List<Media.Measurement>> measurements = media().measurements();
+        Map<String, List<Media.Fault>> faults = media().faults();
+        return media().listed().stream()
+                .map(each -> new Entry(
+                        each.medium(),
+                        each.details(),
+                        Optional.ofNullable(service.get(each.medium().file())).map(Boards.Board::name),
+                        Optional.ofNullable(service.get(each.medium().file())).map(Boards.Board::profile),
+                        measurements.getOrDefault(each.medium().id(), List.of()),
+                        faults.getOrDefault(each.medium().id(), List.of()),
+                        misbehaves(each.medium())))
+                .sorted(Comparator.comparing((Entry entry) -> entry.details().state() == Media.State.RETIRED)
+                        .thenComparing(entry -> entry.details().label().length())
+                        .thenComparing(entry -> entry.details().label()))
+                .toList();
+    }
+
+    /** Looks into a medium and puts down what is on it. */
+    public Media.Details look(Media.Medium medium) throws IOException {
+        Path file = workbench.driveFile(medium.file());
+        if (!Files.isRegularFile(file)) {
+            throw new UnreadableInput(medium.name() + " is not here to be looked into.");
+        }
+        try (BlockDevice device = FileDevice.sparse(file, medium.size())) {
+            return putDown(medium, Inspector.inspect(device));
+        }
+    }
+
+    /** The same for a medium that is a drive of the machine; one that may not be read is known by its serial alone. */
+    void look(Media.Medium medium, MachineDrive drive) {
+        try (BlockDevice device = drive.open(false)) {
+            putDown(medium, Inspector.inspect(device));
+        } catch (IOException e) {
+            log(medium, "medium-not-read", "could not be looked into: " + Sentence.of(e));
+        }
+    }
+
+    private Media.Details putDown(Media.Medium medium, DriveInspection inspection) {
+        Media.Details was = media().details(medium.id());
+        Media.Details now = new Media.Details(
+                was.label(),
+                was.state(),
+                was.note(),
+                was.since(),
+                inspection.table().diskId().map(DiskIdentifier::text),
+                inspection
+                        .system()
+                        .map(InstalledSystem::title)
+                        .orElse(inspection.partitions().isEmpty() ? "nothing" : "no system known"),
+                Optional.of(workbench.workspace().clock().instant()));
+        media().put(medium.id(), now);
+        return now;
+    }
+
+    /** Looks into every medium that is here. */
+    public List<Finding> lookIntoAll() throws IOException {
+        for (Media.Medium medium : media().all()) {
+            if (Files.isRegularFile(workbench.driveFile(medium.file()))) {
+                look(medium);
+            }
+        }
+        return twins();
+    }
+
+    /** Which media that are not retired have one and the same identifier, as they were last looked into. */
+    public List<Finding> twins() throws IOException {
+        return Twins.among(identifiers(all()));
+    }
+
+    /** The same for one medium among all: by its identifier, not by what is said of it. */
+    public static List<Finding> twinsOf(Entry entry, List<Entry> all) {
+        Map<String, String> same = identifiers(all);
+        String own = same.get(entry.called());
+        same.values().removeIf(id -> !id.equals(own));
+        return Twins.among(same);
+    }
+
+    private static Map<String, String> identifiers(List<Entry> entries) {
+        Map<String, String> identifiers = new HashMap<>();
+        entries.stream()
+                .filter(each -> each.details().state() != Media.State.RETIRED)
+                .forEach(each -> each.details().diskId().ifPresent(id -> identifiers.put(each.called(), id)));
+        return identifiers;
+    }
+
+    /** The medium that a drive is, by its serial, else by the identifier on it; empty where it was never here. */
+    public Optional<Media.Medium> recognise(Path drive) throws IOException {
+        String serial = VirtualDrive.isOne(drive)
+                ? VirtualDrive.describe(workbench.reader(), drive).serial()
+                : "";
+        Optional<Media.Medium> bySerial = media().bySerial(serial);
+        if (bySerial.isPresent()) {
+            return bySerial;
+        }
+        try (BlockDevice device = FileDevice.forReading(drive)) {
+            return byIdentifier(device);
+        }
+    }
+
+    /** The same for a drive of the machine; one that may not be read is known by its serial alone. */
+    public Optional<Media.Medium> recognise(MachineDrive drive) {
+        Optional<Media.Medium> bySerial = media().bySerial(drive.serial());
+        if (bySerial.isPresent()) {
+            return bySerial;
+        }
+        try (BlockDevice device = drive.open(false)) {
+            return byIdentifier(device);
+        } catch (IOException e) {
+            return Optional.empty();
+        }
+    }
+
+    private Optional<Media.Medium> byIdentifier(BlockDevice device) throws IOException {
+        Optional<String> identifier = PartitionTables.read(device).diskId().map(DiskIdentifier::text);
+        List<Media.Medium> same = media().listed().stream()
+                .filter(each ->
+                        identifier.isPresent() && each.details().diskId().equals(identifier))
+                .map(Media.Listed::medium)
+                .toList();
+        return same.size() == 1 ? Optional.of(same.get(0)) : Optional.empty();
+    }
+
+    /** Gives every medium without one the next free label: M1, M2, ... */
+    public void labelAll() {
+        for (Media.Listed each : media().listed()) {
+            Media.Details details = each.details();
+            if (details.label().isEmpty()) {
+                media().put(each.medium().id(), with(details, nextLabel(), details.state(), details.note()));
+            }
+        }
+    }
+
+    private String nextLabel() {
+        List<String> taken =
+                media().listed().stream().map(each -> each.details().label()).toList();
+        int number = 1;
+        while (taken.contains("M" + number)) {
+            number++;
+        }
+        return "M" + number;
+    }
+
+    /** @throws UnreadableInput when it is too long to print, or another medium has it */
+    public void label(Media.Medium medium, String label) throws UnreadableInput {
+        String wanted = label.strip();
+        if (!wanted.matches("[\\p{L}\\p{N}][\\p{L}\\p{N} .-]{0,11}")) {
+            throw new UnreadableInput("\"" + label + "\" is no label: one to twelve letters, digits, dots or dashes.");
+        }
+        for (Media.Listed other : media().listed()) {
+            if (!other.medium().id().equals(medium.id())
+                    && other.details().label().equalsIgnoreCase(wanted)) {
+                throw new UnreadableInput(
+                        "The label " + wanted + " is on " + other.medium().name() + " already.");
+            }
+        }
+        Media.Details details = media().details(medium.id());
+        media().put(medium.id(), with(details, wanted, details.state(), details.note()));
+    }
+
+    /** Lent to somebody or somewhere, back again, or retired and why. A medium in a board is neither lent nor retired. */
+    public void state(Media.Medium medium, Media.State state, String note) throws IOException {
+        Optional<Workbench.BoardAtHand> holder = workbench.holder(medium.file());
+        if (state != Media.State.HERE && holder.isPresent()) {
+            throw new UnreadableInput(called(medium) + " is in service at "
+                    + holder.get().register().name() + "; take it out of there first.");
+        }
+        Media.Details details = media().details(medium.id());
+        media().put(medium.id(), with(details, details.label(), state, note.strip()));
+        log(
+                medium,
+                "medium-" + state.code(),
+                switch (state) {
+                    case HERE -> "is back in the drawer.";
+                    case LENT -> "is lent" + (note.isBlank() ? "." : " to " + note.strip() + ".");
+                    case RETIRED -> "is retired" + (note.isBlank() ? "." : ": " + note.strip() + ".");
+                });
+    }
+
+    /** Two entries that turned out to be one thing. */
+    public void merge(Media.Medium from, Media.Medium into) throws IOException {
+        if (from.id().equals(into.id())) {
+            throw new UnreadableInput(called(from) + " cannot be merged with itself.");
+        }
+        if (workbench.holder(from.file()).isPresent()) {
+            throw new UnreadableInput(called(from) + " is in service; merge the other one into it.");
+        }
+        media().merge(from.id(), into.id());
+        log(into, "medium-merged", "and " + called(from) + " are one; what was known of both is kept here.");
+    }
+
+    /** Whether what is on one medium can be copied on to another, from the real bytes. */
+    public Finding copyOn(Media.Medium from, Media.Medium to) throws IOException {
+        DriveInspection inspection;
+        try (BlockDevice device = FileDevice.sparse(workbench.driveFile(from.file()), from.size())) {
+            inspection = Inspector.inspect(device);
+        }
+        return CopyOn.check(
+                called(from), from.size(), inspection.leastMedium(), inspection.used(), called(to), to.size());
+    }
+
+    /** What people call it: its label and its name. */
+    public String called(Media.Medium medium) {
+        return called(medium, media().details(medium.id()));
+    }
+
+    private static String called(Media.Medium medium, Media.Details details) {
+        return details.label().isEmpty() ? medium.name() : medium.name() + " " + details.label();
+    }
+
+    private static Media.Details with(Media.Details was, String label, Media.State state, String note) {
+        return new Media.Details(label, state, note, was.since(), was.diskId(), was.holds(), was.lookedAt());
+    }
+
+    /** Where it lies when it is in no board. */
+    public void place(Media.Medium medium, String place) {
+        media().place(medium.id(), place.strip());
+    }
+
+    /** Puts down whether a kind of drive works with a family of boards. */
+    public void known(KnownDrives.Known seen) {
+        workbench.workspace().roles().known(seen);
+        tell(
+                "drive-known",
+                seen.name() + (seen.works() ? " works with a " : " does not work with a ") + seen.profile() + ".");
+    }
+
+    /** Puts down something about the drawer as a whole. */
+    public void tell(String kind, String text) {
+        workbench.workspace().log().add(Optional.empty(), Step.STORAGE, kind, text, Optional.empty());
+    }
+
+    /** What a virtual drive was made to do wrong, in words; empty where it is sound, or none. */
+    private String misbehaves(Media.Medium medium) {
+        try {
+            Path file = workbench.driveFile(medium.file());
+            return VirtualDrive.isOne(file) ? VirtualDrive.faultsInWords(workbench.reader(), file) : "";
+        } catch (IOException e) {
+            return "its description cannot be read";
+        }
+    }
+
+    void log(Media.Medium medium, String kind, String text) {
+        workbench
+                .workspace()
+                .log()
+                .add(
+                        Optional.empty(),
+                        Step.STORAGE,
+                        kind.toLowerCase(Locale.ROOT),
+                        called(medium) + " " + text,
+                        Optional.empty());
+    }
+}

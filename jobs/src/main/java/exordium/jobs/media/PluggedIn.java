@@ -1,0 +1,123 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.media;
+
+import exordium.core.block.LinuxDrives;
+import exordium.core.block.MachineDrive;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.quantity.ByteSize;
+import exordium.core.storage.MediumKind;
+import exordium.jobs.bench.MachineTools;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.shelf.Intake;
+import exordium.store.Media;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** Drives of this machine that come and go: which of them the register knows, and taking in those it does not. */
+public final class PluggedIn {
+    private final Workbench workbench;
+    private final LinuxDrives machine;
+    private final MediaRegister register;
+
+    public PluggedIn(Workbench workbench, LinuxDrives machine) {
+        this.workbench = workbench;
+        this.machine = machine;
+        this.register = new MediaRegister(workbench);
+    }
+
+    /** A drive and the medium of the register that it is, where it is one. */
+    public record Plugged(MachineDrive drive, Optional<Media.Medium> medium) {
+        public String id() {
+            return drive.id();
+        }
+
+        /** As people would name it who never saw it before. */
+        public String title() {
+            return medium.map(Media.Medium::name).orElse(drive.model().isEmpty() ? drive.id() : drive.model());
+        }
+    }
+
+    /** What a drive most likely is, by the way this machine has it connected; its owner may know better. */
+    public MediumKind likelyKind(MachineDrive drive) {
+        String bus = drive.bus().equals("mmc") ? "sd" : drive.bus();
+        List<MediumKind> kinds = workbench.media().kinds();
+        return kinds.stream().filter(kind -> kind.bus().equals(bus)).findFirst().orElse(kinds.get(0));
+    }
+
+    /** Those that are there now. As long as drives of the machine are off, none is looked at. */
+    public List<Plugged> now() throws IOException {
+        List<Plugged> plugged = new ArrayList<>();
+        if (!workbench.rules().realDrives()) {
+            return plugged;
+        }
+        for (MachineDrive drive : machine.list(workbench.workspace().folder())) {
+            if (drive.fixed().isEmpty()) {
+                plugged.add(new Plugged(drive, register.recognise(drive)));
+            }
+        }
+        return plugged;
+    }
+
+    /** Puts down that known media have come; says so of each. */
+    public List<String> arrived(List<Plugged> before, List<Plugged> now) {
+        List<String> words = new ArrayList<>();
+        for (Plugged each : now) {
+            boolean fresh = before.stream().noneMatch(was -> was.equals(each));
+            if (fresh && each.medium().isPresent()) {
+                Media.Medium medium = each.medium().get();
+                String text = register.called(medium) + " is plugged in as " + each.id() + "; it is at home at "
+                        + medium.place() + ".";
+                workbench.workspace().log().add(Optional.empty(), Step.STORAGE, "medium-seen", text, Optional.empty());
+                words.add(text);
+            }
+        }
+        return words;
+    }
+
+    /** Unmounts and ejects a drive; says so in the logbook. */
+    public void letGo(MachineDrive drive) throws IOException {
+        String words = MachineTools.eject(drive, machine, workbench.workspace().folder());
+        workbench.workspace().log().add(Optional.empty(), Step.STORAGE, "drive-let-go", words, Optional.empty());
+    }
+
+    /**
+     * Takes a drive that was never here into the register.
+     *
+     * @throws UnreadableInput when it has a name that is taken, or the register knows it already
+     */
+    public Media.Medium takeIn(MachineDrive drive, String name, String kind) throws IOException {
+        MediumKind made = workbench.kind(kind);
+        Optional<Media.Medium> known = register.recognise(drive);
+        if (known.isPresent()) {
+            throw new UnreadableInput(
+                    drive.id() + " is in the register already, as " + register.called(known.get()) + ".");
+        }
+        String id = Intake.identifier(name, "medium");
+        Media media = workbench.workspace().media();
+        if (media.all().stream().anyMatch(each -> each.id().equals(id))) {
+            throw new UnreadableInput("There is a medium \"" + id + "\" already; give this one another name.");
+        }
+        String serial = drive.serial();
+        Media.Medium medium = new Media.Medium(
+                id,
+                name.strip(),
+                made.id(),
+                serial,
+                drive.size(),
+                "drive:" + (serial.isEmpty() ? id : serial),
+                Optional.empty(),
+                ByteSize.ZERO,
+                "drawer");
+        media.add(medium);
+        register.labelAll();
+        register.look(medium, drive);
+        register.log(
+                medium,
+                "medium-taken-in",
+                "is in the register: " + made.title() + ", " + drive.size().exact() + ".");
+        return medium;
+    }
+}

@@ -1,0 +1,298 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.run;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.DelegatingDevice;
+import exordium.core.block.PageJournal;
+import exordium.core.block.StagedDevice;
+import exordium.core.block.TransferWatch;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Refused;
+import exordium.core.finding.Sentence;
+import exordium.core.finding.Step;
+import exordium.core.finding.Stopped;
+import exordium.core.finding.TypedName;
+import exordium.core.writing.CapacityProof;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.store.Media;
+import exordium.store.Operations;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.CancellationException;
+import java.util.function.Supplier;
+
+/**
+ * One way for everything that is done to a medium or a board: refused unless the target is free; claimed; a row put down; done;
+ * the row closed and the logbook told, whatever the ending. What is still proven of a medium follows from these rows. Writes of
+ * images come by {@link #claim} and keep their rows with the report.
+ */
+public final class JobRunner {
+    private final Workbench workbench;
+
+    public JobRunner(Workbench workbench) {
+        this.workbench = workbench;
+    }
+
+    /**
+     * What is to be done.
+     *
+     * @param kind a stable code; the logbook has it with -stopped and -failed behind it
+     * @param doing such as "clearing"
+     * @param half what is true of the medium when it ends half-way and something was written, after its name
+     * @param touches whether it is meant to change what is on the medium
+     */
+    public record Kind(String kind, Step step, String doing, String half, boolean touches) {
+        /** Of a medium that is changed. */
+        public Kind(String kind, Step step, String doing, String half) {
+            this(kind, step, doing, half, true);
+        }
+
+        /** Of a board, or of a medium that is only read. */
+        public static Kind reading(String kind, Step step, String doing) {
+            return new Kind(kind, step, doing, "", false);
+        }
+    }
+
+    /** What came of it, and what the logbook says. */
+    public record Outcome<T>(T value, String logKind, String words) {}
+
+    /** Works on a device that nobody else gets at. */
+    public interface Work<T> {
+        Outcome<T> on(BlockDevice device, Keeping keeping) throws IOException;
+    }
+
+    /** Where a deed keeps what it changes until it has. */
+    public final class Keeping {
+        private final Targets.Target target;
+        private final long row;
+        private boolean restored;
+
+        private Keeping(Targets.Target target, long row) {
+            this.target = target;
+            this.row = row;
+        }
+
+        /** Carries out what was staged: killed at any moment, the next look brings it to its end. */
+        public void carryOut(BlockDevice device, StagedDevice staged) throws IOException {
+            List<StagedDevice.Page> changes = staged.changes();
+            if (!changes.isEmpty()) {
+                keep(PageJournal.Direction.FORWARD, device, changes).apply(device);
+                forget();
+            }
+        }
+
+        /** Keeps what is there, before it is touched. */
+        PageJournal keep(PageJournal.Direction direction, BlockDevice device, List<StagedDevice.Page> pages)
+                throws IOException {
+            PageJournal journal = new PageJournal(
+                    new PageJournal.Head(
+                            direction,
+                            target.description().path().toAbsolutePath().toString(),
+                            target.key(),
+                            device.size().bytes(),
+                            row),
+                    pages);
+            journal.save(file(row));
+            return journal;
+        }
+
+        /** For a proof that puts everything back. */
+        public CapacityProof.Keeper back(BlockDevice device) {
+            return new CapacityProof.Keeper() {
+                @Override
+                public PageJournal keep(List<StagedDevice.Page> pages) throws IOException {
+                    return Keeping.this.keep(PageJournal.Direction.BACK, device, pages);
+                }
+
+                @Override
+                public void restored() throws IOException {
+                    restored = true;
+                    forget();
+                }
+            };
+        }
+
+        /** Everything is where it belongs, and was read back. */
+        public void forget() throws IOException {
+            Files.deleteIfExists(file(row));
+        }
+    }
+
+    private Path file(long row) {
+        return workbench.workspace().deeds().resolve(row + ".pages");
+    }
+
+    /** Notes whether anything was written at all. */
+    private static final class Touched extends DelegatingDevice {
+        private volatile boolean touched;
+
+        Touched(BlockDevice inner) {
+            super(inner);
+        }
+
+        @Override
+        public void write(long position, ByteBuffer source) throws IOException {
+            touched = true;
+            super.write(position, source);
+        }
+    }
+
+    /** What must hold before anything is done to a target. @throws Refused when it does not */
+    public static void requireAllowed(Targets.Target target, String typed) {
+        Refused.ifAnyStops(target.description().refusals());
+        TypedName.require(typed, target.description().id());
+    }
+
+    /** What may run beside what: any two deeds but on one and the same target, in this process or another. */
+    private void requireFree(Targets.Target target) throws IOException {
+        String key = target.key();
+        for (Operations.Operation each : workbench.workspace().operations().running()) {
+            if (each.deed().key().equals(key)) {
+                throw new Refused(busy(target.description().id(), each));
+            }
+        }
+    }
+
+    static Finding busy(String name, Operations.Operation runs) {
+        return Finding.stop(
+                "target-busy",
+                title(runs.deed()) + " is not finished; " + name
+                        + " is in its hands until then. Wait for it or stop it.",
+                Basis.computed("what runs at this moment"));
+    }
+
+    private static String title(Operations.Deed deed) {
+        String doing =
+                switch (deed.kind()) {
+                    case "write" -> "The write to ";
+                    case "clear" -> "Clearing ";
+                    case "grow" -> "Growing ";
+                    case "prove-quick", "prove-free", "prove-whole" -> "Proving ";
+                    case "new-identifier" -> "Giving another identifier to ";
+                    case "first-start" -> "The first start's editing of ";
+                    default -> deed.kind() + " of ";
+                };
+        return doing + deed.target();
+    }
+
+    /**
+     * The target for one deed alone: nobody else gets at it until it is closed. What a deed that was killed left on it is brought
+     * in order first.
+     *
+     * @throws Refused when it may not be touched, or something is being done to it
+     */
+    public BlockDevice claim(Targets.Target target, TransferWatch watch) throws IOException {
+        Refused.ifAnyStops(target.description().refusals());
+        requireFree(target);
+        BlockDevice device = target.claim(watch);
+        try {
+            new Recovery(workbench).settle(target, device);
+            return device;
+        } catch (IOException | RuntimeException e) {
+            device.close();
+            throw e;
+        }
+    }
+
+    /**
+     * Does it.
+     *
+     * @throws Refused when the target may not be touched; nothing was
+     * @throws Stopped when the watch says stop, saying what is true of the medium now
+     */
+    public <T> T run(Kind kind, Targets.Target target, Optional<String> board, TransferWatch watch, Work<T> work)
+            throws IOException {
+        return run(kind, target, target.key(), board, watch, work);
+    }
+
+    /** The same where the row goes by another key than the target's, such as the file that comes of it. */
+    public <T> T run(
+            Kind kind, Targets.Target target, String key, Optional<String> board, TransferWatch watch, Work<T> work)
+            throws IOException {
+        Optional<Media.Medium> medium = workbench.registered(target);
+        String name = target.description().id();
+        Operations.Deed deed =
+                new Operations.Deed(kind.kind(), board, medium.map(Media.Medium::id), name, key, kind.touches());
+        String called =
+                board.isPresent() ? "" : medium.map(each -> each.name() + ": ").orElse("");
+        try (Touched device = new Touched(claim(target, watch))) {
+            long row = workbench.workspace().operations().begin(deed);
+            Keeping keeping = new Keeping(target, row);
+            return closed(
+                    kind,
+                    deed,
+                    row,
+                    called,
+                    () -> work.on(device, keeping),
+                    () -> new Left(device.touched, left(kind, name, device, keeping)));
+        }
+    }
+
+    /** The same for a board: what is done to it goes by its name, and nothing on a medium is touched. */
+    public <T> T onBoard(Kind kind, String board, BoardWork<T> work) throws IOException {
+        Operations.Deed deed =
+                new Operations.Deed(kind.kind(), Optional.of(board), Optional.empty(), board, "board " + board, false);
+        long row = workbench.workspace().operations().begin(deed);
+        return closed(kind, deed, row, "", work, () -> new Left(false, "Nothing on it was changed."));
+    }
+
+    /** Works on a board. */
+    public interface BoardWork<T> {
+        Outcome<T> run() throws IOException;
+    }
+
+    private record Left(boolean touched, String words) {}
+
+    private <T> T closed(
+            Kind kind, Operations.Deed deed, long row, String called, BoardWork<T> work, Supplier<Left> left)
+            throws IOException {
+        String name = deed.target();
+        try {
+            Outcome<T> outcome = work.run();
+            close(row, Operations.DONE, left.get(), outcome.words());
+            if (!outcome.logKind().isEmpty()) {
+                log(deed.board(), kind, outcome.logKind(), called + outcome.words());
+            }
+            return outcome.value();
+        } catch (CancellationException e) {
+            String answer = e.getMessage() == null ? "" : " (" + e.getMessage() + ")";
+            String words = "Stopped while " + kind.doing() + " " + name + answer + ". "
+                    + left.get().words();
+            close(row, Operations.STOPPED, left.get(), words);
+            log(deed.board(), kind, kind.kind() + "-stopped", called + words);
+            throw new Stopped(words);
+        } catch (Refused e) {
+            close(row, Operations.FAILED, left.get(), Sentence.of(e));
+            throw e;
+        } catch (IOException | RuntimeException e) {
+            String words = "Failed while " + kind.doing() + " " + name + ": " + Sentence.of(e) + " "
+                    + left.get().words();
+            close(row, Operations.FAILED, left.get(), words);
+            log(deed.board(), kind, kind.kind() + "-failed", called + words);
+            throw e;
+        }
+    }
+
+    private static String left(Kind kind, String name, Touched device, Keeping keeping) {
+        if (!device.touched) {
+            return "Nothing on it was changed.";
+        }
+        return keeping.restored
+                ? "Everything on it was put back and read back: it is as it was."
+                : name + " " + kind.half();
+    }
+
+    private void close(long row, String ending, Left left, String words) {
+        workbench.workspace().operations().end(row, ending, left.touched(), words);
+    }
+
+    private void log(Optional<String> board, Kind kind, String code, String words) {
+        workbench.workspace().log().add(board, kind.step(), code, words, Optional.empty());
+    }
+}

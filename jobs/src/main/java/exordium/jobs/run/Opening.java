@@ -1,0 +1,32 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.run;
+
+import exordium.jobs.bench.Workbench;
+import exordium.store.Workspace;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.ZoneId;
+
+/** Opens workspaces: whoever opens one finds what a kill left behind and brings it in order first. */
+public final class Opening {
+    private Opening() {}
+
+    /** Opens a folder, making a workspace where there is none. @throws UnreadableInput when it cannot be used */
+    public static Workbench at(Path folder, Clock clock, ZoneId zone) throws IOException {
+        Workspace workspace = Workspace.open(folder, clock);
+        try {
+            return of(workspace, zone);
+        } catch (IOException | RuntimeException e) {
+            workspace.close();
+            throw e;
+        }
+    }
+
+    /** The same for a workspace that is open already. */
+    public static Workbench of(Workspace workspace, ZoneId zone) throws IOException {
+        Workbench bench = Workbench.of(workspace, zone);
+        new Recovery(bench).atOpening();
+        return bench;
+    }
+}

@@ -1,0 +1,285 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.shelf;
+
+import exordium.core.access.BoardState;
+import exordium.core.block.TransferWatch;
+import exordium.core.board.BoardProfile;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareChip;
+import exordium.core.firmware.FirmwareRelease;
+import exordium.core.image.ImageFile;
+import exordium.core.image.PublishedChecksum;
+import exordium.core.inspection.DriveInspection;
+import exordium.core.inspection.Inspector;
+import exordium.core.inspection.InstalledSystem;
+import exordium.core.inspection.UnpackedImage;
+import exordium.core.quantity.ByteSize;
+import exordium.core.storage.MediumKind;
+import exordium.core.storage.Supply;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.Recovery;
+import exordium.sim.DriveDescription;
+import exordium.sim.SimulatedBoard;
+import exordium.sim.VirtualDrive;
+import exordium.store.Boards;
+import exordium.store.Images;
+import exordium.store.Media;
+import exordium.store.Operations;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.text.Normalizer;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/** Takes new things into the workspace: a board, an image file, a virtual drive. Each is checked before it is kept. */
+public final class Intake {
+    private static final int CHUNK = 1 << 20;
+
+    private final Workbench workbench;
+
+    public Intake(Workbench workbench) {
+        this.workbench = workbench;
+    }
+
+    /**
+     * A board as its owner describes it.
+     *
+     * @param firmware read off its start screen; empty takes the oldest release known, so that nothing is promised
+     * @param supply empty for the one its family is made for
+     */
+    public record NewBoard(
+            String name,
+            String place,
+            String profile,
+            String memory,
+            Optional<LocalDate> firmware,
+            Optional<Supply> supply,
+            boolean lightlyUsed,
+            boolean slotReachable) {}
+
+    /** @throws UnreadableInput when the name is missing or taken, or the family or memory is none there is */
+    public Boards.Board board(NewBoard wanted) throws IOException {
+        BoardProfile profile = workbench.profiles().require(wanted.profile());
+        if (!profile.memory().contains(wanted.memory())) {
+            throw new UnreadableInput("A " + profile.id() + " comes with " + String.join(", ", profile.memory())
+                    + "; \"" + wanted.memory() + "\" is none of them.");
+        }
+        String id = identifier(wanted.name(), "board");
+        if (workbench.workspace().boards().all().stream()
+                .anyMatch(board -> board.id().equals(id))) {
+            throw new UnreadableInput("There is a board \"" + id + "\" already; give this one another name.");
+        }
+        Boards.Board board = new Boards.Board(
+                id,
+                wanted.name().strip(),
+                wanted.place().isBlank() ? "Workbench" : wanted.place().strip(),
+                profile.id(),
+                workbench.rules().channel(),
+                wanted.lightlyUsed(),
+                wanted.slotReachable(),
+                ByteSize.ZERO);
+        LocalDate firmware = wanted.firmware().orElseGet(() -> workbench.firmware().of(profile.id()).stream()
+                .findFirst()
+                .map(FirmwareRelease::version)
+                .orElse(LocalDate.EPOCH));
+        BoardState state = new BoardState(
+                profile.id(),
+                wanted.memory(),
+                "",
+                "",
+                wanted.supply()
+                        .orElse(new Supply(
+                                profile.power().volts(), profile.power().amps(), "adapter")),
+                FirmwareChip.running(
+                        firmware, profile.order().key() + "=" + profile.order().usual()),
+                false,
+                List.of());
+        new SimulatedBoard(workbench.reader(), workbench.workspace().boardFile(id)).put(state);
+        workbench.workspace().boards().add(board);
+        log(
+                Optional.of(id),
+                Step.STORAGE,
+                "board-added",
+                board.name() + ": a " + profile.id() + " with " + wanted.memory() + ", put in the register"
+                        + (wanted.firmware().isPresent() || !profile.firmware().updatable()
+                                ? "."
+                                : "; its firmware is not known and taken as the oldest, " + firmware + "."));
+        return board;
+    }
+
+    /**
+     * Copies an image file, with the checksum published beside it, to the shelf and looks into it.
+     *
+     * @throws UnreadableInput when it is no image that can be read, or one of that name is on the shelf already
+     */
+    public Images.Image image(Path file, TransferWatch watch) throws IOException {
+        return image(file, Optional.empty(), watch);
+    }
+
+    /** The same with a published checksum that was pasted; it counts before one that lies beside the file. */
+    public Images.Image image(Path file, Optional<String> pasted, TransferWatch watch) throws IOException {
+        ImageFile image = ImageFile.open(file);
+        // One of several in an archive goes on the shelf alone; what was published is the archive's sum all the same.
+        boolean oneOfSeveral = !image.path().equals(file);
+        String name = oneOfSeveral
+                ? String.valueOf(Path.of(image.entry().orElseThrow()).getFileName())
+                : image.name();
+        Path kept = workbench.workspace().images().resolve(name);
+        if (Files.exists(kept)) {
+            throw new UnreadableInput("There is an image " + name + " on the shelf already.");
+        }
+        Optional<String> published = pasted.isPresent()
+                ? Optional.of(PublishedChecksum.hex(pasted.get()))
+                : PublishedChecksum.besides(image.path());
+        String id = freeImageId(name);
+        Path working = kept.resolveSibling(name + ".part");
+        Operations operations = workbench.workspace().operations();
+        long row = operations.begin(
+                new Operations.Deed(Recovery.SHELVE, Optional.empty(), Optional.empty(), name, name, false));
+        boolean shelvedWell = false;
+        try {
+            if (oneOfSeveral) {
+                copy(image.stream(), working, image.uncompressedSize().orElse(image.compressedSize()), watch);
+            } else {
+                copy(Files.newInputStream(file), working, image.compressedSize(), watch);
+            }
+            PublishedChecksum.State state = published.isEmpty()
+                    ? PublishedChecksum.State.NONE_KNOWN
+                    : PublishedChecksum.check(oneOfSeveral ? image.path() : working, published.get());
+            Images.Image shelved = shelved(id, name, working, state, watch);
+            if (published.isPresent() && !oneOfSeveral) {
+                Files.writeString(
+                        kept.resolveSibling(name + PublishedChecksum.suffix(published.get())),
+                        published.get() + "  " + name + "\n");
+            }
+            Files.move(working, kept, StandardCopyOption.ATOMIC_MOVE);
+            workbench.workspace().imageShelf().add(shelved);
+            log(Optional.empty(), Step.IMAGE, "image-shelved", shelved.title() + ": " + name + " put on the shelf.");
+            shelvedWell = true;
+            return shelved;
+        } finally {
+            Files.deleteIfExists(working);
+            if (!shelvedWell) {
+                // What the register does not know is not kept either, so that it can be tried again.
+                Files.deleteIfExists(kept);
+                if (published.isPresent()) {
+                    Files.deleteIfExists(kept.resolveSibling(name + PublishedChecksum.suffix(published.get())));
+                }
+            }
+            operations.end(row, shelvedWell ? Operations.DONE : Operations.FAILED, false, name);
+        }
+    }
+
+    /** The name without what says that it is an image; where another container of that name is there already, all of it. */
+    private String freeImageId(String name) {
+        String plain = name.replaceAll("\\.(img|iso)(\\.\\w+)?$", "");
+        boolean taken = workbench.workspace().imageShelf().all().stream()
+                .anyMatch(image -> image.id().equals(plain));
+        return taken ? name : plain;
+    }
+
+    /** What the shelf says of an image file, from looking into it. */
+    public static Images.Image shelved(
+            String id, String name, Path file, PublishedChecksum.State checksum, TransferWatch watch)
+            throws IOException {
+        ImageFile image = ImageFile.open(file);
+        try (UnpackedImage unpacked = UnpackedImage.open(image, false, watch)) {
+            DriveInspection inspection = Inspector.inspect(unpacked.device());
+            return new Images.Image(
+                    id,
+                    inspection.system().map(InstalledSystem::title).orElse(id),
+                    name,
+                    image.kind().code(),
+                    image.compressedSize(),
+                    unpacked.device().size(),
+                    inspection.leastMedium(),
+                    checksum,
+                    inspection.system().map(InstalledSystem::version).orElse(""));
+        }
+    }
+
+    private static void copy(InputStream from, Path to, ByteSize size, TransferWatch watch) throws IOException {
+        byte[] chunk = new byte[CHUNK];
+        long position = 0;
+        try (InputStream in = from;
+                OutputStream out = Files.newOutputStream(to)) {
+            for (int got = in.read(chunk); got >= 0; got = in.read(chunk)) {
+                watch.goOnOrStop();
+                long begin = System.nanoTime();
+                out.write(chunk, 0, got);
+                watch.moved(TransferWatch.Phase.COPYING, position, got, System.nanoTime() - begin, size.bytes());
+                position += got;
+            }
+        }
+    }
+
+    /** A sound one. */
+    public Media.Medium drive(String name, String kind, ByteSize size) throws IOException {
+        return drive(name, kind, size, List.of());
+    }
+
+    /**
+     * Makes a virtual drive, with the usual pace of its kind, and puts it in the drawer.
+     *
+     * @param faults what it does wrong, to practise with, in the form virtual drives are described in
+     */
+    public Media.Medium drive(String name, String kind, ByteSize size, List<String> faults) throws IOException {
+        MediumKind made = workbench.kind(kind);
+        String id = identifier(name, "medium");
+        if (size.bytes() < 512) {
+            throw new UnreadableInput("A drive has at least one sector of 512 bytes.");
+        }
+        Path file = workbench.driveFile(id + ".img");
+        DriveDescription description = new DriveDescription(
+                name.strip(),
+                made.bus(),
+                "",
+                ByteSize.of(size.bytes() / 512 * 512),
+                Optional.of(made.writeRate()),
+                Optional.of(made.readRate()),
+                faults);
+        VirtualDrive.create(workbench.reader(), file, description);
+        Media.Medium medium = new Media.Medium(
+                id,
+                name.strip(),
+                made.id(),
+                "",
+                description.bytes(),
+                id + ".img",
+                Optional.empty(),
+                ByteSize.ZERO,
+                "drawer");
+        workbench.workspace().media().add(medium);
+        log(
+                Optional.empty(),
+                Step.STORAGE,
+                "drive-made",
+                medium.name() + ": virtual drive, " + made.title() + ", "
+                        + medium.size().exact() + ".");
+        return medium;
+    }
+
+    /** "Tide clock" becomes "tide-clock"; letters with marks lose them. */
+    public static String identifier(String name, String what) throws UnreadableInput {
+        String plain = Normalizer.normalize(name.strip(), Normalizer.Form.NFD)
+                .replaceAll("\\p{M}", "")
+                .toLowerCase(Locale.ROOT)
+                .replaceAll("[^a-z0-9]+", "-")
+                .replaceAll("^-|-$", "");
+        if (plain.isEmpty()) {
+            throw new UnreadableInput("Give the " + what + " a name with letters or digits in it.");
+        }
+        return plain;
+    }
+
+    private void log(Optional<String> board, Step step, String kind, String text) {
+        workbench.workspace().log().add(board, step, kind, text, Optional.empty());
+    }
+}

@@ -1,0 +1,102 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.storage;
+
+import exordium.core.board.BoardProfile;
+import exordium.core.quantity.ByteSize;
+import exordium.core.storage.HousePlan;
+import exordium.core.storage.MediumKind;
+import exordium.core.storage.Role;
+import exordium.core.storage.StorageAssessment;
+import exordium.core.storage.StorageChoice;
+import exordium.core.storage.StorageNeed;
+import exordium.core.storage.Supply;
+import exordium.core.storage.WhatIf;
+import exordium.jobs.bench.Workbench;
+import exordium.store.Boards;
+import exordium.store.Media;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/** Which medium for a board of the register: what it needs, and what is at hand for it. */
+public final class StorageQuestion {
+    private final Workbench workbench;
+
+    public StorageQuestion(Workbench workbench) {
+        this.workbench = workbench;
+    }
+
+    /** The role as its user described it; else what the register tells of it, and the rest as usual. */
+    public Role role(Workbench.BoardAtHand at) {
+        return workbench.workspace().roles().of(at.register().id()).orElseGet(() -> Role.USUAL
+                .withDailyWrites(at.register().dailyWrites())
+                .withSlotReachable(at.register().slotReachable())
+                .withOverlay(at.board().overlay()));
+    }
+
+    /** Where image: what will be written, to the end of its last partition. */
+    public StorageChoice choice(Workbench.BoardAtHand at, Role role, Optional<ByteSize> image) {
+        StorageNeed need = new StorageNeed(
+                image,
+                role,
+                at.board().supply(),
+                at.profile().host(at.board().supply(), at.board().memory()),
+                workbench.rules().storageRules(),
+                at.profile().sockets());
+        return new StorageChoice(
+                need,
+                workbench.media().enclosures(),
+                workbench.workspace().roles().known(),
+                at.profile().id());
+    }
+
+    /** What lies in the drawer, and what is in the board now; media of other boards are not up for choice. */
+    public List<MediumKind.Medium> candidates(Workbench.BoardAtHand at) throws IOException {
+        Map<String, Boards.Board> service = workbench.inService();
+        service.values().removeIf(board -> board.id().equals(at.register().id()));
+        return free(service.keySet());
+    }
+
+    /** The media of the house that are here and not among those drives. */
+    private List<MediumKind.Medium> free(Set<String> drives) throws IOException {
+        List<MediumKind.Medium> free = new ArrayList<>();
+        Map<String, List<Media.Measurement>> measured =
+                workbench.workspace().media().measurements();
+        for (Media.Listed each : workbench.workspace().media().listed()) {
+            Media.Medium medium = each.medium();
+            if (each.details().state() == Media.State.HERE && !drives.contains(medium.file())) {
+                free.add(workbench.asCandidate(medium, measured.getOrDefault(medium.id(), List.of())));
+            }
+        }
+        return free;
+    }
+
+    /** What would have to change for another medium to come first at this board. */
+    public static WhatIf whatIf(StorageChoice choice, List<MediumKind.Medium> media, BoardProfile profile) {
+        Supply madeFor = profile.power().supply();
+        return new WhatIf(choice, media, madeFor, profile.power().usbAllowance(madeFor));
+    }
+
+    public List<StorageAssessment> ranked(Workbench.BoardAtHand at, Optional<ByteSize> image) throws IOException {
+        return choice(at, role(at), image).rank(candidates(at));
+    }
+
+    /** Storage for every board of the register together, from the drawer and from what shops have. */
+    public HousePlan house() throws IOException {
+        List<HousePlan.Case> cases = new ArrayList<>();
+        for (Boards.Board board : workbench.workspace().boards().all()) {
+            Workbench.BoardAtHand at = workbench.atHand(board);
+            Optional<MediumKind.Medium> current = Optional.empty();
+            Optional<Media.Medium> medium = workbench.mainMedium(at);
+            if (medium.isPresent()) {
+                current = Optional.of(workbench.asCandidate(medium.get()));
+            }
+            cases.add(new HousePlan.Case(board.id(), board.name(), choice(at, role(at), Optional.empty()), current));
+        }
+        return HousePlan.of(
+                cases, free(workbench.inService().keySet()), workbench.media().offered());
+    }
+}
