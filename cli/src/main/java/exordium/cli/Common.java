@@ -61,12 +61,23 @@ final class Common {
         return targets(forThisCall || bench.rules().realDrives());
     }
 
-    private Main main() {
-        return (Main) spec.root().userObject();
+    /** What was said before the command, for all of them. */
+    public record Before(Optional<Path> workspace, boolean json, boolean allowRealDrives) {}
+
+    /** The whole line that a command is part of. */
+    public interface Root {
+        Before before();
+
+        /** Closes it when the command is over, however it ended. */
+        Workbench closedAtTheEnd(Workbench workbench);
     }
 
-    private Main.Before before() {
-        return main().before();
+    private Root line() {
+        return (Root) spec.root().userObject();
+    }
+
+    private Before before() {
+        return line().before();
     }
 
     ProfileReader reader() {
@@ -85,7 +96,7 @@ final class Common {
     }
 
     Workbench closedAtTheEnd(Workbench opened) {
-        return main().closedAtTheEnd(opened);
+        return line().closedAtTheEnd(opened);
     }
 
     /** Whoever opens it finds what a kill left behind, to read it as well as to work on it. */

@@ -21,7 +21,7 @@ import picocli.CommandLine.Command;
         description = "Plan, carry out, prove and record how single-board computers start.",
         mixinStandardHelpOptions = true,
         version = "exordium 0.1.0")
-public final class Main implements Runnable {
+public final class Main implements Runnable, Common.Root {
     /** By the word each is called with. */
     static final Map<String, Class<?>> COMMANDS = commands();
 
@@ -42,13 +42,10 @@ public final class Main implements Runnable {
             description = "allow drives of this machine for this call; before the command or after it")
     private boolean allowRealDrives;
 
-    /** What was said before the command, for all of them. */
-    record Before(Optional<Path> workspace, boolean json, boolean allowRealDrives) {}
-
     private final List<Workbench> open = new ArrayList<>();
 
-    /** Closes it when the command is over, however it ended. */
-    Workbench closedAtTheEnd(Workbench workbench) {
+    @Override
+    public Workbench closedAtTheEnd(Workbench workbench) {
         open.add(workbench);
         return workbench;
     }
@@ -61,8 +58,9 @@ public final class Main implements Runnable {
         }
     }
 
-    Before before() {
-        return new Before(Optional.ofNullable(workspace), json, allowRealDrives);
+    @Override
+    public Common.Before before() {
+        return new Common.Before(Optional.ofNullable(workspace), json, allowRealDrives);
     }
 
     @Override

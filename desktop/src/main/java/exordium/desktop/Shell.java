@@ -113,7 +113,8 @@ public final class Shell extends StackPane {
             if (page instanceof OfBoard of && of.page().board().equals(station.board())) {
                 of.page().go(station.step());
             } else {
-                house.reading().read(() -> house.detail(station.board()), detail -> showBoard(station, detail));
+                house.reading()
+                        .read(() -> BoardDetail.read(house, station.board()), detail -> showBoard(station, detail));
             }
         } else if (to instanceof Place.Shelf shelf) {
             set(new Shelves(house, subject -> open(new InsideSheet(house, subject, this::closeOverlay))).page(shelf));
@@ -145,7 +146,7 @@ public final class Shell extends StackPane {
 
         @Override
         public void facts() {
-            house.reading().read(() -> house.detail(page.board()), detail -> {
+            house.reading().read(() -> BoardDetail.read(house, page.board()), detail -> {
                 if (Shell.this.page == this) {
                     page.update(detail);
                 }

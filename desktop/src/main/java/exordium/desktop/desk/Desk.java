@@ -3,7 +3,6 @@ package exordium.desktop.desk;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.inspection.DriveInspection;
-import exordium.desktop.model.BoardDetail;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Inspections;
@@ -54,6 +53,10 @@ public final class Desk implements AutoCloseable {
         return workbench;
     }
 
+    public BenchReader benches() {
+        return benches;
+    }
+
     public DaySheets sheets() {
         return sheets;
     }
@@ -86,10 +89,6 @@ public final class Desk implements AutoCloseable {
     public Targets targets() {
         return new Targets(
                 workbench.reader(), machine, workbench.folder(), facts.rules().realDrives());
-    }
-
-    public BoardDetail detail(String id) throws IOException {
-        return BoardDetail.read(workbench, benches, sheets, targets(), id);
     }
 
     /** What is in an image of the shelf; read once, since a shelved image does not change. */

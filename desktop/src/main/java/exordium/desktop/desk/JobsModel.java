@@ -4,7 +4,6 @@ package exordium.desktop.desk;
 import exordium.core.quantity.ByteSize;
 import exordium.core.writing.TransferMeter;
 import exordium.core.writing.WriteReport;
-import exordium.desktop.model.WriteDraft;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.CopyJob;
@@ -102,7 +101,7 @@ public final class JobsModel implements AutoCloseable {
     }
 
     /** Starts a write whose plans have no stop; its reports arrive in {@link #writtenProperty}. */
-    public void write(String title, String board, List<WriteDraft.Planned> plans, boolean grow) {
+    public void write(String title, String board, List<WriteJob.Planned> plans, boolean grow) {
         TransferMeter meter = meter();
         List<WriteJob.Order> orders = plans.stream()
                 .map(each -> new WriteJob.Order(

@@ -8,12 +8,12 @@ import exordium.core.daysheet.DaySheet;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.MediumContents;
 import exordium.core.storage.MediumKind;
+import exordium.desktop.desk.Desk;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Records;
 import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.daysheet.DaySheets;
 import exordium.jobs.storage.StorageQuestion;
 import exordium.jobs.writing.WriteJob;
 import exordium.store.Copies;
@@ -47,17 +47,18 @@ public record BoardDetail(
         WayBack wayBack) {
 
     /** Everything of one board. */
-    public static BoardDetail read(
-            Workbench workbench, BenchReader benches, DaySheets sheets, Targets targets, String id) throws IOException {
+    public static BoardDetail read(Desk house, String id) throws IOException {
+        Workbench workbench = house.workbench();
+        BenchReader benches = house.benches();
         Workbench.BoardAtHand at = workbench.board(id);
-        BoardFacts facts = sheets.facts(at);
+        BoardFacts facts = house.sheets().facts(at);
         Optional<Media.Medium> medium = workbench.mainMedium(at);
         Map<String, String> service = new HashMap<>();
         workbench.inService().forEach((drive, board) -> service.put(drive, board.name()));
         Records records = workbench.records();
         TargetHistory history = new TargetHistory(workbench);
         List<Targets.Target> known = new ArrayList<>();
-        for (Targets.Target target : targets.all(workbench.drives())) {
+        for (Targets.Target target : house.targets().all(workbench.drives())) {
             known.add(history.known(target));
         }
         return new BoardDetail(

@@ -146,20 +146,17 @@ public final class WriteDraft {
         return all;
     }
 
-    /** One target with its plan. */
-    public record Planned(WritePlan plan, Targets.Target target) {}
-
     /** A plan for every target; none until image and target are chosen and what is in use is known. */
-    public List<Planned> plans() throws IOException {
+    public List<WriteJob.Planned> plans() throws IOException {
         if (opened.isEmpty() || target.isEmpty() || wantsUsedMap()) {
             return List.of();
         }
         ImageSource source = image.orElseThrow();
         String[] typedNames = also.isEmpty() ? new String[] {typed} : typed.split("[,;\\s]+");
-        List<Planned> plans = new ArrayList<>();
+        List<WriteJob.Planned> plans = new ArrayList<>();
         for (Targets.Target each : targets()) {
             String name = plans.size() < typedNames.length ? typedNames[plans.size()] : "";
-            plans.add(new Planned(
+            plans.add(new WriteJob.Planned(
                     WritePlan.of(
                             opened.get(),
                             source.size(),
@@ -183,13 +180,13 @@ public final class WriteDraft {
         return target.filter(each -> each.description().id().equals(typed)).isPresent();
     }
 
-    public boolean ready(List<Planned> plans) {
+    public boolean ready(List<WriteJob.Planned> plans) {
         return !plans.isEmpty()
                 && plans.stream().noneMatch(each -> Finding.anyStops(each.plan().findings()));
     }
 
     /** Findings without the one about the name, as long as nothing was typed. */
-    public List<Finding> advice(List<Planned> plans) {
+    public List<Finding> advice(List<WriteJob.Planned> plans) {
         return plans.stream()
                 .flatMap(each -> each.plan().findings().stream())
                 .distinct()

@@ -66,7 +66,7 @@ final class ImageStation extends Station {
     private final ChangeListener<JobsModel.Written> reportArrived = (property, before, now) -> written(now);
     private final WriteWays ways;
     private final VBox cutOff = new VBox(4);
-    private List<WriteDraft.Planned> plans = List.of();
+    private List<WriteJob.Planned> plans = List.of();
     private List<WriteReport> reports = List.of();
     private Optional<Shown> shown = Optional.empty();
     private RunningJob job;
@@ -299,7 +299,7 @@ final class ImageStation extends Station {
     private record Shown(Optional<Duration> estimate, List<WritePlan.Stage> stages) {}
 
     private Optional<WritePlan> plan() {
-        return plans.stream().findFirst().map(WriteDraft.Planned::plan);
+        return plans.stream().findFirst().map(WriteJob.Planned::plan);
     }
 
     private void showCutOff(boolean free) {

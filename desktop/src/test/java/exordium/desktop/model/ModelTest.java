@@ -57,7 +57,7 @@ class ModelTest {
     }
 
     private BoardDetail detail(String board) throws IOException {
-        return house.detail(board);
+        return BoardDetail.read(house, board);
     }
 
     private void refresh() throws InterruptedException {
@@ -237,7 +237,7 @@ class ModelTest {
                 said.countDown();
             }
         });
-        house.reading().read(() -> house.detail("nobody"), detail -> {});
+        house.reading().read(() -> BoardDetail.read(house, "nobody"), detail -> {});
         assertThat(said.await(30, TimeUnit.SECONDS)).isTrue();
         assertThat(house.reading().problemProperty().get()).startsWith("There is no board \"nobody\"");
     }

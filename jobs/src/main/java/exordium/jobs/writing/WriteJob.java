@@ -104,6 +104,9 @@ public final class WriteJob {
         return ByteSize.of(size);
     }
 
+    /** A target with the plan that is to be carried out on it. */
+    public record Planned(WritePlan plan, Targets.Target target) {}
+
     /** One target of a write: its plan, itself, the board it is for, who is told how far it is. */
     public record Order(WritePlan plan, Targets.Target target, Optional<String> board, TransferWatch watch) {}
 
