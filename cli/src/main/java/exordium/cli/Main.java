@@ -1,6 +1,30 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli;
 
+import exordium.cli.common.Common;
+import exordium.cli.common.ExitCode;
+import exordium.cli.copies.CopyCommand;
+import exordium.cli.copies.DueCommand;
+import exordium.cli.copies.VaultCommand;
+import exordium.cli.firmware.FirmwareCommand;
+import exordium.cli.firststart.FirstStartCommand;
+import exordium.cli.firststart.LintCommand;
+import exordium.cli.house.BoardCommand;
+import exordium.cli.house.DemoCommand;
+import exordium.cli.house.LogCommand;
+import exordium.cli.image.CompareCommand;
+import exordium.cli.image.FilesCommand;
+import exordium.cli.image.InspectCommand;
+import exordium.cli.image.VerifyCommand;
+import exordium.cli.image.WriteCommand;
+import exordium.cli.image.WritesCommand;
+import exordium.cli.media.DriveCommand;
+import exordium.cli.media.DrivesCommand;
+import exordium.cli.media.MediumCommand;
+import exordium.cli.media.ShelfCommand;
+import exordium.cli.order.OrderCommand;
+import exordium.cli.rehearsal.RehearseCommand;
+import exordium.cli.storage.ChooseCommand;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;

@@ -4,6 +4,7 @@ package exordium.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import exordium.cli.common.ExitCode;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import exordium.jobs.bench.Workbench;

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import biweekly.Biweekly;
 import biweekly.ICalendar;
 import com.fasterxml.jackson.databind.JsonNode;
+import exordium.cli.common.ExitCode;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -6,6 +6,7 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import exordium.cli.common.ExitCode;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import java.io.IOException;

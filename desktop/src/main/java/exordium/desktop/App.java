@@ -5,6 +5,7 @@ import atlantafx.base.theme.PrimerLight;
 import exordium.core.block.LinuxDrives;
 import exordium.core.finding.UnreadableInput;
 import exordium.desktop.desk.Desk;
+import exordium.desktop.shell.Shell;
 import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.demo.DemoWorkspace;

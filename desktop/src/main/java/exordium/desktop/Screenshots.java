@@ -5,6 +5,7 @@ import exordium.core.block.TransferWatch.Phase;
 import exordium.core.finding.Step;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
+import exordium.desktop.shell.Shell;
 import java.io.File;
 import java.io.IOException;
 import java.io.UncheckedIOException;

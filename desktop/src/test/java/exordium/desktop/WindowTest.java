@@ -5,10 +5,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.finding.Step;
 import exordium.core.writing.Verdict;
+import exordium.desktop.board.station.ImageSource;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.JobBar;
-import exordium.desktop.model.ImageSource;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.OpenedSource;

@@ -1,0 +1,176 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.cli.common;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.SerializationFeature;
+import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
+import com.fasterxml.jackson.datatype.jsr310.JavaTimeModule;
+import exordium.core.block.LinuxDrives;
+import exordium.core.board.BoardProfile;
+import exordium.core.board.BoardProfiles;
+import exordium.core.finding.Finding;
+import exordium.core.profile.ProfileReader;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.Records;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.board.BoardJobs;
+import exordium.jobs.daysheet.DaySheets;
+import exordium.jobs.run.Opening;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.Optional;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
+
+/** Options and doors that commands share. A workspace is opened only by commands that need one. */
+public final class Common {
+    @Option(
+            names = "--workspace",
+            paramLabel = "DIR",
+            description = "the workspace folder (default: exordium in your data folder)")
+    private Path workspaceFolder;
+
+    @Option(names = "--json", description = "print one JSON document on standard output, nothing else")
+    private boolean json;
+
+    @Option(
+            names = {"-h", "--help"},
+            usageHelp = true,
+            description = "show this help")
+    private boolean unusedHelp;
+
+    @Spec(Spec.Target.MIXEE)
+    private CommandSpec spec;
+
+    private final ProfileReader reader = new ProfileReader();
+
+    /** A finding as the contract prints it. */
+    public record FindingOut(String severity, String code, String text, String basis) {}
+
+    public boolean json() {
+        return json || before().json();
+    }
+
+    /** Drives of the machine are allowed for this call, or by the house rules of the workspace. */
+    public Targets targets(boolean forThisCall, Workbench bench) {
+        return targets(forThisCall || bench.rules().realDrives());
+    }
+
+    /** What was said before the command, for all of them. */
+    public record Before(Optional<Path> workspace, boolean json, boolean allowRealDrives) {}
+
+    /** The whole line that a command is part of. */
+    public interface Root {
+        Before before();
+
+        /** Closes it when the command is over, however it ended. */
+        Workbench closedAtTheEnd(Workbench workbench);
+    }
+
+    private Root line() {
+        return (Root) spec.root().userObject();
+    }
+
+    private Before before() {
+        return line().before();
+    }
+
+    public ProfileReader reader() {
+        return reader;
+    }
+
+    public Path folder() {
+        if (workspaceFolder != null) {
+            return workspaceFolder;
+        }
+        return before().workspace().orElseGet(Workbench::usualFolder);
+    }
+
+    public boolean hasWorkspace() {
+        return Workbench.isWorkspace(folder());
+    }
+
+    public Workbench closedAtTheEnd(Workbench opened) {
+        return line().closedAtTheEnd(opened);
+    }
+
+    /** Whoever opens it finds what a kill left behind, to read it as well as to work on it. */
+    public Workbench workbench() throws IOException {
+        return closedAtTheEnd(Opening.at(folder(), Clock.systemUTC(), ZoneId.systemDefault()));
+    }
+
+    public Records records() throws IOException {
+        return workbench().records();
+    }
+
+    /** A board profile, shipped or the user's own. */
+    public BoardProfile profile(String id) throws IOException {
+        return profiles().require(id);
+    }
+
+    public BoardProfiles profiles() throws IOException {
+        return BoardProfiles.shipped(reader).withFolder(reader, folder().resolve("profiles"));
+    }
+
+    public Targets targets(boolean allowReal) {
+        return new Targets(reader, new LinuxDrives(), folder(), allowReal || before().allowRealDrives());
+    }
+
+    /** A workbench with the jobs on it. */
+    public record Desk(Workbench bench, BenchReader benches, DaySheets sheets, BoardJobs boards) {}
+
+    public Desk desk() throws IOException {
+        Workbench bench = workbench();
+        BenchReader benches = new BenchReader(bench);
+        return new Desk(bench, benches, new DaySheets(bench, benches), new BoardJobs(bench, benches));
+    }
+
+    /** Prints the value as JSON, or the lines as text. */
+    public void print(Object value, List<String> lines) {
+        if (json()) {
+            try {
+                spec.commandLine().getOut().println(mapper().writeValueAsString(value));
+            } catch (JsonProcessingException e) {
+                throw new IllegalStateException(e);
+            }
+        } else {
+            (lines.isEmpty() ? List.of("There is nothing to show.") : lines)
+                    .forEach(spec.commandLine().getOut()::println);
+        }
+    }
+
+    public void message(String text) {
+        spec.commandLine().getErr().println(text);
+    }
+
+    public static List<FindingOut> out(List<Finding> findings) {
+        return findings.stream()
+                .map(each -> new FindingOut(
+                        each.severity().code(),
+                        each.code(),
+                        each.text(),
+                        each.basis().source()))
+                .toList();
+    }
+
+    public static List<String> lines(List<Finding> findings) {
+        return findings.stream()
+                .map(each -> each.severity().code() + ": " + each.text() + " ("
+                        + each.basis().source() + ")")
+                .toList();
+    }
+
+    private static ObjectMapper mapper() {
+        return new ObjectMapper()
+                .registerModule(new Jdk8Module())
+                .registerModule(new JavaTimeModule())
+                .disable(SerializationFeature.WRITE_DATES_AS_TIMESTAMPS)
+                .enable(SerializationFeature.INDENT_OUTPUT);
+    }
+}

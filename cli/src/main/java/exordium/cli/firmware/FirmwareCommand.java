@@ -1,0 +1,129 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.cli.firmware;
+
+import exordium.cli.common.Common;
+import exordium.cli.common.ExitCode;
+import exordium.core.finding.Finding;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareRelease;
+import exordium.core.firmware.FirmwareStatus;
+import exordium.jobs.bench.Workbench;
+import java.io.IOException;
+import java.time.LocalDate;
+import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** {@code firmware}: what runs, what is newest, and staging an update. */
+@Command(name = "firmware", description = "Show and stage a board's firmware.", mixinStandardHelpOptions = true)
+public final class FirmwareCommand {
+    private record ReleaseOut(LocalDate version, String channel, String notes) {}
+
+    private record StatusOut(
+            String board,
+            LocalDate running,
+            Optional<LocalDate> staged,
+            Optional<LocalDate> newest,
+            String channel,
+            List<Common.FindingOut> findings) {}
+
+    private record PlanOut(String board, LocalDate from, LocalDate to, List<Common.FindingOut> findings) {}
+
+    @Command(name = "list", description = "List the releases for a board.")
+    int list(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
+        Workbench.BoardAtHand at = common.workbench().board(board);
+        List<ReleaseOut> releases = common
+                .workbench()
+                .firmware()
+                .of(at.profile().id())
+                .stream()
+                .map(each -> new ReleaseOut(each.version(), each.channel().code(), each.notes()))
+                .toList();
+        common.print(
+                releases,
+                releases.stream()
+                        .map(each -> each.version() + "  " + each.channel() + "  " + each.notes())
+                        .toList());
+        return ExitCode.DONE;
+    }
+
+    @Command(name = "status", description = "Show what runs, is staged and is newest.")
+    int status(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
+        Common.Desk desk = common.desk();
+        FirmwareStatus status = desk.sheets().firmware(desk.bench().board(board));
+        Optional<LocalDate> newest = status.newest().map(FirmwareRelease::version);
+        List<String> lines = new ArrayList<>();
+        lines.add("runs " + status.running()
+                + status.staged().map(each -> ", staged " + each).orElse("")
+                + newest.map(each -> ", newest in " + status.channel().code() + " " + each)
+                        .orElse(""));
+        lines.addAll(Common.lines(status.findings()));
+        common.print(
+                new StatusOut(
+                        board,
+                        status.running(),
+                        status.staged(),
+                        newest,
+                        status.channel().code(),
+                        Common.out(status.findings())),
+                lines);
+        return ExitCode.DONE;
+    }
+
+    @Command(name = "plan", description = "Show what staging a release means.")
+    int plan(
+            @Mixin Common common,
+            @Parameters(paramLabel = "BOARD") String board,
+            @Option(names = "--version", paramLabel = "DATE") String version)
+            throws IOException {
+        Common.Desk desk = common.desk();
+        Workbench.BoardAtHand at = desk.bench().board(board);
+        FirmwareRelease release = release(desk, at, version);
+        List<Finding> findings = desk.boards().planFirmware(at, release);
+        show(common, at, release, findings);
+        return Finding.anyStops(findings) ? ExitCode.REFUSED : ExitCode.DONE;
+    }
+
+    @Command(name = "apply", description = "Stage a release; it takes effect at the next restart.")
+    int apply(
+            @Mixin Common common,
+            @Parameters(paramLabel = "BOARD") String board,
+            @Option(names = "--version", paramLabel = "DATE") String version)
+            throws IOException {
+        Common.Desk desk = common.desk();
+        Workbench.BoardAtHand at = desk.bench().board(board);
+        FirmwareRelease release = release(desk, at, version);
+        desk.boards().stageFirmware(at, release);
+        show(common, at, release, desk.boards().planFirmware(at, release));
+        return ExitCode.DONE;
+    }
+
+    private static FirmwareRelease release(Common.Desk desk, Workbench.BoardAtHand at, String version)
+            throws IOException {
+        if (version == null) {
+            return desk.bench()
+                    .firmware()
+                    .newest(at.profile().id(), at.register().channel())
+                    .orElseThrow(() -> new UnreadableInput(
+                            "There is no release for a " + at.profile().id() + "."));
+        }
+        try {
+            return desk.boards().release(at, LocalDate.parse(version));
+        } catch (DateTimeParseException e) {
+            throw new UnreadableInput("\"" + version + "\" is no date such as 2026-09-02.", e);
+        }
+    }
+
+    private static void show(Common common, Workbench.BoardAtHand at, FirmwareRelease release, List<Finding> findings) {
+        List<String> lines = new ArrayList<>();
+        lines.add("from " + at.board().firmware() + " to " + release.version());
+        lines.addAll(Common.lines(findings));
+        common.print(
+                new PlanOut(at.register().id(), at.board().firmware(), release.version(), Common.out(findings)), lines);
+    }
+}

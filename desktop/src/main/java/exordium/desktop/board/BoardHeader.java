@@ -1,0 +1,25 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.board;
+
+import exordium.core.finding.Step;
+import exordium.desktop.board.station.BoardDetail;
+import exordium.desktop.part.Parts;
+import java.util.function.Consumer;
+import javafx.geometry.Pos;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+
+/** A board's name and its start line. */
+public final class BoardHeader extends VBox {
+    public BoardHeader(BoardDetail board, Step here, Consumer<Step> goTo) {
+        super(4);
+        String facts = board.at().profile().title() + ", " + board.at().board().memory() + "  ·  "
+                + board.state().place() + "  ·  " + board.at().board().supply().title();
+        HBox title = Parts.row(12, Parts.label(board.name(), "title"), Parts.label(facts, "aside"));
+        title.setAlignment(Pos.BASELINE_LEFT);
+        Region rule = new Region();
+        rule.getStyleClass().add("rule");
+        getChildren().addAll(title, new StartLine(board.state(), here, goTo), rule);
+    }
+}

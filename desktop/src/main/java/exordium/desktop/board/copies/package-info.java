@@ -1,0 +1,3 @@
+// SPDX-License-Identifier: Apache-2.0
+/** The copies station: past and coming copies of a board. */
+package exordium.desktop.board.copies;

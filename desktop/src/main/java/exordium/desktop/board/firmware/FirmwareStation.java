@@ -1,0 +1,134 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.board.firmware;
+
+import exordium.core.daysheet.Pennant;
+import exordium.core.finding.Finding;
+import exordium.core.firmware.FirmwareRelease;
+import exordium.core.firmware.FirmwareStatus;
+import exordium.desktop.board.station.BoardDeeds;
+import exordium.desktop.board.station.BoardDetail;
+import exordium.desktop.board.station.Station;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.draw.PennantGlyph;
+import exordium.desktop.draw.ReleaseLine;
+import exordium.desktop.part.Parts;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Optional;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+
+/** Releases in time, what runs, what is staged, and staging one. */
+public final class FirmwareStation extends Station {
+    private final VBox list = new VBox(4);
+    private final Button stage;
+    private List<FirmwareRelease> newestFirst = List.of();
+    private Optional<FirmwareRelease> chosen = Optional.empty();
+    private ReleaseLine line;
+
+    public FirmwareStation(Desk house, BoardDetail board) {
+        super(house, board);
+        stage = Parts.button("", this::stage, "deed");
+        stage.setId("stage-firmware");
+    }
+
+    @Override
+    public Node surface() {
+        FirmwareStatus status = board.facts().firmware();
+        if (!board.at().profile().firmware().updatable()) {
+            advise(status.findings());
+            return Parts.column(
+                    10,
+                    Parts.heading("Firmware", ""),
+                    Parts.paragraph(status.findings().get(0).text()),
+                    BoardDeeds.row(house, board));
+        }
+        List<FirmwareRelease> releases =
+                board.workbench().firmware().of(board.at().profile().id());
+        newestFirst = new ArrayList<>(releases);
+        Collections.reverse(newestFirst);
+        line = new ReleaseLine(releases, status, board.workbench().today());
+        chosen = status.newest().or(() -> newestFirst.stream().findFirst());
+        VBox surface = new VBox(
+                10,
+                Parts.heading("Firmware", "releases in time, a line a channel"),
+                line,
+                Parts.heading(
+                        "Releases",
+                        "newest first; this board follows " + status.channel().code()),
+                list,
+                Parts.row(10, stage),
+                Parts.spring(),
+                BoardDeeds.row(house, board));
+        show();
+        return surface;
+    }
+
+    private void show() {
+        list.getChildren().clear();
+        newestFirst.forEach(release -> list.getChildren().add(row(release)));
+        chosen.ifPresent(this::judge);
+    }
+
+    private Button row(FirmwareRelease release) {
+        FirmwareStatus status = board.facts().firmware();
+        boolean runs = release.version().equals(status.running());
+        boolean staged = status.staged().filter(release.version()::equals).isPresent();
+        boolean newest = status.newest().filter(release::equals).isPresent();
+        String state = runs ? "runs" : staged ? "staged" : newest ? "newest for it" : "";
+        HBox words = Parts.row(
+                12,
+                new PennantGlyph(runs ? Pennant.PROVEN : staged ? Pennant.SET : newest ? Pennant.DUE : Pennant.UNKNOWN),
+                Parts.cell(Parts.label(release.version().toString(), "figure"), 84),
+                Parts.cell(Parts.label(release.channel().code(), "soft"), 62),
+                Parts.cell(Parts.label(state, "strong", "small"), 96),
+                Parts.label(release.notes()));
+        Button row = new Button();
+        row.setGraphic(words);
+        row.getStyleClass().setAll("candidate", "low");
+        if (chosen.filter(release::equals).isPresent()) {
+            row.getStyleClass().add("here");
+        }
+        row.setId("release-" + release.version());
+        row.setAccessibleText(
+                release.version() + ", " + release.channel().code() + " " + state + ": " + release.notes());
+        row.setOnAction(event -> {
+            chosen = Optional.of(release);
+            show();
+            list.lookup("#release-" + release.version()).requestFocus();
+        });
+        return row;
+    }
+
+    private void judge(FirmwareRelease release) {
+        line.choose(release.version());
+        List<Finding> plan = house.boardJobs().planFirmware(board.at(), release);
+        List<Finding> findings = new ArrayList<>(plan);
+        board.facts().firmware().findings().stream()
+                .filter(each -> plan.stream().noneMatch(known -> known.code().equals(each.code())))
+                .forEach(findings::add);
+        boolean there = board.at()
+                .board()
+                .chip()
+                .staged()
+                .filter(release.version()::equals)
+                .isPresent();
+        boolean runs = release.version().equals(board.facts().firmware().running());
+        stage.setText(
+                there
+                        ? release.version() + " is staged"
+                        : runs
+                                ? release.version() + " runs already"
+                                : "Stage " + release.version() + " on " + board.name());
+        stage.setDisable(Finding.anyStops(plan) || there || runs);
+        advise(Finding.worstFirst(findings));
+    }
+
+    private void stage() {
+        chosen.ifPresent(
+                release -> house.facts().perform(() -> house.boardJobs().stageFirmware(board.at(), release)));
+    }
+}

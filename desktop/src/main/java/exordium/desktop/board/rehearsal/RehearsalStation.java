@@ -1,0 +1,205 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.board.rehearsal;
+
+import exordium.core.board.BoardProfile;
+import exordium.core.daysheet.Pennant;
+import exordium.core.rehearsal.Bench;
+import exordium.core.rehearsal.Trace;
+import exordium.desktop.board.station.BoardDeeds;
+import exordium.desktop.board.station.BoardDetail;
+import exordium.desktop.board.station.Station;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.draw.BoardPlan;
+import exordium.desktop.draw.PennantGlyph;
+import exordium.desktop.draw.TraceBar;
+import exordium.desktop.part.Parts;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import javafx.geometry.Insets;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.Label;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+
+/** The start, attempt by attempt, from the real bytes; media, supply and what is staged can be changed to see what then. */
+public final class RehearsalStation extends Station {
+    private final BenchDraft draft;
+    private final HBox bench = new HBox();
+    private final VBox bar = new VBox(4);
+    private final VBox events = new VBox(7);
+
+    public RehearsalStation(Desk house, BoardDetail board) {
+        super(house, board);
+        draft = new BenchDraft(board);
+    }
+
+    @Override
+    public String adviceTitle() {
+        return "What comes of it";
+    }
+
+    @Override
+    public Node surface() {
+        HBox choices = Parts.row(24);
+        if (board.at().profile().hasButton()) {
+            choices.getChildren().add(choice("button-held", "button held at power on", draft::buttonHeld));
+        }
+        if (board.at().board().chip().anythingStaged()) {
+            choices.getChildren()
+                    .add(choice("with-staged", "with what is staged, as after a restart", draft::withStaged));
+        }
+        VBox surface =
+                new VBox(10, Parts.heading("On the bench", "take something out, sit it crooked, put it back"), bench);
+        if (!choices.getChildren().isEmpty()) {
+            surface.getChildren().add(choices);
+        }
+        surface.getChildren()
+                .addAll(
+                        Parts.heading("From power to running", "worked out, nothing is touched"),
+                        bar,
+                        events,
+                        Parts.spring(),
+                        BoardDeeds.row(house, board));
+        show();
+        return surface;
+    }
+
+    private CheckBox choice(String id, String words, java.util.function.Consumer<Boolean> set) {
+        CheckBox box = new CheckBox(words);
+        box.setId(id);
+        box.selectedProperty().addListener((property, before, now) -> {
+            set.accept(now);
+            show();
+        });
+        return box;
+    }
+
+    private void show() {
+        Node focused = bench.getScene() == null ? null : bench.getScene().getFocusOwner();
+        String focus = focused == null ? null : focused.getId();
+        showBench();
+        if (focus != null && bench.lookup("#" + focus) != null) {
+            bench.lookup("#" + focus).requestFocus();
+        }
+        showTrace(draft.trace());
+    }
+
+    /** Slots on the left with the supply, sockets on the right, as the profile lists them. */
+    private void showBench() {
+        List<Node> left = new ArrayList<>(List.of(row(supply(), true)));
+        List<BoardPlan.Contact> leftContacts = new ArrayList<>(List.of(BoardPlan.Contact.IN));
+        List<Node> right = new ArrayList<>();
+        List<BoardPlan.Contact> rightContacts = new ArrayList<>();
+        for (BoardProfile.Port port : board.at().profile().ports()) {
+            if (port.source().holdsMedium()) {
+                boolean slot = !port.buses().contains("usb");
+                (slot ? left : right).add(row(plug(port), slot));
+                (slot ? leftContacts : rightContacts).add(contact(port));
+            }
+        }
+        BoardPlan plan =
+                new BoardPlan(board.at().profile().title(), board.at().board().memory(), leftContacts, rightContacts);
+        VBox leftPlugs = new VBox(left.toArray(Node[]::new));
+        VBox rightPlugs = new VBox(right.toArray(Node[]::new));
+        bench.getChildren().setAll(leftPlugs, Parts.grow(plan), rightPlugs);
+    }
+
+    private BoardPlan.Contact contact(BoardProfile.Port port) {
+        if (medium(port).isEmpty()) {
+            return BoardPlan.Contact.EMPTY;
+        }
+        return switch (draft.contact(port.id())) {
+            case IN -> BoardPlan.Contact.IN;
+            case LOOSE -> BoardPlan.Contact.LOOSE;
+            case OUT -> BoardPlan.Contact.OUT;
+        };
+    }
+
+    private Optional<Bench.Attached> medium(BoardProfile.Port port) {
+        return board.bench().attached().stream()
+                .filter(each -> each.port().equals(port.id()))
+                .findFirst();
+    }
+
+    private Button supply() {
+        String words = draft.weakSupply()
+                ? "phone charger, " + BenchDraft.PHONE_CHARGER.title()
+                : board.at().board().supply().title();
+        return button("supply", words, "Supply", () -> draft.weakSupply(!draft.weakSupply()));
+    }
+
+    private Region plug(BoardProfile.Port port) {
+        Optional<Bench.Attached> medium = medium(port);
+        if (medium.isEmpty()) {
+            Label empty = Parts.label(port.title() + ", empty", "aside", "small");
+            return empty;
+        }
+        return button(
+                "plug-" + port.id(),
+                medium.get().name() + ", " + draft.contact(port.id()).text(),
+                port.title(),
+                () -> draft.next(port.id()));
+    }
+
+    private Button button(String id, String words, String where, Runnable change) {
+        Button plug = new Button();
+        plug.setId(id);
+        plug.setGraphic(new VBox(Parts.label(words, "strong", "small"), Parts.label(where, "soft", "small")));
+        plug.getStyleClass().setAll("plug");
+        plug.setAccessibleText(where + ": " + words + ". Press to change it.");
+        plug.setOnAction(event -> {
+            change.run();
+            show();
+        });
+        return plug;
+    }
+
+    private static HBox row(Region node, boolean left) {
+        HBox row = new HBox(node);
+        row.setAlignment(left ? Pos.CENTER_RIGHT : Pos.CENTER_LEFT);
+        row.setPadding(new Insets(0, left ? 2 : 0, 0, left ? 0 : 2));
+        row.getStyleClass().add("bench-row");
+        return row;
+    }
+
+    private void showTrace(Trace trace) {
+        bar.getChildren().setAll(new TraceBar("Start", trace, trace.seconds()));
+        events.getChildren().clear();
+        for (Trace.Event event : trace.steps()) {
+            events.getChildren().add(line(event));
+        }
+        String end = trace.runs()
+                ? "Running after " + trace.seconds() + " s, "
+                        + (trace.reachable() ? "reachable over the network." : "with a monitor only.")
+                : "Never: " + trace.cause().shortText() + ".";
+        Label outcome = Parts.label(end, trace.runs() ? "strong" : "alarm", "strong");
+        outcome.setId("outcome");
+        events.getChildren().add(outcome);
+        advise(trace.findings());
+    }
+
+    private static HBox line(Trace.Event event) {
+        Pennant state =
+                switch (event.result()) {
+                    case WORKS -> Pennant.PROVEN;
+                    case PASSES_ON -> Pennant.SET;
+                    case FAILS -> Pennant.FAILING;
+                };
+        HBox at = Parts.cell(Parts.label(String.format(Locale.ROOT, "%5.1f s", event.at()), "figure", "soft"), 58);
+        HBox stage = Parts.cell(Parts.label(event.stage().code().replace('-', ' '), "aside", "small"), 70);
+        HBox line = new HBox(
+                8,
+                at,
+                new PennantGlyph(state),
+                stage,
+                Parts.grow(Parts.paragraph(event.text(), event.result() == Trace.Result.FAILS ? "alarm" : "label")));
+        line.setAccessibleText(event.text());
+        return line;
+    }
+}

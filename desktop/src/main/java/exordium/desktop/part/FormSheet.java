@@ -1,0 +1,76 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.part;
+
+import exordium.desktop.desk.Desk;
+import javafx.scene.control.Button;
+import javafx.scene.control.Control;
+import javafx.scene.control.Label;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.VBox;
+
+/** A short form laid over the window: fields with their labels, what is wrong in one sentence, the deed. */
+public abstract class FormSheet extends VBox implements Overlay {
+    protected final Desk house;
+    protected final Runnable close;
+    private final GridPane fields = new GridPane();
+    private final Button deed = Parts.button("", this::carryOut, "deed");
+    private Control first;
+    private int rows;
+
+    public FormSheet(Desk house, Runnable close, String title, String aside) {
+        this.house = house;
+        this.close = close;
+        getStyleClass().add("overlay");
+        setMaxSize(560, USE_PREF_SIZE);
+        fields.setHgap(14);
+        fields.setVgap(8);
+        Label problem = Parts.paragraph("", "alarm", "small");
+        problem.setId("form-problem");
+        problem.textProperty().bind(house.reading().problemProperty());
+        deed.setId("form-deed");
+        Button cancel = Parts.button("Leave it", close);
+        cancel.setId("form-cancel");
+        house.reading().problemProperty().set("");
+        getChildren()
+                .addAll(
+                        Parts.heading(title, ""),
+                        Parts.paragraph(aside, "aside", "small"),
+                        fields,
+                        problem,
+                        Parts.row(10, deed, cancel));
+    }
+
+    /** Carries out what the form says; the sheet closes itself when it is done. */
+    protected abstract void carryOut();
+
+    protected final void field(String name, Control control) {
+        Label label = Parts.label(name, "soft");
+        label.setLabelFor(control);
+        control.setAccessibleText(name);
+        control.setPrefWidth(330);
+        fields.add(label, 0, rows);
+        fields.add(control, 1, rows++);
+        if (first == null) {
+            first = control;
+        }
+    }
+
+    /** A field that is asked for only sometimes, with its label. */
+    protected final void show(Control control, boolean shown) {
+        fields.getChildren().stream()
+                .filter(each -> GridPane.getRowIndex(each).equals(GridPane.getRowIndex(control)))
+                .forEach(each -> {
+                    each.setVisible(shown);
+                    each.setManaged(shown);
+                });
+    }
+
+    protected final void deedIs(String words) {
+        deed.setText(words);
+    }
+
+    @Override
+    public final void focus() {
+        first.requestFocus();
+    }
+}

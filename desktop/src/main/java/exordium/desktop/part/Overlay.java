@@ -1,0 +1,8 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.part;
+
+/** Something laid over the window; Escape closes it. */
+public interface Overlay {
+    /** Puts the keyboard where typing begins. */
+    void focus();
+}

@@ -1,0 +1,125 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.part;
+
+import java.util.Locale;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+import javafx.scene.shape.SVGPath;
+
+/** The small pieces every view is put together from. */
+public final class Parts {
+    private static final double USUAL_TEXT = 14;
+
+    private Parts() {}
+
+    public static Label label(String text, String... styles) {
+        Label label = new Label(text);
+        label.getStyleClass().addAll(styles);
+        return label;
+    }
+
+    /** Text that breaks over lines instead of being cut. */
+    public static Label paragraph(String text, String... styles) {
+        Label label = label(text, styles);
+        label.setWrapText(true);
+        label.setMinHeight(Region.USE_PREF_SIZE);
+        return label;
+    }
+
+    public static Button button(String text, Runnable deed, String... styles) {
+        Button button = new Button(text);
+        button.getStyleClass().addAll(styles);
+        button.setOnAction(event -> deed.run());
+        button.setMinSize(Region.USE_PREF_SIZE, Region.USE_PREF_SIZE);
+        return button;
+    }
+
+    public static HBox row(double spacing, Node... nodes) {
+        HBox row = new HBox(spacing, nodes);
+        row.setAlignment(Pos.CENTER_LEFT);
+        return row;
+    }
+
+    public static VBox column(double spacing, Node... nodes) {
+        return new VBox(spacing, nodes);
+    }
+
+    /** A heading with an aside and a thin rule to the end of the line. */
+    public static HBox heading(String title, String aside) {
+        Region rule = new Region();
+        rule.getStyleClass().add("rule");
+        HBox.setHgrow(rule, Priority.ALWAYS);
+        Label words = label(title, "heading");
+        words.setMinWidth(Region.USE_PREF_SIZE);
+        return aside.isEmpty() ? row(10, words, rule) : row(10, words, label(aside, "aside", "small"), rule);
+    }
+
+    public static Region spring() {
+        Region spring = new Region();
+        HBox.setHgrow(spring, Priority.ALWAYS);
+        VBox.setVgrow(spring, Priority.ALWAYS);
+        return spring;
+    }
+
+    public static <N extends Node> N grow(N node) {
+        HBox.setHgrow(node, Priority.ALWAYS);
+        VBox.setVgrow(node, Priority.ALWAYS);
+        return node;
+    }
+
+    public static <N extends Node> N hint(N node, String text) {
+        Tooltip.install(node, new Tooltip(text));
+        return node;
+    }
+
+    /** Holds a node to one width, for columns that line up. */
+    public static <R extends Region> R fixed(R node, double width) {
+        node.setMinWidth(width);
+        node.setPrefWidth(width);
+        node.setMaxWidth(width);
+        return node;
+    }
+
+    /** One cell of a column that keeps its width, given for the usual text and growing with it. */
+    public static HBox cell(Region node, double width) {
+        HBox cell = row(0, node);
+        cell.setMaxHeight(Region.USE_PREF_SIZE);
+        String em = String.format(Locale.ROOT, "%.3fem", width / USUAL_TEXT);
+        cell.setStyle("-fx-min-width: " + em + "; -fx-pref-width: " + em + "; -fx-max-width: " + em + ";");
+        return cell;
+    }
+
+    /** Keeps a node from being squeezed under what it says. */
+    public static <R extends Region> R whole(R node) {
+        node.setMinWidth(Region.USE_PREF_SIZE);
+        return node;
+    }
+
+    /** A small sign drawn as a path in a square of 10, in the colour of ink. */
+    public static Region sign(String path) {
+        SVGPath shape = new SVGPath();
+        shape.setContent(path);
+        Region sign = new Region();
+        sign.setShape(shape);
+        sign.getStyleClass().add("sign");
+        sign.setMinSize(9, 9);
+        sign.setPrefSize(9, 9);
+        sign.setMaxSize(9, 9);
+        return sign;
+    }
+
+    /** A button that shows a sign and says in words what it does. */
+    public static Button signButton(String path, String words, Runnable deed) {
+        Button button = button("", deed, "quiet", "sign-button");
+        button.setGraphic(sign(path));
+        button.setAccessibleText(words);
+        return hint(button, words);
+    }
+}

@@ -1,0 +1,224 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.sheet;
+
+import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.Cell;
+import exordium.core.daysheet.DaySheet;
+import exordium.core.daysheet.Pennant;
+import exordium.core.daysheet.Task;
+import exordium.core.finding.Step;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
+import exordium.desktop.draw.FillBar;
+import exordium.desktop.draw.PennantGlyph;
+import exordium.desktop.part.Legend;
+import exordium.desktop.part.Page;
+import exordium.desktop.part.Parts;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
+import java.util.Locale;
+import javafx.geometry.Pos;
+import javafx.geometry.VPos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.layout.ColumnConstraints;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.RowConstraints;
+import javafx.scene.layout.VBox;
+
+/** The home view: boards down, steps across, and what to do today beside it. */
+public final class DaySheetView extends HBox implements Page {
+    private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("EEEE d MMMM yyyy", Locale.ENGLISH);
+    /** Shares of the width, in percent. */
+    private static final double NAMES = 17;
+
+    private static final double CELLS = (100 - NAMES) / Step.values().length;
+
+    private final Desk house;
+
+    public DaySheetView(Desk house) {
+        super(14);
+        this.house = house;
+        getStyleClass().add("page");
+        facts();
+    }
+
+    @Override
+    public Node root() {
+        return this;
+    }
+
+    /** The sheet is one picture of one moment; where one was on it stays. */
+    @Override
+    public void facts() {
+        Node owner = getScene() == null ? null : getScene().getFocusOwner();
+        String focus = owner == null ? null : owner.getId();
+        DaySheet day = house.facts().sheetProperty().get();
+        if (day == null) {
+            return;
+        }
+        show(day, house.workbench().today());
+        Node again = focus == null ? null : lookup("#" + focus);
+        if (again != null) {
+            again.requestFocus();
+        }
+    }
+
+    private void show(DaySheet day, LocalDate today) {
+        VBox rows = new VBox();
+        for (BoardState board : day.boards()) {
+            GridPane row = row(board);
+            VBox.setVgrow(row, Priority.SOMETIMES);
+            rows.getChildren().add(row);
+        }
+        VBox sheet = new VBox(head(), Parts.grow(rows));
+        sheet.getStyleClass().add("sheet");
+        ScrollPane scroll = new ScrollPane(sheet);
+        scroll.setFitToWidth(true);
+        scroll.setFitToHeight(true);
+        scroll.setFocusTraversable(false);
+        Button add = Parts.button(
+                Place.Form.NEW_BOARD.title(), () -> house.navigation().go(Place.Form.NEW_BOARD), "task", "small");
+        add.setId("new-board");
+        HBox foot = Parts.row(14, Parts.grow(Legend.row()), add);
+        VBox left = day.boards().isEmpty()
+                ? new VBox(12, title(day, today), empty())
+                : new VBox(6, title(day, today), Parts.grow(scroll), foot);
+        getChildren().setAll(Parts.grow(left), tasks(day));
+    }
+
+    /** A house without a board: what to do first. */
+    private VBox empty() {
+        return new VBox(
+                14,
+                Parts.paragraph("There is no board in this workspace yet. Three things begin it:"),
+                beginning("1", Place.Form.NEW_BOARD, "put the first board in the register", "new-board"),
+                beginning(
+                        "2",
+                        Place.Form.SHELVE_IMAGE,
+                        "what it is to start from; it is looked into and its checksum compared",
+                        "first-image"),
+                beginning(
+                        "3",
+                        Place.Form.NEW_DRIVE,
+                        "to try everything on before a real card is touched",
+                        "first-drive"));
+    }
+
+    private HBox beginning(String number, Place.Form form, String why, String id) {
+        Button open =
+                Parts.button(form.title(), () -> house.navigation().go(form), number.equals("1") ? "deed" : "task");
+        open.setId(id);
+        return Parts.row(
+                14,
+                Parts.cell(Parts.label(number, "figure", "soft"), 14),
+                Parts.cell(new HBox(open), 220),
+                Parts.label(why, "aside"));
+    }
+
+    private static HBox title(DaySheet sheet, LocalDate today) {
+        long failing = sheet.wouldNotStart();
+        String words = DAY.format(today) + "  ·  " + sheet.boards().size() + " boards, "
+                + (sheet.boards().isEmpty()
+                        ? "nothing to look after yet"
+                        : failing == 0
+                                ? "all would start"
+                                : failing == 1 ? "one would not start" : failing + " would not start");
+        HBox row = Parts.row(12, Parts.label("Day sheet", "title"), Parts.label(words, "aside"));
+        row.setAlignment(Pos.BASELINE_LEFT);
+        return row;
+    }
+
+    private static GridPane grid() {
+        GridPane grid = new GridPane();
+        ColumnConstraints names = new ColumnConstraints();
+        names.setPercentWidth(NAMES);
+        grid.getColumnConstraints().add(names);
+        for (int i = 0; i < Step.values().length; i++) {
+            ColumnConstraints column = new ColumnConstraints();
+            column.setPercentWidth(CELLS);
+            grid.getColumnConstraints().add(column);
+        }
+        return grid;
+    }
+
+    private static GridPane head() {
+        GridPane head = grid();
+        head.getStyleClass().add("sheet-head");
+        for (Step step : Step.values()) {
+            Label label = Parts.label(step.title(), "strong", "small");
+            head.add(label, step.ordinal() + 1, 0);
+        }
+        return head;
+    }
+
+    private GridPane row(BoardState board) {
+        GridPane row = grid();
+        RowConstraints tall = new RowConstraints();
+        tall.setVgrow(Priority.ALWAYS);
+        tall.setValignment(VPos.CENTER);
+        row.getRowConstraints().add(tall);
+        row.getStyleClass().add("sheet-row");
+        row.setId("row-" + board.id());
+        VBox name = new VBox(Parts.label(board.name(), "strong"), Parts.label(board.profile(), "aside", "small"));
+        name.setAlignment(Pos.CENTER_LEFT);
+        row.add(name, 0, 0);
+        for (Cell cell : board.cells()) {
+            row.add(cell(board, cell), cell.step().ordinal() + 1, 0);
+        }
+        return row;
+    }
+
+    private Button cell(BoardState board, Cell cell) {
+        Button button = new Button();
+        Label figure = Parts.label(cell.figure(), "figure");
+        if (cell.pennant() == Pennant.FAILING) {
+            figure.getStyleClass().add("alarm");
+        }
+        VBox content = new VBox(3, Parts.row(4, new PennantGlyph(cell.pennant()), figure));
+        cell.fill().ifPresent(share -> {
+            FillBar bar = new FillBar(share);
+            VBox.setMargin(bar, new javafx.geometry.Insets(0, 0, 0, 19));
+            content.getChildren().add(bar);
+        });
+        button.setGraphic(content);
+        button.setMinWidth(0);
+        figure.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
+        button.getStyleClass().setAll("sheet-cell");
+        button.setId("cell-" + board.id() + "-" + cell.step().code());
+        button.setAccessibleText(board.name() + ", " + cell.step().title() + ": "
+                + cell.pennant().text() + ", " + cell.figure() + ". " + cell.reason());
+        button.setOnAction(event -> house.navigation().go(new Place.Station(board.id(), cell.step())));
+        return Parts.hint(button, cell.reason());
+    }
+
+    private VBox tasks(DaySheet sheet) {
+        VBox list = new VBox(12);
+        for (Task task : sheet.tasks()) {
+            Label title = Parts.paragraph(task.title(), "strong");
+            if (task.pennant() == Pennant.FAILING) {
+                title.getStyleClass().add("alarm");
+            }
+            Button deed = Parts.button(
+                    task.action(),
+                    () -> house.navigation().go(new Place.Station(task.board(), task.step())),
+                    "task",
+                    "small");
+            VBox words = new VBox(3, title, Parts.paragraph(task.reason(), "soft", "small"), deed);
+            list.getChildren().add(new HBox(6, new PennantGlyph(task.pennant()), Parts.grow(words)));
+        }
+        if (sheet.tasks().isEmpty()) {
+            list.getChildren().add(Parts.paragraph("Nothing is due.", "soft"));
+        }
+        ScrollPane scroll = new ScrollPane(list);
+        scroll.setFitToWidth(true);
+        scroll.setFocusTraversable(false);
+        VBox column = new VBox(10, Parts.label("Today, worst first", "heading"), Parts.grow(scroll));
+        column.getStyleClass().add("advice");
+        return column;
+    }
+}

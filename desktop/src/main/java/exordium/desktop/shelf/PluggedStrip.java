@@ -1,0 +1,93 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.shelf;
+
+import exordium.core.daysheet.Pennant;
+import exordium.core.storage.MediumKind;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.DriveWatch;
+import exordium.desktop.draw.PennantGlyph;
+import exordium.desktop.part.Parts;
+import exordium.desktop.part.WordCell;
+import exordium.jobs.media.OpenedSource;
+import exordium.jobs.media.PluggedIn;
+import java.util.List;
+import java.util.function.Consumer;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.VBox;
+import javafx.util.Subscription;
+
+/** Drives plugged into this machine now: known ones by name, others with what takes them into the register. */
+public final class PluggedStrip extends VBox {
+    private final Desk house;
+    private final DriveWatch watch;
+    private final Consumer<OpenedSource.Subject> inside;
+    private final Subscription plugged;
+
+    PluggedStrip(Desk house, Consumer<OpenedSource.Subject> inside) {
+        super(6);
+        this.inside = inside;
+        this.house = house;
+        this.watch = house.drives();
+        setId("plugged");
+        plugged = watch.pluggedProperty().subscribe(this::show);
+    }
+
+    void close() {
+        plugged.unsubscribe();
+    }
+
+    private void show(List<PluggedIn.Plugged> plugged) {
+        getChildren().clear();
+        setManaged(!plugged.isEmpty());
+        if (!plugged.isEmpty()) {
+            getChildren().add(Parts.heading("Plugged in now", "drives of this machine"));
+            plugged.forEach(each -> getChildren().add(row(each)));
+        }
+    }
+
+    private Node row(PluggedIn.Plugged each) {
+        Node what =
+                Parts.cell(Parts.label(each.id() + ", " + each.drive().size().said(), "figure"), 130);
+        if (each.medium().isPresent()) {
+            return Parts.row(
+                    8,
+                    new PennantGlyph(Pennant.SET),
+                    what,
+                    Parts.label(each.title(), "strong"),
+                    Parts.label("known; at home at " + each.medium().get().place(), "soft", "small"),
+                    look(each),
+                    letGo(each));
+        }
+        TextField name = new TextField(each.title());
+        name.setId("plugged-name-" + each.id());
+        name.setAccessibleText("What " + each.id() + " is called");
+        ComboBox<MediumKind> kind = new ComboBox<>();
+        kind.setId("plugged-kind-" + each.id());
+        WordCell.in(kind, MediumKind::title);
+        kind.getItems().setAll(house.workbench().media().kinds());
+        kind.setValue(watch.likelyKind(each));
+        Button take = Parts.button(
+                "Take it into the register",
+                () -> watch.takeIn(each, name.getText(), kind.getValue().id()),
+                "task");
+        take.setId("plugged-take-" + each.id());
+        return Parts.row(8, new PennantGlyph(Pennant.UNKNOWN), what, name, kind, take, look(each), letGo(each));
+    }
+
+    private Button look(PluggedIn.Plugged each) {
+        Button button =
+                Parts.button("Look inside", () -> inside.accept(OpenedSource.Subject.of(each)), "quiet", "small");
+        button.setId("plugged-inside-" + each.id());
+        return button;
+    }
+
+    /** Unmounts and ejects, so that it can be unplugged or written. */
+    private Button letGo(PluggedIn.Plugged each) {
+        Button button = Parts.button("Let it go", () -> watch.letGo(each), "quiet", "small");
+        button.setId("plugged-let-go-" + each.id());
+        return Parts.hint(button, "Unmounts it and ejects it, so that it can be unplugged.");
+    }
+}

@@ -1,0 +1,209 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.shelf;
+
+import exordium.core.block.LinuxDrives;
+import exordium.core.bootorder.FirstTried;
+import exordium.core.copies.CopyRule;
+import exordium.core.copies.WayBack;
+import exordium.core.firmware.Channel;
+import exordium.core.firststart.SetUpAt;
+import exordium.core.storage.Reliability;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.part.Page;
+import exordium.desktop.part.Parts;
+import exordium.desktop.part.WordCell;
+import exordium.jobs.bench.HouseRules;
+import java.util.List;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import javafx.scene.Node;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+
+/** House rules: what the user decides once, each with the default and its reason. */
+public final class RulesView extends VBox implements Page {
+    private final Desk house;
+    private final HouseRules rules;
+
+    RulesView(Desk house) {
+        super(10);
+        this.house = house;
+        this.rules = house.facts().rules();
+        getStyleClass().add("page");
+        HBox title = Parts.row(
+                12,
+                Parts.label("House rules", "title"),
+                Parts.label(
+                        "decided once, counted everywhere; where practitioners differ, the reason stands beside",
+                        "aside"));
+        title.setAlignment(javafx.geometry.Pos.BASELINE_LEFT);
+        getChildren()
+                .addAll(
+                        title,
+                        Parts.heading("Copies", ""),
+                        rule(
+                                "A board is copied every",
+                                days(
+                                        "rule-copy-days",
+                                        List.of(7, 14, 30, 60, 90),
+                                        rules.copyRule().days(),
+                                        true),
+                                "30 days. Often enough that little is lost, seldom enough that it is done."),
+                        rule(
+                                "A lightly used one every",
+                                days(
+                                        "rule-copy-days-light",
+                                        List.of(30, 60, 90, 180),
+                                        rules.copyRule().daysWhenLightlyUsed(),
+                                        false),
+                                "90 days. What hardly changes is hardly lost."),
+                        rule(
+                                "A dead medium comes back from",
+                                choice(
+                                        "rule-way-back",
+                                        List.of(WayBack.values()),
+                                        rules.wayBack(),
+                                        WayBack::title,
+                                        rules::wayBack),
+                                "A copy. What took work to set up is not set up twice."),
+                        Parts.heading("Storage", ""),
+                        rule(
+                                "No card smaller than",
+                                number(
+                                        "rule-smallest",
+                                        List.of(8, 16, 32),
+                                        rules.smallestLabel(),
+                                        " GB",
+                                        rules::smallestLabel),
+                                "16 GB. One school says 8 will do for a small system, one says never under 32 for long use."),
+                        rule(
+                                "NVMe runs at PCIe",
+                                number("rule-pcie", List.of(2, 3), rules.pcie(), ".0", rules::pcie),
+                                "2.0. It is what such boards are rated for; 3.0 reads faster in one piece, at your own risk."),
+                        rule(
+                                "Reliability comes by",
+                                choice(
+                                        "rule-reliability",
+                                        List.of(Reliability.values()),
+                                        rules.reliability(),
+                                        Reliability::title,
+                                        rules::reliability),
+                                "By role. An SSD where much is written, read-only where nothing changes, copies everywhere."),
+                        rule(
+                                "Left free behind a grown partition",
+                                number(
+                                        "rule-free-tail",
+                                        List.of(0, 1, 2, 5, 10),
+                                        rules.freeTail(),
+                                        " %",
+                                        rules::freeTail),
+                                "1 %. The next card of the same label may be a little smaller, and flash likes room."),
+                        Parts.heading("Setting up and starting", ""),
+                        rule(
+                                "Settings are made",
+                                choice(
+                                        "rule-set-up-at",
+                                        List.of(SetUpAt.values()),
+                                        rules.setUpAt(),
+                                        SetUpAt::title,
+                                        rules::setUpAt),
+                                "When it is written. Then neither monitor nor keyboard is needed."),
+                        rule(
+                                "Firmware follows channel",
+                                choice(
+                                        "rule-channel",
+                                        List.of(Channel.DEFAULT, Channel.LATEST),
+                                        rules.channel(),
+                                        Channel::code,
+                                        rules::channel),
+                                "Default, the proven one. New boards follow it; a board that follows another says so."),
+                        rule(
+                                "Tried first",
+                                choice(
+                                        "rule-first-tried",
+                                        List.of(FirstTried.values()),
+                                        rules.firstTried(),
+                                        FirstTried::title,
+                                        rules::firstTried),
+                                "The card keeps a rescue way in; a fast drive saves seconds and survives a forgotten card."),
+                        Parts.heading("Drives of this machine", ""),
+                        realDrives());
+    }
+
+    @Override
+    public Node root() {
+        return this;
+    }
+
+    /** What is set here is what there is. */
+    @Override
+    public void facts() {}
+
+    private static Node rule(String what, Node control, String reason) {
+        return Parts.row(
+                14,
+                Parts.cell(Parts.label(what), 220),
+                Parts.cell(new HBox(control), 250),
+                Parts.label(reason, "aside", "small"));
+    }
+
+    private ComboBox<Integer> days(String id, List<Integer> offered, int now, boolean usual) {
+        return number(id, offered, now, " days", chosen -> {
+            CopyRule rule = rules.copyRule();
+            rules.copyRule(
+                    usual ? new CopyRule(chosen, rule.daysWhenLightlyUsed()) : new CopyRule(rule.days(), chosen));
+        });
+    }
+
+    private ComboBox<Integer> number(String id, List<Integer> offered, int now, String unit, Consumer<Integer> keep) {
+        return choice(id, offered, now, number -> number + unit, keep);
+    }
+
+    private <T> ComboBox<T> choice(String id, List<T> offered, T now, Function<T, String> words, Consumer<T> keep) {
+        ComboBox<T> box = new ComboBox<>();
+        box.setId(id);
+        box.getItems().setAll(offered);
+        if (!offered.contains(now)) {
+            box.getItems().add(now);
+        }
+        WordCell.in(box, words);
+        box.setValue(now);
+        box.setMaxWidth(Double.MAX_VALUE);
+        box.valueProperty().addListener((property, before, chosen) -> {
+            keep.accept(chosen);
+            house.facts().refresh();
+        });
+        return box;
+    }
+
+    private Node realDrives() {
+        CheckBox allow = new CheckBox("Allow writing to drives of this machine");
+        allow.setId("rule-real-drives");
+        allow.setSelected(rules.realDrives());
+        if (!LinuxDrives.readable()) {
+            allow.setDisable(true);
+            return new VBox(
+                    6,
+                    allow,
+                    Parts.paragraph(
+                            "On this system drives of the machine are not reached: image files and virtual drives work, and an image"
+                                    + " can be proven there before it is taken to a machine with Linux.",
+                            "soft",
+                            "small"));
+        }
+        allow.selectedProperty().addListener((property, before, now) -> {
+            rules.realDrives(now);
+            house.facts().refresh();
+        });
+        return new VBox(
+                6,
+                allow,
+                Parts.paragraph(
+                        "Off until you say so. Virtual drives and image files always work. Even when it is on, a drive that holds the running system, "
+                                + "is mounted, is swap or holds a workspace is refused, and the target's own name has to be typed. Writing erases.",
+                        "soft",
+                        "small"));
+    }
+}

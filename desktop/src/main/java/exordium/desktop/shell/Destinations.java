@@ -1,0 +1,66 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.shell;
+
+import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.DaySheet;
+import exordium.core.finding.Step;
+import exordium.desktop.desk.Place;
+import exordium.store.Images;
+import exordium.store.Media;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+
+/** Everything the go-anywhere field finds. */
+public final class Destinations {
+    private static final int MOST_SHOWN = 9;
+
+    private final List<Destination> all = new ArrayList<>();
+
+    /** One line of the field's list. */
+    public record Destination(String text, String hint, Place place) {}
+
+    public Destinations(DaySheet sheet, List<Media.Medium> media, List<Images.Image> images) {
+        all.add(new Destination("Day sheet", "all boards and steps", new Place.Sheet()));
+        for (BoardState board : sheet.boards()) {
+            all.add(new Destination(
+                    board.name(), board.place() + ", " + board.profile(), new Place.Station(board.id(), Step.STORAGE)));
+            for (Step step : Step.values()) {
+                all.add(new Destination(
+                        board.name() + ": " + step.title().toLowerCase(Locale.ROOT),
+                        board.cell(step).reason(),
+                        new Place.Station(board.id(), step)));
+            }
+        }
+        sheet.tasks()
+                .forEach(task -> all.add(new Destination(
+                        task.action() + ": " + task.title(),
+                        task.reason(),
+                        new Place.Station(task.board(), task.step()))));
+        for (Place.Shelf shelf : Place.Shelf.values()) {
+            all.add(new Destination(shelf.title(), shelf.hint(), shelf));
+        }
+        for (Place.Form form : Place.Form.values()) {
+            all.add(new Destination(form.title(), "opens a short form", form));
+        }
+        media.forEach(each -> all.add(
+                new Destination(each.name() + " " + each.serial(), "medium, " + each.place(), Place.Shelf.MEDIA)));
+        images.forEach(each -> all.add(new Destination(each.title(), "image, " + each.file(), Place.Shelf.IMAGES)));
+    }
+
+    /** Those that hold every word typed, shorter texts first. */
+    public List<Destination> find(String typed) {
+        List<String> words = Arrays.stream(typed.toLowerCase(Locale.ROOT).split("\\s+"))
+                .filter(word -> !word.isEmpty())
+                .toList();
+        return all.stream()
+                .filter(each -> words.stream()
+                        .allMatch(word -> each.text().toLowerCase(Locale.ROOT).contains(word)))
+                .sorted((a, b) -> words.isEmpty()
+                        ? 0
+                        : Integer.compare(a.text().length(), b.text().length()))
+                .limit(MOST_SHOWN)
+                .toList();
+    }
+}

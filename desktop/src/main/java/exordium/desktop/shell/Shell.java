@@ -1,0 +1,265 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.shell;
+
+import exordium.core.finding.Step;
+import exordium.desktop.board.BoardPage;
+import exordium.desktop.board.station.BoardDetail;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
+import exordium.desktop.inside.InsideSheet;
+import exordium.desktop.part.Overlay;
+import exordium.desktop.part.Page;
+import exordium.desktop.part.Parts;
+import exordium.desktop.sheet.DaySheetView;
+import exordium.desktop.shelf.NewBoardSheet;
+import exordium.desktop.shelf.NewDriveSheet;
+import exordium.desktop.shelf.ShelveSheet;
+import exordium.desktop.shelf.Shelves;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyCodeCombination;
+import javafx.scene.input.KeyCombination;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.StackPane;
+
+/** The window's frame: bar on top, roster, the view one is at, strip below, and what is laid over them. */
+public final class Shell extends StackPane {
+    private static final String UNDER = "under";
+    private static final KeyCombination GO = new KeyCodeCombination(KeyCode.K, KeyCombination.CONTROL_DOWN);
+    private static final KeyCombination SHEET = new KeyCodeCombination(KeyCode.D, KeyCombination.CONTROL_DOWN);
+    private static final KeyCombination LOG = new KeyCodeCombination(KeyCode.L, KeyCombination.CONTROL_DOWN);
+    private static final KeyCombination NIGHT = new KeyCodeCombination(KeyCode.N, KeyCombination.CONTROL_DOWN);
+
+    private final Desk house;
+    private final Runnable themeSwitch;
+    private final java.util.function.IntConsumer textSize;
+    private final BorderPane frame = new BorderPane();
+    private final StackPane content = new StackPane();
+    private final Label due = Parts.label("", "strong", "alarm");
+    private final Button theme;
+    private Page page;
+    private Node overlay;
+    private Node focusBefore;
+
+    /**
+     * The frame around a house.
+     *
+     * @param themeSwitch changes between the day chart and the night chart
+     * @param textSize changes the text size by so many percent; 0 sets it back
+     */
+    public Shell(Desk house, Runnable themeSwitch, java.util.function.IntConsumer textSize) {
+        this.house = house;
+        this.themeSwitch = themeSwitch;
+        this.textSize = textSize;
+        this.theme = Parts.button("", themeSwitch, "quiet", "small");
+        theme.setId("theme");
+        frame.setTop(topBar());
+        frame.setLeft(new Roster(house));
+        frame.setCenter(content);
+        frame.setBottom(new JobStrip(house));
+        getChildren().add(frame);
+        content.getChildren().add(Parts.label("Reading the drives …", "aside"));
+        house.navigation().placeProperty().addListener((property, before, now) -> show(now));
+        house.facts().readingsProperty().addListener((property, before, now) -> {
+            if (before.intValue() == 0) {
+                lookup("#roster-sheet").requestFocus();
+            }
+            long tasks = house.facts().sheetProperty().get().due();
+            due.setText(tasks == 0 ? "" : tasks + " to do");
+            refreshed();
+        });
+        house.navigation().formProperty().addListener((property, before, now) -> {
+            if (now != null) {
+                open(now);
+            }
+        });
+        addEventFilter(KeyEvent.KEY_PRESSED, this::keys);
+    }
+
+    private void open(Place.Form form) {
+        switch (form) {
+            case NEW_BOARD -> open(new NewBoardSheet(house, this::closeOverlay));
+            case SHELVE_IMAGE -> open(new ShelveSheet(house, this::closeOverlay));
+            case NEW_DRIVE -> open(new NewDriveSheet(house, this::closeOverlay));
+        }
+    }
+
+    /** Says which chart the switch leads to. */
+    public void themeIs(boolean night) {
+        theme.setText(night ? "Day chart" : "Night chart");
+    }
+
+    private HBox topBar() {
+        Button go = Parts.button(
+                "Go to a board, medium, image or action", () -> open(new GoAnywhere(house, this::closeOverlay)));
+        go.setId("go");
+        Label key = Parts.label("Ctrl K", "figure", "soft");
+        go.setGraphic(key);
+        go.setContentDisplay(javafx.scene.control.ContentDisplay.RIGHT);
+        go.setGraphicTextGap(40);
+        Button keys = Parts.button("Keys  F1", () -> open(new KeysSheet(this::closeOverlay)), "quiet", "small");
+        HBox bar = new HBox(
+                Parts.label(house.facts().rules().workspaceName(), "heading"),
+                Parts.label("workspace", "aside", "small"),
+                Parts.spring(),
+                go,
+                Parts.spring(),
+                due,
+                theme,
+                keys);
+        bar.getStyleClass().add("top-bar");
+        return bar;
+    }
+
+    private void show(Place to) {
+        if (to instanceof Place.Sheet) {
+            set(new DaySheetView(house));
+        } else if (to instanceof Place.Station station) {
+            if (page instanceof OfBoard of && of.page().board().equals(station.board())) {
+                of.page().go(station.step());
+            } else {
+                house.reading()
+                        .read(() -> BoardDetail.read(house, station.board()), detail -> showBoard(station, detail));
+            }
+        } else if (to instanceof Place.Shelf shelf) {
+            set(new Shelves(house, subject -> open(new InsideSheet(house, subject, this::closeOverlay))).page(shelf));
+        }
+    }
+
+    private void showBoard(Place.Station station, BoardDetail detail) {
+        if (station.equals(house.navigation().placeProperty().get())) {
+            set(new OfBoard(new BoardPage(house, detail, station.step())));
+        }
+    }
+
+    /** A board's page, read anew when there are new facts. */
+    private final class OfBoard implements Page {
+        private final BoardPage page;
+
+        OfBoard(BoardPage page) {
+            this.page = page;
+        }
+
+        BoardPage page() {
+            return page;
+        }
+
+        @Override
+        public Node root() {
+            return page;
+        }
+
+        @Override
+        public void facts() {
+            house.reading().read(() -> BoardDetail.read(house, page.board()), detail -> {
+                if (Shell.this.page == this) {
+                    page.update(detail);
+                }
+            });
+        }
+
+        @Override
+        public void close() {
+            page.close();
+        }
+    }
+
+    /** New facts: whatever is on screen shows them, without throwing away what is being typed. */
+    private void refreshed() {
+        if (page == null) {
+            show(house.navigation().placeProperty().get());
+        } else {
+            page.facts();
+        }
+    }
+
+    private void set(Page next) {
+        if (page != null) {
+            page.close();
+        }
+        page = next;
+        content.getChildren().setAll(next.root());
+    }
+
+    private <N extends Node & Overlay> void open(N over) {
+        if (overlay != null) {
+            closeOverlay();
+        }
+        focusBefore = getScene().getFocusOwner();
+        StackPane veil = new StackPane(over);
+        veil.getStyleClass().add("veil");
+        veil.setOnMouseClicked(event -> {
+            if (event.getTarget() == veil) {
+                closeOverlay();
+            }
+        });
+        frame.setDisable(true);
+        // Everything lies under the same veil; what cannot be used now is not paled a second time.
+        frame.getStyleClass().add(UNDER);
+        overlay = veil;
+        getChildren().add(veil);
+        over.focus();
+    }
+
+    private void closeOverlay() {
+        if (overlay == null) {
+            return;
+        }
+        getChildren().remove(overlay);
+        overlay = null;
+        frame.setDisable(false);
+        frame.getStyleClass().remove(UNDER);
+        if (focusBefore != null) {
+            focusBefore.requestFocus();
+        }
+    }
+
+    private void keys(KeyEvent event) {
+        if (event.getCode() == KeyCode.ESCAPE && overlay != null) {
+            closeOverlay();
+        } else if (GO.match(event)) {
+            open(new GoAnywhere(house, this::closeOverlay));
+        } else if (event.getCode() == KeyCode.F1) {
+            open(new KeysSheet(this::closeOverlay));
+        } else if (SHEET.match(event)) {
+            house.navigation().go(new Place.Sheet());
+        } else if (LOG.match(event)) {
+            house.navigation().go(Place.Shelf.LOGBOOK);
+        } else if (NIGHT.match(event)) {
+            themeSwitch.run();
+        } else if (event.isControlDown() && !otherKeys(event)) {
+            return;
+        } else if (!event.isControlDown() && !station(event)) {
+            return;
+        }
+        event.consume();
+    }
+
+    private boolean otherKeys(KeyEvent event) {
+        int change =
+                switch (event.getCode()) {
+                    case PLUS, EQUALS, ADD -> 10;
+                    case MINUS, SUBTRACT -> -10;
+                    default -> 0;
+                };
+        boolean usual = event.getCode() == KeyCode.DIGIT0 || event.getCode() == KeyCode.NUMPAD0;
+        if (change != 0 || usual) {
+            textSize.accept(change);
+        }
+        return change != 0 || usual;
+    }
+
+    private boolean station(KeyEvent event) {
+        int number = event.getCode().isDigitKey() ? event.getCode().getChar().charAt(0) - '1' : -1;
+        boolean fits = event.isAltDown() && number >= 0 && number < Step.values().length;
+        if (fits && house.navigation().placeProperty().get() instanceof Place.Station here) {
+            house.navigation().go(new Place.Station(here.board(), Step.values()[number]));
+            return true;
+        }
+        return false;
+    }
+}
