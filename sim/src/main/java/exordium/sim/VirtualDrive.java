@@ -92,6 +92,10 @@ public final class VirtualDrive implements BlockDevice {
         return open(profiles, file, forWriting, Optional.empty());
     }
 
+    public static VirtualDrive forReading(ProfileReader profiles, Path file) throws IOException {
+        return open(profiles, file, false);
+    }
+
     /** Where expected: what its file was when the deed was planned. */
     public static VirtualDrive open(
             ProfileReader profiles, Path file, boolean forWriting, Optional<FileIdentity> expected) throws IOException {

@@ -222,7 +222,7 @@ public record ScenarioFile(
 
     private static MediumContents contents(ProfileReader reader, Path image, BoardProfile profile) throws IOException {
         if (VirtualDrive.isOne(image)) {
-            try (BlockDevice drive = VirtualDrive.open(reader, image, false)) {
+            try (BlockDevice drive = VirtualDrive.forReading(reader, image)) {
                 return ContentsReader.read(drive, profile.startFiles());
             }
         }
