@@ -105,6 +105,7 @@ public final class App extends Application {
         stage.show();
         house.facts().refresh();
         house.drives().start();
+        house.reading().problemProperty().set(String.join(" ", house.workbench().unreadable()));
     }
 
     private static Workbench open(Map<String, String> named) throws IOException {

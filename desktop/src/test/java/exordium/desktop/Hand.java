@@ -103,6 +103,15 @@ final class Hand {
         return words.toString();
     }
 
+    /** Waits for something off the interface thread, such as what is kept in the register. */
+    void untilKept(String what, Callable<Boolean> holds) {
+        try {
+            WaitForAsyncUtils.waitFor(40, TimeUnit.SECONDS, holds);
+        } catch (TimeoutException e) {
+            throw new AssertionError("never: " + what, e);
+        }
+    }
+
     void until(String what, BooleanSupplier holds) {
         try {
             WaitForAsyncUtils.waitFor(

@@ -203,7 +203,9 @@ class WindowTest {
         hand.press(KeyCode.CONTROL, KeyCode.K);
         hand.see("go-field");
         hand.type("film order");
-        hand.untilPageSays("Film loop: order");
+        hand.until(
+                "what was typed is there",
+                () -> ((TextField) hand.see("go-field")).getText().equals("film order"));
         hand.press(KeyCode.ENTER);
         hand.untilPageSays("never: no source");
         focus(robot, "add-nvme");
@@ -253,14 +255,16 @@ class WindowTest {
         hand.press(KeyCode.ESCAPE);
         hand.until("the sheet is gone", () -> stage.getScene().getRoot().lookup("#keys-close") == null);
         hand.press(KeyCode.CONTROL, KeyCode.N);
-        assertThat(stage.getScene().getRoot().getStyleClass()).contains("night");
-        assertThat(workbench.rules().nightChart()).isTrue();
+        hand.until(
+                "it is night", () -> stage.getScene().getRoot().getStyleClass().contains("night"));
+        hand.untilKept("the night is kept", () -> workbench.rules().nightChart());
         hand.press(KeyCode.CONTROL, KeyCode.N);
-        assertThat(stage.getScene().getRoot().getStyleClass()).doesNotContain("night");
+        hand.until(
+                "it is day", () -> !stage.getScene().getRoot().getStyleClass().contains("night"));
         hand.press(KeyCode.CONTROL, KeyCode.EQUALS);
-        assertThat(workbench.rules().textSize()).isEqualTo(110);
+        hand.untilKept("larger text is kept", () -> workbench.rules().textSize() == 110);
         hand.press(KeyCode.CONTROL, KeyCode.DIGIT0);
-        assertThat(workbench.rules().textSize()).isEqualTo(100);
+        hand.untilKept("usual text is kept", () -> workbench.rules().textSize() == 100);
     }
 
     @Test
@@ -288,7 +292,7 @@ class WindowTest {
         hand.see("rule-copy-days");
         robot.interact(() -> this.<Integer>box("rule-copy-days").setValue(60));
         hand.click("rule-real-drives");
-        assertThat(workbench.rules().realDrives()).isTrue();
+        hand.untilKept("the switch is kept", () -> workbench.rules().realDrives());
         hand.press(KeyCode.CONTROL, KeyCode.D);
         hand.until("no copy is due", () -> cell("ticket-desk", Step.COPIES).contains("Copies: proven"));
     }

@@ -48,7 +48,7 @@ import org.junit.jupiter.api.io.TempDir;
  * {@code -Dexordium.faultSeed=S}.
  */
 class FaultRunsTest {
-    private static final int RUNS = Integer.getInteger("exordium.faultRuns", 2000);
+    private static final int RUNS = Integer.getInteger("exordium.faultRuns", 400);
     private static final int MOST_BYTES = 5 << 20;
     private static final int HANGS_EVERY = 100;
     /** Some 80 chunks a run, and a flush every eight: what happens to a large image happens to a small one. */

@@ -5,6 +5,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.locks.ReentrantLock;
+import java.util.function.BooleanSupplier;
 import javax.sql.DataSource;
 import org.jdbi.v3.core.ConnectionFactory;
 import org.jdbi.v3.core.Jdbi;
@@ -20,6 +21,7 @@ final class Register implements ConnectionFactory, AutoCloseable {
     private final AtomicLong statements = new AtomicLong();
     private final Connection connection;
     private final Jdbi jdbi;
+    private volatile BooleanSupplier barred = () -> false;
     private boolean closed;
 
     Register(DataSource source) throws SQLException {
@@ -36,6 +38,10 @@ final class Register implements ConnectionFactory, AutoCloseable {
         return jdbi;
     }
 
+    void barFrom(BooleanSupplier thread) {
+        barred = thread;
+    }
+
     /** How many statements were asked for so far. */
     long statements() {
         return statements.get();
@@ -43,6 +49,9 @@ final class Register implements ConnectionFactory, AutoCloseable {
 
     @Override
     public Connection openConnection() throws SQLException {
+        if (barred.getAsBoolean()) {
+            throw new IllegalStateException("The register was asked on a thread that must not wait for it.");
+        }
         lent.lock();
         if (closed) {
             lent.unlock();

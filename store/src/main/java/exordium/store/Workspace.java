@@ -16,6 +16,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Clock;
 import java.util.Optional;
+import java.util.function.BooleanSupplier;
 import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.FlywayException;
 import org.jdbi.v3.core.Jdbi;
@@ -135,6 +136,13 @@ public final class Workspace implements AutoCloseable {
     /** All of it counts or none of it does; whatever this thread asks meanwhile belongs to it. */
     public <T, X extends Exception> T inTransaction(Work<T, X> work) throws X {
         return jdbi.inTransaction(handle -> work.run());
+    }
+
+    /**
+     * Threads for which this holds are refused: an interface thread stands still as long as another process holds the database.
+     */
+    public void barFrom(BooleanSupplier thread) {
+        register.barFrom(thread);
     }
 
     /** How many statements were asked of the database since it was opened, for tests of what a page costs. */

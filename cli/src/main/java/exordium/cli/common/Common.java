@@ -102,7 +102,9 @@ public final class Common {
 
     /** Whoever opens it finds what a kill left behind, to read it as well as to work on it. */
     public Workbench workbench() throws IOException {
-        return closedAtTheEnd(Opening.at(folder(), Clock.systemUTC(), ZoneId.systemDefault()));
+        Workbench opened = closedAtTheEnd(Opening.at(folder(), Clock.systemUTC(), ZoneId.systemDefault()));
+        opened.unreadable().forEach(this::message);
+        return opened;
     }
 
     public Records records() throws IOException {
@@ -115,7 +117,9 @@ public final class Common {
     }
 
     public BoardProfiles profiles() throws IOException {
-        return BoardProfiles.shipped(reader).withFolder(reader, folder().resolve("profiles"));
+        BoardProfiles all = BoardProfiles.shipped(reader).withFolder(reader, folder().resolve("profiles"));
+        all.unreadable().forEach(this::message);
+        return all;
     }
 
     public Targets targets(boolean allowReal) {

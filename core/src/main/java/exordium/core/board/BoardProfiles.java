@@ -1,15 +1,18 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.board;
 
+import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
 import java.io.IOException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 
 /** The shipped board profiles, and the user's own, which win where they have the same id. */
 public final class BoardProfiles {
@@ -17,6 +20,7 @@ public final class BoardProfiles {
     public static final String SCHEMA = "/exordium/profiles/boards.schema.json";
 
     private final Map<String, BoardProfile> byId = new LinkedHashMap<>();
+    private final List<String> unreadable = new ArrayList<>();
 
     /** The form of the file. */
     public record Listing(List<BoardProfile> boards) {}
@@ -29,24 +33,34 @@ public final class BoardProfiles {
         return new BoardProfiles(reader.shipped(RESOURCE, Listing.class).boards());
     }
 
-    /** Adds every .yaml of a folder that exists. @throws UnreadableInput naming the first file that breaks the schema */
+    /** Adds every .yaml of a folder that exists; one that breaks the schema is put by and named, the rest counts. */
     public BoardProfiles withFolder(ProfileReader reader, Path folder) throws IOException {
         if (Files.isDirectory(folder)) {
             try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, "*.yaml")) {
                 for (Path file : files) {
-                    reader.user(file, SCHEMA, Listing.class).boards().forEach(each -> byId.put(each.id(), each));
+                    try {
+                        reader.user(file, SCHEMA, Listing.class).boards().forEach(each -> byId.put(each.id(), each));
+                    } catch (UnreadableInput e) {
+                        unreadable.add(Sentence.of(e));
+                    }
                 }
             }
         }
         return this;
     }
 
-    /** @throws UnreadableInput naming the profiles there are */
+    /** What is wrong with those of the user's files that could not be read; the others count. */
+    public List<String> unreadable() {
+        return List.copyOf(unreadable);
+    }
+
+    /** @throws UnreadableInput naming the profiles there are, and what could not be read */
     public BoardProfile require(String id) throws UnreadableInput {
         BoardProfile profile = byId.get(id);
         if (profile == null) {
             throw new UnreadableInput(
-                    "There is no board profile \"" + id + "\"; there are " + String.join(", ", byId.keySet()) + ".");
+                    "There is no board profile \"" + id + "\"; there are " + String.join(", ", byId.keySet()) + "."
+                            + unreadable.stream().map(each -> " " + each).collect(Collectors.joining()));
         }
         return profile;
     }

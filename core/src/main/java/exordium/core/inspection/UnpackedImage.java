@@ -59,7 +59,8 @@ public final class UnpackedImage implements Closeable {
             }
         }
         // Without a name from the first moment on: whatever becomes of this process, nothing of it is left behind.
-        Path file = Files.createTempDirectory("exordium-").resolve("image");
+        Path room = UnpackingRoom.folder();
+        Path file = Files.createTempDirectory(room, "exordium-").resolve("image");
         FileChannel channel = FileChannel.open(
                 file,
                 StandardOpenOption.CREATE_NEW,
@@ -70,8 +71,7 @@ public final class UnpackedImage implements Closeable {
             Files.deleteIfExists(file);
             Files.deleteIfExists(file.getParent());
             MessageDigest sha = digest ? PublishedChecksum.newSha256() : null;
-            FileStore store = Files.getFileStore(file.getParent().getParent());
-            ByteSize size = unpack(image, channel, store, sha, watch);
+            ByteSize size = unpack(image, channel, room, sha, watch);
             Optional<String> sum =
                     sha == null ? Optional.empty() : Optional.of(HexFormat.of().formatHex(sha.digest()));
             return new UnpackedImage(new ChannelDevice(image.name(), channel, size), sum);
@@ -94,9 +94,9 @@ public final class UnpackedImage implements Closeable {
         device.close();
     }
 
-    private static ByteSize unpack(
-            ImageFile image, FileChannel out, FileStore store, MessageDigest sha, TransferWatch watch)
+    private static ByteSize unpack(ImageFile image, FileChannel out, Path room, MessageDigest sha, TransferWatch watch)
             throws IOException {
+        FileStore store = Files.getFileStore(room);
         long total = image.uncompressedSize().map(ByteSize::bytes).orElse(-1L);
         byte[] chunk = new byte[CHUNK];
         byte[] zero = new byte[CHUNK];
@@ -113,7 +113,7 @@ public final class UnpackedImage implements Closeable {
                     if (stored % ROOM_EVERY < got && store.getUsableSpace() < ROOM_KEPT) {
                         throw new UnreadableInput(
                                 "There is no room to unpack " + image.name() + " in "
-                                        + System.getProperty("java.io.tmpdir") + ": it filled up after "
+                                        + room + ": it filled up after "
                                         + ByteSize.of(stored).said()
                                         + ". Nothing of it was kept; make room, or unpack it first and give the image itself.",
                                 position);

@@ -7,10 +7,12 @@ import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.stream.Stream;
 
 /** The shipped kinds of media, generic ones of each that can be bought, and enclosures. */
@@ -50,6 +52,17 @@ public record MediaCatalogue(List<MediumKind> kinds, List<Enclosure> enclosures,
      * @throws UnreadableInput naming the first file that breaks the schema, or an offer of a kind there is not
      */
     public MediaCatalogue withFolder(ProfileReader reader, Path folder) throws IOException {
+        List<UnreadableInput> wrong = new ArrayList<>();
+        MediaCatalogue both = withFolder(reader, folder, wrong::add);
+        if (!wrong.isEmpty()) {
+            throw wrong.get(0);
+        }
+        return both;
+    }
+
+    /** The same; what is wrong is told, file by file and offer by offer, and the rest counts. */
+    public MediaCatalogue withFolder(ProfileReader reader, Path folder, Consumer<UnreadableInput> wrong)
+            throws IOException {
         if (!Files.isDirectory(folder)) {
             return this;
         }
@@ -67,7 +80,13 @@ public record MediaCatalogue(List<MediumKind> kinds, List<Enclosure> enclosures,
         }
         Map<String, Path> told = new LinkedHashMap<>();
         for (Path file : files) {
-            MediaCatalogue own = reader.user(file, SCHEMA, MediaCatalogue.class);
+            MediaCatalogue own;
+            try {
+                own = reader.user(file, SCHEMA, MediaCatalogue.class);
+            } catch (UnreadableInput e) {
+                wrong.accept(e);
+                continue;
+            }
             own.kinds().forEach(kind -> allKinds.put(kind.id(), kind));
             own.enclosures().forEach(box -> allEnclosures.put(box.id(), box));
             own.offers().forEach(offer -> {
@@ -75,10 +94,11 @@ public record MediaCatalogue(List<MediumKind> kinds, List<Enclosure> enclosures,
                 told.put(offer.id(), file);
             });
         }
-        for (Offer offer : allOffers.values()) {
+        for (Offer offer : List.copyOf(allOffers.values())) {
             if (!allKinds.containsKey(offer.kind())) {
-                throw new UnreadableInput(told.get(offer.id()).getFileName() + ": " + offer.id() + " is of the kind "
-                        + offer.kind() + ", which there is not.");
+                wrong.accept(new UnreadableInput(told.get(offer.id()).getFileName() + ": " + offer.id()
+                        + " is of the kind " + offer.kind() + ", which there is not."));
+                allOffers.remove(offer.id());
             }
         }
         return new MediaCatalogue(

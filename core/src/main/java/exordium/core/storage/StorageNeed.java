@@ -65,6 +65,11 @@ public record StorageNeed(
         return new StorageNeed(image, other, supply, host, rules, sockets);
     }
 
+    /** For another image; empty for the usual room of the system. */
+    public StorageNeed withImage(Optional<ByteSize> other) {
+        return new StorageNeed(other, role, supply, host, rules, sockets);
+    }
+
     public StorageNeed with(StorageRules other) {
         return new StorageNeed(image, role, supply, host, other, sockets);
     }

@@ -22,6 +22,7 @@ public final class Bands extends Drawing {
                         + each.effectiveRead().said() + " through "
                         + each.readChain().narrowest().title(),
                 206);
+        standsAlone();
         this.each = each;
         this.need = need;
     }

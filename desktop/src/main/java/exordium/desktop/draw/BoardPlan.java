@@ -25,6 +25,7 @@ public final class BoardPlan extends Drawing {
 
     public BoardPlan(String title, String below, List<Contact> left, List<Contact> right) {
         super(title + ", " + below, Math.max(2, Math.max(left.size(), right.size())) * ROW);
+        standsAlone();
         this.title = title;
         this.below = below;
         this.left = List.copyOf(left);

@@ -18,6 +18,7 @@ public final class CopyBand extends Drawing {
 
     public CopyBand(List<LocalDate> copies, CopyRule.Due due, LocalDate today) {
         super(copies.size() + " copies, next due " + due.date(), 110);
+        standsAlone();
         this.copies = copies;
         this.due = due;
         this.today = today;

@@ -16,6 +16,7 @@ public final class DigitRow extends Drawing {
     /** Where turns: the word below each digit, left to right. */
     public DigitRow(List<Character> digits, List<String> turns) {
         super("Read from the right-hand digit", 88);
+        standsAlone();
         this.digits = digits;
         this.turns = turns;
     }

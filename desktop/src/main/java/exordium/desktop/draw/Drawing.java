@@ -44,6 +44,12 @@ public abstract class Drawing extends Region {
         probe.fontProperty().addListener((property, before, now) -> redraw());
     }
 
+    /** A picture of its own, reached by Tab and read out; what is only a mark beside words is not. */
+    protected final void standsAlone() {
+        setFocusTraversable(true);
+        getStyleClass().add("figure-drawing");
+    }
+
     /** Puts shapes down for this size. */
     protected abstract void draw(double width, double height);
 

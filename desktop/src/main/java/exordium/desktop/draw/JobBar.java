@@ -22,7 +22,7 @@ public final class JobBar extends Drawing {
                                 + each.share() / 2
                         : each.share())
                 .orElse(0.0);
-        setAccessibleText(Math.round(share * 100) + " % done");
+        setAccessibleText(10 * Math.round(share * 10) + " % done");
         redraw();
     }
 

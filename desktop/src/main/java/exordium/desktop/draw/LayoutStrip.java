@@ -22,6 +22,7 @@ public final class LayoutStrip extends Drawing {
                         + content.map(each -> ", " + each.partitions().size() + " partitions")
                                 .orElse(", nothing known of it"),
                 58);
+        standsAlone();
         this.content = content;
         this.size = size;
         this.scale = scale;

@@ -13,6 +13,7 @@ public final class PaceLine extends Drawing {
 
     public PaceLine(List<Media.Measurement> all) {
         super("Measured rates over time, " + all.size() + " of them", 84);
+        standsAlone();
         this.all = all;
     }
 

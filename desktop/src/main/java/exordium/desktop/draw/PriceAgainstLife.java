@@ -27,6 +27,7 @@ public final class PriceAgainstLife extends Drawing {
                         + all.stream().filter(StorageAssessment::fits).count() + " of " + all.size()
                         + " candidates fit",
                 236);
+        standsAlone();
         this.all = all;
         this.role = role;
         this.chosen = chosen;

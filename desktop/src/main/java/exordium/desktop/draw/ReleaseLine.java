@@ -29,6 +29,7 @@ public final class ReleaseLine extends Drawing {
                                 .map(each -> ", newest " + each.version())
                                 .orElse(""),
                 166);
+        standsAlone();
         this.releases = releases;
         this.status = status;
         this.today = today;

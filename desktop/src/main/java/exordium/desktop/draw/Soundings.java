@@ -27,8 +27,13 @@ public final class Soundings extends Drawing {
     private long proven;
 
     /** Where bestSecondsPer100Mb: what this medium is known to manage; 0 where nothing is known. */
+    private long said = -1;
+
+    private int saidDiffer;
+
     public Soundings(ByteSize size, double bestSecondsPer100Mb) {
         super("Soundings: seconds for each 100 MB along the medium", 260);
+        standsAlone();
         this.size = size;
         this.bestSecondsPer100Mb = bestSecondsPer100Mb;
     }
@@ -45,9 +50,19 @@ public final class Soundings extends Drawing {
         this.differences = found;
         this.written = written.stream().mapToLong(TransferMeter.Sounding::bytes).sum();
         this.proven = read.stream().mapToLong(TransferMeter.Sounding::bytes).sum();
-        setAccessibleText("Written " + ByteSize.of(this.written).said() + ", proven "
-                + ByteSize.of(this.proven).said() + ", " + found.size() + " places differ");
+        readOut(found.size());
         redraw();
+    }
+
+    /** Read out at each tenth of the way, not several times a second. */
+    private void readOut(int differ) {
+        long tenths = 10 * (written + proven) / Math.max(1, size.bytes());
+        if (tenths != said || differ != saidDiffer) {
+            said = tenths;
+            saidDiffer = differ;
+            setAccessibleText("Written " + ByteSize.of(written).said() + ", proven "
+                    + ByteSize.of(proven).said() + ", " + differ + " places differ");
+        }
     }
 
     @Override

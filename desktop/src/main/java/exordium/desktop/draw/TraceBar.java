@@ -20,6 +20,7 @@ public final class TraceBar extends Drawing {
                                 ? "running after " + trace.seconds() + " s"
                                 : "never, " + trace.cause().code()),
                 24);
+        standsAlone();
         this.trace = trace;
         this.longest = Math.max(1, longest);
     }

@@ -24,6 +24,8 @@ public final class GoAnywhere extends VBox implements Overlay {
     private final Runnable close;
     private final TextField field = new TextField();
     private final ListView<Destinations.Destination> found = new ListView<>();
+    private boolean offered;
+    private boolean enterPressed;
 
     private record Shelves(List<Media.Medium> media, List<Images.Image> images) {}
 
@@ -73,6 +75,10 @@ public final class GoAnywhere extends VBox implements Overlay {
         };
         field.textProperty().addListener((property, before, now) -> search.run());
         search.run();
+        offered = true;
+        if (enterPressed) {
+            go();
+        }
     }
 
     private void keys(KeyEvent event) {
@@ -82,7 +88,11 @@ public final class GoAnywhere extends VBox implements Overlay {
         } else if (event.getCode() == KeyCode.UP) {
             found.getSelectionModel().select(Math.max(0, at - 1));
         } else if (event.getCode() == KeyCode.ENTER) {
-            go();
+            // Quick fingers are through before everything there is was read.
+            enterPressed = true;
+            if (offered) {
+                go();
+            }
         } else {
             return;
         }

@@ -5,6 +5,7 @@ import exordium.core.access.BoardAccess;
 import exordium.core.access.BoardState;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
+import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.profile.ProfileReader;
@@ -25,6 +26,7 @@ import java.nio.file.attribute.FileTime;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -40,6 +42,7 @@ public final class Workbench implements AutoCloseable {
     private final Lazy<MediaCatalogue> media;
     private final Lazy<FirmwareCatalogue> firmware;
     private final ZoneId zone;
+    private final List<String> unreadable;
     private final Map<String, Loaded> boards = new ConcurrentHashMap<>();
 
     private Workbench(
@@ -47,7 +50,9 @@ public final class Workbench implements AutoCloseable {
             ProfileReader reader,
             Lazy<BoardProfiles> profiles,
             Lazy<MediaCatalogue> media,
-            ZoneId zone) {
+            ZoneId zone,
+            List<String> unreadable) {
+        this.unreadable = List.copyOf(unreadable);
         this.workspace = workspace;
         this.reader = reader;
         this.profiles = profiles;
@@ -76,20 +81,22 @@ public final class Workbench implements AutoCloseable {
      * The zone is where the user's days begin and end.
      */
     public static Workbench of(Workspace workspace, ZoneId zone) throws IOException {
+        List<String> unreadable = new ArrayList<>();
         ProfileReader reader = new ProfileReader();
         Lazy<BoardProfiles> profiles = new Lazy<>(() -> BoardProfiles.shipped(reader));
         Path boards = workspace.folder().resolve("profiles");
         if (holdsAny(boards)) {
             BoardProfiles both = profiles.get().withFolder(reader, boards);
+            unreadable.addAll(both.unreadable());
             profiles = new Lazy<>(() -> both);
         }
         Lazy<MediaCatalogue> media = new Lazy<>(() -> MediaCatalogue.shipped(reader));
         Path kinds = boards.resolve("media");
         if (holdsAny(kinds)) {
-            MediaCatalogue both = media.get().withFolder(reader, kinds);
+            MediaCatalogue both = media.get().withFolder(reader, kinds, wrong -> unreadable.add(Sentence.of(wrong)));
             media = new Lazy<>(() -> both);
         }
-        return new Workbench(workspace, reader, profiles, media, zone);
+        return new Workbench(workspace, reader, profiles, media, zone, unreadable);
     }
 
     private static boolean holdsAny(Path folder) throws IOException {
@@ -147,6 +154,11 @@ public final class Workbench implements AutoCloseable {
 
     public ProfileReader reader() {
         return reader;
+    }
+
+    /** What is wrong with those of the user's own files that could not be read; the rest counts. */
+    public List<String> unreadable() {
+        return unreadable;
     }
 
     public BoardProfiles profiles() {

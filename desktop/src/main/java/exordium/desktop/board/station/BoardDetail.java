@@ -8,6 +8,7 @@ import exordium.core.daysheet.DaySheet;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.MediumContents;
 import exordium.core.storage.MediumKind;
+import exordium.core.storage.StorageChoice;
 import exordium.desktop.desk.Desk;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Records;
@@ -44,7 +45,8 @@ public record BoardDetail(
         List<Targets.Target> targets,
         List<Copies.Copy> copies,
         List<WriteJob.Unfinished> unfinished,
-        WayBack wayBack) {
+        WayBack wayBack,
+        StorageChoice choice) {
 
     /** Everything of one board. */
     public static BoardDetail read(Desk house, String id) throws IOException {
@@ -56,6 +58,7 @@ public record BoardDetail(
         Map<String, String> service = new HashMap<>();
         workbench.inService().forEach((drive, board) -> service.put(drive, board.name()));
         Records records = workbench.records();
+        StorageQuestion question = new StorageQuestion(workbench);
         TargetHistory history = new TargetHistory(workbench);
         List<Targets.Target> known = new ArrayList<>();
         for (Targets.Target target : house.targets().all(workbench.drives())) {
@@ -72,13 +75,14 @@ public record BoardDetail(
                         ? Optional.of(benches.contents(medium.get().file(), at.profile()))
                         : Optional.empty(),
                 records.media(),
-                new StorageQuestion(workbench).candidates(at),
+                question.candidates(at),
                 Map.copyOf(service),
                 records.images(),
                 known,
                 records.copiesOf(id),
                 WriteJob.unfinished(workbench),
-                workbench.rules().wayBack());
+                workbench.rules().wayBack(),
+                question.choice(at, question.role(at), Optional.empty()));
     }
 
     public String id() {

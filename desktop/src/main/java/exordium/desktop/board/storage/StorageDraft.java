@@ -23,7 +23,6 @@ import java.util.function.Supplier;
 /** A choice of storage being made: the role as it is moved, what is up for choice, the one that is looked at. */
 public final class StorageDraft {
     private final BoardDetail board;
-    private final StorageQuestion question;
     private final List<MediumKind.Medium> offered;
     private Role role;
     private Optional<ByteSize> image = Optional.empty();
@@ -34,9 +33,8 @@ public final class StorageDraft {
 
     public StorageDraft(BoardDetail board) {
         this.board = board;
-        this.question = new StorageQuestion(board.workbench());
         this.offered = board.workbench().media().offered();
-        this.role = question.role(board.at());
+        this.role = board.choice().need().role();
     }
 
     public Role role() {
@@ -136,7 +134,8 @@ public final class StorageDraft {
     }
 
     private StorageChoice choice() {
-        return question.choice(board.at(), role, image);
+        StorageChoice asRead = board.choice();
+        return asRead.with(asRead.need().with(role).withImage(image));
     }
 
     private List<MediumKind.Medium> media() {

@@ -1,0 +1,38 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.inspection;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class UnpackingRoomTest {
+    private static final Path MEMORY = Path.of("/dev/shm");
+
+    @TempDir
+    Path disk;
+
+    private void assumeMemory() throws IOException {
+        assumeTrue(
+                Files.isDirectory(MEMORY) && Files.getFileStore(MEMORY).type().equals("tmpfs"));
+        assumeTrue(!Files.getFileStore(disk).type().equals("tmpfs"));
+    }
+
+    @Test
+    void aTemporaryFolderThatIsMemoryIsLeftAlone() throws IOException {
+        assumeMemory();
+        assertThat(UnpackingRoom.folder(MEMORY, disk)).isEqualTo(disk);
+    }
+
+    @Test
+    void theUsualFolderServesWhereItIsADiskOrNothingElseIsThere() throws IOException {
+        assertThat(UnpackingRoom.folder(disk, disk.resolve("none"))).isEqualTo(disk);
+        assumeMemory();
+        assertThat(UnpackingRoom.folder(disk, MEMORY)).isEqualTo(disk);
+        assertThat(UnpackingRoom.folder(MEMORY, disk.resolve("none"))).isEqualTo(MEMORY);
+    }
+}

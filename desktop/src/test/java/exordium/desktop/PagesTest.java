@@ -1,0 +1,268 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import exordium.core.finding.Step;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
+import exordium.jobs.bench.Workbench;
+import java.io.IOException;
+import java.lang.ref.WeakReference;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicLong;
+import javafx.application.Platform;
+import javafx.event.Event;
+import javafx.scene.Node;
+import javafx.scene.Parent;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.api.FxToolkit;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+
+/** What holds for every page: it asks no database on the interface thread, it ends, and Tab goes through it. */
+@ExtendWith(ApplicationExtension.class)
+class PagesTest {
+    /** Fifty in benchmarks/long-runs. */
+    private static final int VISITS = Integer.getInteger("exordium.visits", 6);
+
+    private static final String BOARD = "tide-clock";
+    private static final KeyEvent TAB =
+            new KeyEvent(KeyEvent.KEY_PRESSED, "", "", KeyCode.TAB, false, false, false, false);
+
+    @TempDir
+    static Path folder;
+
+    private static int houses;
+
+    private final List<Throwable> thrown = new CopyOnWriteArrayList<>();
+    private Workbench workbench;
+    private Desk house;
+    private Stage stage;
+    private Hand hand;
+
+    @Start
+    void start(Stage shown) throws IOException {
+        stage = shown;
+        Path own = folder.resolve("p" + houses++);
+        java.nio.file.Files.createDirectory(own);
+        workbench = DemoHouse.open(own);
+        house = new Desk(workbench, Platform::runLater);
+        workbench.workspace().barFrom(Platform::isFxApplicationThread);
+        Thread.currentThread().setUncaughtExceptionHandler((thread, failure) -> {
+            failure.printStackTrace();
+            thrown.add(failure);
+        });
+        new App().show(stage, house);
+    }
+
+    @AfterEach
+    void close(FxRobot robot) {
+        robot.interact(stage::close);
+        house.close();
+        workbench.close();
+        assertThat(thrown).isEmpty();
+    }
+
+    private void ready(FxRobot robot) {
+        hand = new Hand(robot, stage.getScene());
+        hand.see("roster-wave-tank");
+    }
+
+    private static List<Place> everywhere() {
+        List<Place> places = new ArrayList<>();
+        for (Step step : Step.values()) {
+            places.add(new Place.Station(BOARD, step));
+        }
+        places.add(new Place.Sheet());
+        Collections.addAll(places, Place.Shelf.values());
+        return places;
+    }
+
+    private void go(FxRobot robot, Place place) {
+        robot.interact(() -> house.navigation().go(place));
+        if (place instanceof Place.Station station) {
+            hand.until("the page of " + station.board() + " is there", () -> hand.page()
+                    .contains("Tide clock"));
+        }
+        settle();
+    }
+
+    /** Everything that was asked for so far is read and shown. */
+    private void settle() {
+        AtomicLong left = new AtomicLong(2);
+        Platform.runLater(() -> house.reading().read(() -> 1, one -> left.decrementAndGet()));
+        Platform.runLater(() -> house.reading().look(() -> 1, one -> left.decrementAndGet()));
+        hand.until("what was asked for is read", () -> left.get() == 0);
+        WaitForAsyncUtils.waitForFxEvents();
+    }
+
+    /** Every page, the forms, the keys and the rules, with the database closed to the interface thread. */
+    @Test
+    void theInterfaceThreadAsksNoDatabase(FxRobot robot) {
+        ready(robot);
+        for (Place place : everywhere()) {
+            go(robot, place);
+        }
+        for (Place.Form form : Place.Form.values()) {
+            go(robot, form);
+            hand.press(KeyCode.ESCAPE);
+        }
+        hand.press(KeyCode.CONTROL, KeyCode.K);
+        hand.see("go-field");
+        settle();
+        hand.press(KeyCode.ESCAPE);
+        hand.press(KeyCode.CONTROL, KeyCode.N);
+        hand.press(KeyCode.CONTROL, KeyCode.EQUALS);
+        hand.untilKept(
+                "night and size are kept",
+                () -> workbench.rules().nightChart() && workbench.rules().textSize() == 110);
+        robot.interact(() -> house.facts().refresh());
+        settle();
+    }
+
+    /** Another process holds the database for a while: the window goes on, and what was asked for is shown afterwards. */
+    @Test
+    void aHeldDatabaseDoesNotHoldTheWindow(FxRobot robot) throws SQLException, InterruptedException {
+        ready(robot);
+        AtomicLong longest = new AtomicLong();
+        AtomicLong last = new AtomicLong(System.nanoTime());
+        Thread heart = new Thread(() -> {
+            while (!Thread.currentThread().isInterrupted()) {
+                Platform.runLater(() -> {
+                    long now = System.nanoTime();
+                    longest.accumulateAndGet(now - last.getAndSet(now), Math::max);
+                });
+                try {
+                    TimeUnit.MILLISECONDS.sleep(10);
+                } catch (InterruptedException e) {
+                    return;
+                }
+            }
+        });
+        try (Connection other = DriverManager.getConnection(
+                        "jdbc:sqlite:" + workbench.folder().resolve("exordium.db"));
+                Statement held = other.createStatement()) {
+            held.execute("PRAGMA busy_timeout = 20000");
+            held.execute("BEGIN IMMEDIATE");
+            last.set(System.nanoTime());
+            longest.set(0);
+            heart.start();
+            robot.interact(() -> house.facts().rules().freeTail(5));
+            robot.interact(() -> house.facts().refresh());
+            for (Place place : everywhere()) {
+                robot.interact(() -> house.navigation().go(place));
+            }
+            TimeUnit.SECONDS.sleep(6);
+            held.execute("ROLLBACK");
+        } finally {
+            heart.interrupt();
+            heart.join();
+        }
+        System.out.println("longest step while the database was held: " + longest.get() / 1_000_000 + " ms");
+        // Far under the six seconds it was held, and far over what a slow machine takes to lay a page out.
+        assertThat(longest.get()).isLessThan(TimeUnit.SECONDS.toNanos(3));
+        hand.untilKept("the rule is kept", () -> workbench.rules().freeTail() == 5);
+    }
+
+    /** A page that is left is nobody's: nothing that lives on holds it. */
+    @Test
+    void manyVisitsOfEveryPageLeaveOneAlive(FxRobot robot) throws InterruptedException {
+        ready(robot);
+        List<WeakReference<Node>> pages = new ArrayList<>();
+        for (int visit = 0; visit < VISITS; visit++) {
+            // A board's page is there once it is read; its stations follow at once.
+            go(robot, new Place.Station(BOARD, Step.STORAGE));
+            for (Place place : everywhere()) {
+                robot.interact(() -> {
+                    house.navigation().go(place);
+                    for (Node page : stage.getScene().getRoot().lookupAll(".page")) {
+                        if (pages.stream().noneMatch(each -> each.get() == page)) {
+                            pages.add(new WeakReference<>(page));
+                        }
+                    }
+                });
+            }
+            settle();
+            forgetEvents(robot);
+        }
+        assertThat(pages).hasSizeGreaterThan(VISITS * Place.Shelf.values().length);
+        go(robot, Place.Shelf.LOGBOOK);
+        long alive = Long.MAX_VALUE;
+        for (int look = 0; look < 100 && alive > 1; look++) {
+            forgetEvents(robot);
+            System.gc();
+            settle();
+            alive = pages.stream().filter(each -> each.get() != null).count();
+        }
+        assertThat(alive).isLessThanOrEqualTo(1);
+    }
+
+    /** The test's own framework keeps every event with what it was aimed at. */
+    private static void forgetEvents(FxRobot robot) {
+        robot.interact(() -> FxToolkit.toolkitContext()
+                .setRegisteredStage(FxToolkit.toolkitContext().getRegisteredStage()));
+    }
+
+    private static void gather(Node node, Set<Node> into) {
+        if (!node.isVisible() || node.isDisabled()) {
+            return;
+        }
+        // Of a group of toggles Tab reaches the one that is on; arrows go on from there.
+        boolean byArrows =
+                node instanceof ToggleButton toggle && toggle.getToggleGroup() != null && !toggle.isSelected();
+        if (!byArrows && (node.getStyleClass().contains("figure-drawing") || node.isFocusTraversable())) {
+            into.add(node);
+        }
+        if (node instanceof Parent parent) {
+            parent.getChildrenUnmodifiable().forEach(each -> gather(each, into));
+        }
+    }
+
+    /** Once round with Tab on every page: every control that can have the focus gets it, and every drawing. */
+    @Test
+    void tabGoesThroughEveryControlAndDrawing(FxRobot robot) {
+        ready(robot);
+        for (Place place : everywhere()) {
+            go(robot, place);
+            robot.interact(() -> {
+                Parent root = stage.getScene().getRoot();
+                root.applyCss();
+                root.layout();
+                Set<Node> wanted = new HashSet<>();
+                gather(root, wanted);
+                Set<Node> reached = new HashSet<>();
+                Node first = root.lookup("#roster-sheet");
+                first.requestFocus();
+                Node owner = first;
+                for (int step = 0; owner != null && step <= 2 * wanted.size(); step++) {
+                    reached.add(owner);
+                    Event.fireEvent(owner, TAB);
+                    owner = stage.getScene().getFocusOwner();
+                }
+                wanted.removeAll(reached);
+                assertThat(wanted).as("not reached at " + place).isEmpty();
+            });
+        }
+    }
+}
