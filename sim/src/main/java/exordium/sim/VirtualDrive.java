@@ -6,6 +6,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.FileIdentity;
 import exordium.core.block.MediumException;
+import exordium.core.finding.NameTaken;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
@@ -61,7 +62,8 @@ public final class VirtualDrive implements BlockDevice {
      */
     public static void create(ProfileReader profiles, Path file, DriveDescription description) throws IOException {
         if (Files.exists(file) || Files.exists(descriptionOf(file))) {
-            throw new UnreadableInput("There is a file " + file + " already; a new drive does not replace it.");
+            throw new NameTaken(
+                    "There is a file " + file + " already; a new drive does not replace it.", file.toString());
         }
         for (String fault : description.faults()) {
             DriveFault.parse(fault);

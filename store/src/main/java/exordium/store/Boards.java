@@ -1,13 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.store;
 
-import exordium.core.finding.UnreadableInput;
+import exordium.core.finding.UnknownName;
 import exordium.core.firmware.Channel;
 import exordium.core.quantity.ByteSize;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
-import java.util.stream.Collectors;
 import org.jdbi.v3.core.Jdbi;
 
 /** The register of boards. */
@@ -35,19 +34,21 @@ public final class Boards {
                 .list());
     }
 
-    /** @throws UnreadableInput naming the boards there are */
-    public Board require(String id) throws UnreadableInput {
+    /** @throws UnknownName naming the boards there are */
+    public Board require(String id) throws UnknownName {
         List<Board> all = all();
         for (Board board : all) {
             if (board.id().equals(id)) {
                 return board;
             }
         }
-        throw new UnreadableInput(
+        List<String> known = all.stream().map(Board::id).toList();
+        throw new UnknownName(
                 all.isEmpty()
                         ? "There is no board \"" + id + "\"; this workspace has none yet."
-                        : "There is no board \"" + id + "\"; there are "
-                                + all.stream().map(Board::id).collect(Collectors.joining(", ")) + ".");
+                        : "There is no board \"" + id + "\"; there are " + String.join(", ", known) + ".",
+                id,
+                known);
     }
 
     public void add(Board board) {

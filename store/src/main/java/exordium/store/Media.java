@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.store;
 
+import exordium.core.finding.BadArgument;
+import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
@@ -62,7 +64,7 @@ public final class Media {
                     return state;
                 }
             }
-            throw new UnreadableInput("\"" + code + "\" is no state of a medium; there are here, lent and retired.");
+            throw new BadArgument("\"" + code + "\" is no state of a medium; there are here, lent and retired.", code);
         }
     }
 
@@ -150,7 +152,8 @@ public final class Media {
                         || each.details().label().equals(idOrLabel))
                 .map(Listed::medium)
                 .findFirst()
-                .orElseThrow(() -> new UnreadableInput("There is no medium \"" + idOrLabel + "\" in the register."));
+                .orElseThrow(
+                        () -> new UnknownName("There is no medium \"" + idOrLabel + "\" in the register.", idOrLabel));
     }
 
     public Details details(String id) {

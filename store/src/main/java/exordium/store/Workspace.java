@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.store;
 
+import exordium.core.finding.NewerThanThis;
 import exordium.core.finding.UnreadableInput;
 import java.io.IOException;
 import java.io.InterruptedIOException;
@@ -110,10 +111,12 @@ public final class Workspace implements AutoCloseable {
     private static void requireKnown(Path folder, SQLiteDataSource source) throws UnreadableInput {
         Optional<Integer> version = version(source);
         if (version.isPresent() && version.get() > Integer.parseInt(LATEST)) {
-            throw new UnreadableInput(
+            throw new NewerThanThis(
                     "The workspace " + folder + " was made by a newer version of this program (its register has"
                             + " version " + version.get() + ", this program knows " + LATEST
-                            + "); it was left as it is. Open it with the newer one.");
+                            + "); it was left as it is. Open it with the newer one.",
+                    version.get(),
+                    Integer.parseInt(LATEST));
         }
     }
 

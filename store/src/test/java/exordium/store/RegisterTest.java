@@ -4,7 +4,10 @@ package exordium.store;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.finding.BadArgument;
+import exordium.core.finding.NewerThanThis;
 import exordium.core.finding.Step;
+import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import java.io.IOException;
 import java.io.InputStream;
@@ -119,6 +122,32 @@ class RegisterTest {
         } finally {
             pool.shutdownNow();
         }
+    }
+
+    /** What went wrong is a type of its own, with what is known of it. */
+    @Test
+    void errorsCarryTheirNamesAndNumbers() throws IOException, SQLException {
+        try (Workspace workspace = open()) {
+            assertThatThrownBy(() -> workspace.boards().require("lighthouse"))
+                    .isInstanceOfSatisfying(UnknownName.class, e -> {
+                        assertThat(e.name()).isEqualTo("lighthouse");
+                        assertThat(e.known()).isEmpty();
+                    });
+            assertThatThrownBy(() -> workspace.media().require("M9"))
+                    .isInstanceOfSatisfying(
+                            UnknownName.class, e -> assertThat(e.name()).isEqualTo("M9"));
+            assertThatThrownBy(() -> Media.State.of("gone"))
+                    .isInstanceOfSatisfying(
+                            BadArgument.class, e -> assertThat(e.value()).isEqualTo("gone"));
+        }
+        try (Connection connection = raw();
+                Statement statement = connection.createStatement()) {
+            statement.executeUpdate("UPDATE flyway_schema_history SET version = '99' WHERE version = '4'");
+        }
+        assertThatThrownBy(this::open).isInstanceOfSatisfying(NewerThanThis.class, e -> {
+            assertThat(e.found()).isEqualTo(99);
+            assertThat(e.known()).isEqualTo(Integer.parseInt(Workspace.LATEST));
+        });
     }
 
     /** register-v3.sql: the demo house as the version before made it, with a write and a clearing cut off by a kill. */

@@ -2,6 +2,7 @@
 package exordium.core.board;
 
 import exordium.core.finding.Sentence;
+import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
 import java.io.IOException;
@@ -58,9 +59,11 @@ public final class BoardProfiles {
     public BoardProfile require(String id) throws UnreadableInput {
         BoardProfile profile = byId.get(id);
         if (profile == null) {
-            throw new UnreadableInput(
+            throw new UnknownName(
                     "There is no board profile \"" + id + "\"; there are " + String.join(", ", byId.keySet()) + "."
-                            + unreadable.stream().map(each -> " " + each).collect(Collectors.joining()));
+                            + unreadable.stream().map(each -> " " + each).collect(Collectors.joining()),
+                    id,
+                    List.copyOf(byId.keySet()));
         }
         return profile;
     }

@@ -6,7 +6,7 @@ import exordium.core.block.FileDevice;
 import exordium.core.block.MediumException;
 import exordium.core.block.ReadOnlyDevice;
 import exordium.core.block.TransferWatch;
-import exordium.core.finding.UnreadableInput;
+import exordium.core.finding.OverBound;
 import exordium.core.image.ContainerKind;
 import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
@@ -111,7 +111,7 @@ public final class UnpackedImage implements Closeable {
                 if (!Arrays.equals(chunk, 0, got, zero, 0, got)) {
                     ByteBuffer buffer = ByteBuffer.wrap(chunk, 0, got);
                     if (stored % ROOM_EVERY < got && store.getUsableSpace() < ROOM_KEPT) {
-                        throw new UnreadableInput(
+                        throw new OverBound(
                                 "There is no room to unpack " + image.name() + " in "
                                         + room + ": it filled up after "
                                         + ByteSize.of(stored).said()
@@ -126,7 +126,7 @@ public final class UnpackedImage implements Closeable {
                 }
                 position += got;
                 if (position > LARGEST) {
-                    throw new UnreadableInput(image.name() + " unpacks to more than any medium holds.", position);
+                    throw new OverBound(image.name() + " unpacks to more than any medium holds.", position);
                 }
                 watch.moved(TransferWatch.Phase.UNPACKING, position - got, got, 0, total);
             }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.bench;
 
+import exordium.core.finding.BadArgument;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
@@ -46,7 +47,8 @@ public final class VirtualDrives {
     /** @throws UnreadableInput when there is no such bus, or it would hold nothing; no file is made then */
     public void make(Path file, Wanted wanted) throws IOException {
         if (!BUSES.contains(wanted.bus())) {
-            throw new UnreadableInput("\"" + wanted.bus() + "\" is no bus; there are sd, usb, sata, nvme and emmc.");
+            throw new BadArgument(
+                    "\"" + wanted.bus() + "\" is no bus; there are sd, usb, sata, nvme and emmc.", wanted.bus());
         }
         if (wanted.size().bytes() < SECTOR) {
             throw new UnreadableInput("A drive has at least one sector of 512 bytes.");

@@ -6,6 +6,7 @@ import exordium.core.access.BoardState;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.Sentence;
+import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.profile.ProfileReader;
@@ -295,7 +296,7 @@ public final class Workbench implements AutoCloseable {
     public MediumKind kind(String id) throws UnreadableInput {
         return media.get()
                 .kind(id)
-                .orElseThrow(() -> new UnreadableInput("There is no kind of medium \"" + id + "\"."));
+                .orElseThrow(() -> new UnknownName("There is no kind of medium \"" + id + "\".", id));
     }
 
     public MediumKind.Medium asCandidate(Media.Medium medium) throws UnreadableInput {

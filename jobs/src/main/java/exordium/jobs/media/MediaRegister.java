@@ -4,7 +4,9 @@ package exordium.jobs.media;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.MachineDrive;
+import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
+import exordium.core.finding.NameTaken;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
@@ -205,13 +207,14 @@ public final class MediaRegister {
     public void label(Media.Medium medium, String label) throws UnreadableInput {
         String wanted = label.strip();
         if (!wanted.matches("[\\p{L}\\p{N}][\\p{L}\\p{N} .-]{0,11}")) {
-            throw new UnreadableInput("\"" + label + "\" is no label: one to twelve letters, digits, dots or dashes.");
+            throw new BadArgument(
+                    "\"" + label + "\" is no label: one to twelve letters, digits, dots or dashes.", label);
         }
         for (Media.Listed other : media().listed()) {
             if (!other.medium().id().equals(medium.id())
                     && other.details().label().equalsIgnoreCase(wanted)) {
-                throw new UnreadableInput(
-                        "The label " + wanted + " is on " + other.medium().name() + " already.");
+                throw new NameTaken(
+                        "The label " + wanted + " is on " + other.medium().name() + " already.", wanted);
             }
         }
         Media.Details details = media().details(medium.id());

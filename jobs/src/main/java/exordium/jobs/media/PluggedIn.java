@@ -3,6 +3,7 @@ package exordium.jobs.media;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
+import exordium.core.finding.NameTaken;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
@@ -98,7 +99,7 @@ public final class PluggedIn {
         String id = Intake.identifier(name, "medium");
         Media media = workbench.workspace().media();
         if (media.all().stream().anyMatch(each -> each.id().equals(id))) {
-            throw new UnreadableInput("There is a medium \"" + id + "\" already; give this one another name.");
+            throw new NameTaken("There is a medium \"" + id + "\" already; give this one another name.", id);
         }
         String serial = drive.serial();
         Media.Medium medium = new Media.Medium(

@@ -4,6 +4,7 @@ package exordium.jobs.shelf;
 import exordium.core.access.BoardState;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
+import exordium.core.finding.NameTaken;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
@@ -74,7 +75,7 @@ public final class Intake {
         String id = identifier(wanted.name(), "board");
         if (workbench.workspace().boards().all().stream()
                 .anyMatch(board -> board.id().equals(id))) {
-            throw new UnreadableInput("There is a board \"" + id + "\" already; give this one another name.");
+            throw new NameTaken("There is a board \"" + id + "\" already; give this one another name.", id);
         }
         Boards.Board board = new Boards.Board(
                 id,
@@ -133,7 +134,7 @@ public final class Intake {
                 : image.name();
         Path kept = workbench.workspace().images().resolve(name);
         if (Files.exists(kept)) {
-            throw new UnreadableInput("There is an image " + name + " on the shelf already.");
+            throw new NameTaken("There is an image " + name + " on the shelf already.", name);
         }
         Optional<String> published = pasted.isPresent()
                 ? Optional.of(PublishedChecksum.hex(pasted.get()))
