@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import exordium.core.bootorder.OrderDialect;
+import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
 import java.io.IOException;
@@ -61,20 +62,28 @@ class BoardProfilesTest {
     }
 
     @Test
-    void aProfileThatBreaksTheSchemaIsNamed() throws IOException {
+    void aProfileThatBreaksTheSchemaIsNamedAndTheRestCounts() throws IOException {
         Files.writeString(folder.resolve("bad.yaml"), "boards:\n  - {id: x}\n");
-        assertThatThrownBy(() -> BoardProfiles.shipped(reader).withFolder(reader, folder))
-                .isInstanceOf(UnreadableInput.class)
-                .hasMessageStartingWith("bad.yaml, line 2: ")
-                .hasMessageContaining("is missing");
+        BoardProfiles profiles = BoardProfiles.shipped(reader).withFolder(reader, folder);
+        assertThat(profiles.unreadable())
+                .singleElement()
+                .asString()
+                .startsWith("bad.yaml, line 2: ")
+                .contains("is missing");
+        assertThat(profiles.require("plover-5").width()).isEqualTo(64);
+        assertThatThrownBy(() -> profiles.require("x"))
+                .isInstanceOfSatisfying(
+                        UnknownName.class, e -> assertThat(e.known()).contains("plover-5"))
+                .hasMessageContaining("bad.yaml, line 2: ");
     }
 
     @Test
     void brokenYamlIsNamedWithItsLine() throws IOException {
         Files.writeString(folder.resolve("bad.yaml"), "boards:\n  - {id: x\n");
-        assertThatThrownBy(() -> BoardProfiles.shipped(reader).withFolder(reader, folder))
-                .isInstanceOf(UnreadableInput.class)
-                .hasMessageContaining("bad.yaml, line");
+        assertThat(BoardProfiles.shipped(reader).withFolder(reader, folder).unreadable())
+                .singleElement()
+                .asString()
+                .contains("bad.yaml, line");
     }
 
     @Test
