@@ -93,7 +93,7 @@ class MediaRegisterTest {
         assertThat(twins).hasSize(1);
         assertThat(twins.get(0).text()).contains("Tidewell 32 M1").contains("same disk identifier");
 
-        NewIdentity.Given given = new NewIdentity(house.bench, () -> 0x5eed1234L).give(medium("spare-card-32"));
+        NewIdentity.Changed given = new NewIdentity(house.bench, () -> 0x5eed1234L).give(medium("spare-card-32"));
         assertThat(given.after()).isEqualTo("5eed1234");
         assertThat(given.files()).contains("cmdline.txt", "/etc/fstab");
         assertThat(register.lookIntoAll()).isEmpty();

@@ -200,7 +200,7 @@ public final class MediumCommand {
         Workbench bench = common.workbench();
         Media.Medium found = bench.records().medium(medium);
         TypedName.require(confirm, found.file());
-        NewIdentity.Given given = new NewIdentity(bench, new SecureRandom()::nextLong).give(found);
+        NewIdentity.Changed given = new NewIdentity(bench, new SecureRandom()::nextLong).give(found);
         common.print(
                 given,
                 List.of(medium + " has " + given.after() + " instead of " + given.before() + "; changed with it: "

@@ -43,7 +43,7 @@ public record StorageAssessment(
         double merit,
         List<MeritPart> parts,
         Supplier<List<Working>> worker,
-        Judged.Sentences judged) {
+        FindingToBe.Sentences judged) {
 
     /** One ground of the ranking: how well it does, from 0 to 1, how much that weighs here, and in words. */
     public record MeritPart(String name, double share, double weight, Supplier<String> writer) {
@@ -99,7 +99,7 @@ public record StorageAssessment(
         return price / Math.max(0.1, Math.min(10, enduranceYears));
     }
 
-    StorageAssessment with(Judged more) {
+    StorageAssessment with(FindingToBe more) {
         return new StorageAssessment(
                 medium,
                 socket,

@@ -80,8 +80,8 @@ public final class StorageChoice {
     public StorageAssessment assess(MediumKind.Medium medium) {
         Role role = need.role();
         Attachment way = ways.computeIfAbsent(medium, each -> Attachment.best(need, each, enclosures));
-        List<Judged> findings = new ArrayList<>();
-        way.obstacles().forEach(obstacle -> findings.add(Judged.of(obstacle)));
+        List<FindingToBe> findings = new ArrayList<>();
+        way.obstacles().forEach(obstacle -> findings.add(FindingToBe.of(obstacle)));
         LinkChain read = LinkChain.of(medium.name(), medium.readRate(), way.links());
         LinkChain write = LinkChain.of(medium.name(), medium.writeRate(), way.links());
         ByteRate random = new ByteRate(Math.min(
@@ -91,7 +91,7 @@ public final class StorageChoice {
         Optional<Duration> time = need.image()
                 .map(image ->
                         write.effective().timeFor(image).plus(read.effective().timeFor(image)));
-        time.ifPresent(span -> findings.add(Judged.note(() -> timeFinding(span, write))));
+        time.ifPresent(span -> findings.add(FindingToBe.note(() -> timeFinding(span, write))));
         Watts draw = way.watts(medium.kind());
         Watts margin = need.supply().power().minus(need.host().draw()).minus(draw);
         findings.add(power(medium, way, draw, margin));
@@ -103,9 +103,9 @@ public final class StorageChoice {
         budget(price, medium).ifPresent(findings::add);
         small(medium).ifPresent(findings::add);
         sustained(medium, write).ifPresent(findings::add);
-        way.besides().ifPresent(beside -> findings.add(Judged.of(beside)));
+        way.besides().ifPresent(beside -> findings.add(FindingToBe.of(beside)));
         kindFindings(medium, way, findings);
-        Judged.Sentences judged = new Judged.Sentences(findings);
+        FindingToBe.Sentences judged = new FindingToBe.Sentences(findings);
         ByteSize end = medium.size().minusOrZero(need.wantedAtTheEnd());
         List<MeritPart> parts = Merit.parts(need, way, life, random, price, end, margin, medium);
         return new StorageAssessment(
@@ -139,7 +139,7 @@ public final class StorageChoice {
             StorageAssessment better = ranked.get(i);
             StorageAssessment next = ranked.get(i + 1);
             if (next.fits() && Math.abs(better.merit() - next.merit()) < TIE) {
-                ranked.set(i, better.with(Judged.note(() -> tie(better, next))));
+                ranked.set(i, better.with(FindingToBe.note(() -> tie(better, next))));
             }
         }
         return List.copyOf(ranked);
@@ -192,28 +192,28 @@ public final class StorageChoice {
         return String.format(Locale.ROOT, "%.3f", merit);
     }
 
-    private Judged fit(MediumKind.Medium medium) {
+    private FindingToBe fit(MediumKind.Medium medium) {
         ByteSize wanted = need.wantedNow();
         ByteSize end = need.wantedAtTheEnd();
         if (need.image().filter(image -> image.compareTo(medium.size()) > 0).isPresent()
                 || wanted.compareTo(medium.size()) > 0) {
             ByteSize most =
                     need.image().filter(image -> image.compareTo(wanted) > 0).orElse(wanted);
-            return Judged.stop(() -> Finding.stop(
+            return FindingToBe.stop(() -> Finding.stop(
                     "image-too-large",
                     "It needs " + most.exact() + "; " + medium.name() + " holds " + holds(medium) + ", "
                             + most.minusOrZero(medium.size()).said() + " too few.",
                     SIZES));
         }
         if (end.compareTo(medium.size()) > 0) {
-            return Judged.caution(() -> Finding.caution(
+            return FindingToBe.caution(() -> Finding.caution(
                     "full-before-time",
                     "At " + need.role().growth().said() + " a year it is full before the "
                             + need.role().years() + " years are over: " + end.said() + " wanted then, it holds "
                             + holds(medium) + ".",
                     Basis.computed("data and growth")));
         }
-        return Judged.note(() -> Finding.note(
+        return FindingToBe.note(() -> Finding.note(
                 "image-fits", "System and data need " + wanted.said() + " of " + holds(medium) + ".", SIZES));
     }
 
@@ -230,10 +230,10 @@ public final class StorageChoice {
                 Basis.computed("the slowest link of the chain"));
     }
 
-    private Judged power(MediumKind.Medium medium, Attachment way, Watts draw, Watts margin) {
+    private FindingToBe power(MediumKind.Medium medium, Attachment way, Watts draw, Watts margin) {
         Severity severity =
                 margin.value() < 0 ? Severity.STOP : margin.value() < TIGHT_WATTS ? Severity.CAUTION : Severity.NOTE;
-        return new Judged(severity, () -> {
+        return new FindingToBe(severity, () -> {
             String sum =
                     need.supply().title() + " gives " + need.supply().power().said() + "; board "
                             + need.host().draw().said() + " and " + medium.name()
@@ -254,10 +254,10 @@ public final class StorageChoice {
         });
     }
 
-    private Optional<Judged> usbAllowance(MediumKind.Medium medium, Attachment way, Watts draw) {
+    private Optional<FindingToBe> usbAllowance(MediumKind.Medium medium, Attachment way, Watts draw) {
         boolean usb = way.socket().filter(socket -> socket.takes("usb")).isPresent();
         return usb && draw.compareTo(need.host().usbAllowance()) > 0
-                ? Optional.of(Judged.stop(() -> Finding.stop(
+                ? Optional.of(FindingToBe.stop(() -> Finding.stop(
                         "usb-allowance",
                         "On this supply the board lets USB devices draw "
                                 + need.host().usbAllowance().said() + " in all; " + medium.name() + " draws "
@@ -266,13 +266,13 @@ public final class StorageChoice {
                 : Optional.empty();
     }
 
-    private Optional<Judged> life(Endurance life, MediumKind.Medium medium) {
+    private Optional<FindingToBe> life(Endurance life, MediumKind.Medium medium) {
         int wanted = need.role().years();
         if (life.cautious() >= wanted) {
             return Optional.empty();
         }
         Severity severity = life.mean() < 1 ? Severity.STOP : life.mean() < wanted ? Severity.CAUTION : Severity.NOTE;
-        return Optional.of(new Judged(severity, () -> {
+        return Optional.of(new FindingToBe(severity, () -> {
             String writes = need.role().writesThatArrive().said() + " written a day";
             String tooShort = medium.name() + " lasts about " + years(life.mean()) + " at " + writes + "; " + wanted
                     + " are wanted.";
@@ -291,10 +291,10 @@ public final class StorageChoice {
     }
 
     /** What is written all day long must get through the narrowest link. */
-    private Optional<Judged> sustained(MediumKind.Medium medium, LinkChain write) {
+    private Optional<FindingToBe> sustained(MediumKind.Medium medium, LinkChain write) {
         ByteRate wanted = need.role().sustained();
         return wanted.compareTo(write.effective()) > 0
-                ? Optional.of(Judged.stop(() -> Finding.stop(
+                ? Optional.of(FindingToBe.stop(() -> Finding.stop(
                         "writes-too-fast",
                         need.role().writesThatArrive().said() + " a day in "
                                 + hours(need.role().hoursADay()) + " are "
@@ -313,10 +313,10 @@ public final class StorageChoice {
         return String.format(Locale.ROOT, "%.1f years", years);
     }
 
-    private Optional<Judged> budget(double price, MediumKind.Medium medium) {
+    private Optional<FindingToBe> budget(double price, MediumKind.Medium medium) {
         double budget = need.role().budget();
         return budget > 0 && price > budget
-                ? Optional.of(Judged.stop(() -> Finding.stop(
+                ? Optional.of(FindingToBe.stop(() -> Finding.stop(
                         "over-budget",
                         String.format(
                                 Locale.ROOT,
@@ -328,10 +328,10 @@ public final class StorageChoice {
                 : Optional.empty();
     }
 
-    private Optional<Judged> small(MediumKind.Medium medium) {
+    private Optional<FindingToBe> small(MediumKind.Medium medium) {
         return medium.kind().bus().equals("sd")
                         && medium.size().compareTo(need.rules().smallest()) < 0
-                ? Optional.of(Judged.caution(() -> Finding.caution(
+                ? Optional.of(FindingToBe.caution(() -> Finding.caution(
                         "below-house-size",
                         medium.size().said() + " is under the house's smallest card, "
                                 + need.rules().smallestLabel() + ".",
@@ -339,28 +339,28 @@ public final class StorageChoice {
                 : Optional.empty();
     }
 
-    private void kindFindings(MediumKind.Medium medium, Attachment way, List<Judged> findings) {
+    private void kindFindings(MediumKind.Medium medium, Attachment way, List<FindingToBe> findings) {
         String bus = medium.kind().bus();
         if (bus.equals("network") && !need.role().server()) {
-            findings.add(Judged.stop(() -> Finding.stop(
+            findings.add(FindingToBe.stop(() -> Finding.stop(
                     "no-server",
                     "There is no server to hold its root.",
                     Basis.computed("what was said of the house"))));
         }
         if (bus.equals("sd") && !need.role().slotReachable()) {
-            findings.add(Judged.caution(() -> Finding.caution(
+            findings.add(FindingToBe.caution(() -> Finding.caution(
                     "slot-shut-in",
                     "The slot cannot be reached: when this card dies, the box has to be taken apart.",
                     Basis.practice())));
         }
         if (need.rules().reliability() == Reliability.SSD && !medium.kind().lasting()) {
-            findings.add(Judged.caution(() -> Finding.caution(
+            findings.add(FindingToBe.caution(() -> Finding.caution(
                     "house-wants-lasting",
                     medium.name() + " is none of the drives this house relies on: an SSD or NVMe drive.",
                     Basis.houseRule("reliability by an SSD"))));
         }
         if (way.socket().filter(socket -> socket.link() == Link.PCIE3_X1).isPresent()) {
-            findings.add(Judged.note(() -> Finding.note(
+            findings.add(FindingToBe.note(() -> Finding.note(
                     "beyond-rating",
                     "PCIe 3.0 is outside what such boards are rated for: it raises the sequential rate, hardly the"
                             + " random one, at your own risk.",
@@ -369,7 +369,7 @@ public final class StorageChoice {
         if (bus.equals("nvme") && way.works()) {
             findings.add(known.of(medium.name(), profile)
                     .map(seen -> tried(medium, seen))
-                    .orElseGet(() -> Judged.note(() -> Finding.note(
+                    .orElseGet(() -> FindingToBe.note(() -> Finding.note(
                             "surprise-drive",
                             "About 1 NVMe drive in 20 never works with such boards; nobody here has tried a "
                                     + medium.name() + " yet.",
@@ -377,11 +377,11 @@ public final class StorageChoice {
         }
     }
 
-    private Judged tried(MediumKind.Medium medium, KnownDrives.Known seen) {
+    private FindingToBe tried(MediumKind.Medium medium, KnownDrives.Known seen) {
         Basis house = Basis.houseRule("known drives");
         String with = " with a " + profile + ". " + seen.note();
         return seen.works()
-                ? Judged.note(() -> Finding.note("known-good", medium.name() + " has worked" + with, house))
-                : Judged.stop(() -> Finding.stop("known-bad", medium.name() + " does not work" + with, house));
+                ? FindingToBe.note(() -> Finding.note("known-good", medium.name() + " has worked" + with, house))
+                : FindingToBe.stop(() -> Finding.stop("known-bad", medium.name() + " does not work" + with, house));
     }
 }

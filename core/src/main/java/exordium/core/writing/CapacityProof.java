@@ -54,7 +54,7 @@ public final class CapacityProof {
      *
      * @param real what it truly holds, where it wraps round
      * @param proven bytes that were written and came back
-     * @param bad stretches that did not come back or could not be read
+     * @param bad extents that did not come back or could not be read
      */
     public record Report(
             ByteSize announced,
@@ -220,7 +220,7 @@ public final class CapacityProof {
         int failed = 0;
         long nanos = 0;
         for (long at = 0; at < size; at += CHUNK) {
-            for (Pieces.Stretch each : free(keep, at, size).stretches()) {
+            for (Pieces.Extent each : free(keep, at, size).extents()) {
                 watch.goOnOrStop();
                 long place = at + each.from();
                 long begin = System.nanoTime();

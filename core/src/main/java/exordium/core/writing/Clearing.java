@@ -43,29 +43,29 @@ public final class Clearing {
      * @throws CancellationException when the watch says stop
      */
     public static Report run(BlockDevice device, TransferWatch watch) throws IOException {
-        TreeMap<Long, Long> stretches = new TreeMap<>();
+        TreeMap<Long, Long> extents = new TreeMap<>();
         int partitions = 0;
         for (Partition partition : PartitionTables.read(device).partitions()) {
-            ends(stretches, device, partition.startByte(), partition.endByte(), PARTITION_ENDS);
+            ends(extents, device, partition.startByte(), partition.endByte(), PARTITION_ENDS);
             partitions++;
         }
-        ends(stretches, device, 0, device.size().bytes(), ENDS);
+        ends(extents, device, 0, device.size().bytes(), ENDS);
         long total = 0;
-        for (long length : stretches.values()) {
+        for (long length : extents.values()) {
             total += length;
         }
         // The very first sectors go last: cut off half-way, the drive still says what it was.
-        through(stretches.descendingMap(), device, watch, total, true);
+        through(extents.descendingMap(), device, watch, total, true);
         device.flush();
-        through(stretches, device, watch, total, false);
+        through(extents, device, watch, total, false);
         return new Report(total, partitions, device.readsPastCache());
     }
 
     private static void through(
-            Map<Long, Long> stretches, BlockDevice device, TransferWatch watch, long total, boolean writes)
+            Map<Long, Long> extents, BlockDevice device, TransferWatch watch, long total, boolean writes)
             throws IOException {
         ByteBuffer buffer = AlignedBuffers.allocate(1 << 20);
-        for (Map.Entry<Long, Long> each : stretches.entrySet()) {
+        for (Map.Entry<Long, Long> each : extents.entrySet()) {
             for (long at = 0; at < each.getValue(); at += buffer.capacity()) {
                 long length = Math.min(buffer.capacity(), each.getValue() - at);
                 step(device, watch, buffer, each.getKey() + at, length, total, writes);
@@ -73,17 +73,17 @@ public final class Clearing {
         }
     }
 
-    private static void ends(Map<Long, Long> stretches, BlockDevice device, long from, long to, long length) {
+    private static void ends(Map<Long, Long> extents, BlockDevice device, long from, long to, long length) {
         long end = Math.min(to, device.size().bytes());
         if (from < end) {
             long begin = from / AlignedBuffers.ALIGNMENT * AlignedBuffers.ALIGNMENT;
-            put(stretches, begin, Math.min(end, from + length));
-            put(stretches, Math.max(begin, end - length) / AlignedBuffers.ALIGNMENT * AlignedBuffers.ALIGNMENT, end);
+            put(extents, begin, Math.min(end, from + length));
+            put(extents, Math.max(begin, end - length) / AlignedBuffers.ALIGNMENT * AlignedBuffers.ALIGNMENT, end);
         }
     }
 
-    private static void put(Map<Long, Long> stretches, long from, long to) {
-        stretches.merge(from, to - from, Math::max);
+    private static void put(Map<Long, Long> extents, long from, long to) {
+        extents.merge(from, to - from, Math::max);
     }
 
     private static void step(

@@ -88,7 +88,7 @@ public final class Comparison {
             ChunkSource.Chunk chunk, BlockDevice target, ByteBuffer back, Counts counts, List<Difference> differences)
             throws IOException {
         Pieces pieces = Pieces.of(chunk.length(), (from, length) -> counts.at(chunk.position(), from));
-        for (Pieces.Stretch each : pieces.stretches()) {
+        for (Pieces.Extent each : pieces.extents()) {
             ByteBuffer expected = chunk.buffer().slice(each.from(), each.length());
             long position = chunk.position() + each.from();
             try {

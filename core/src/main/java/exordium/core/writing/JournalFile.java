@@ -122,14 +122,14 @@ public final class JournalFile implements WriteJournal, Closeable {
     }
 
     /** What a journal tells of where its write stands. */
-    public record Stand(Head head, Map<Integer, Integer> chunks) {
+    public record Progress(Head head, Map<Integer, Integer> chunks) {
         public long bytes() {
             return Math.min(head.imageBytes(), (long) chunks.size() * Grain.USUAL.chunk());
         }
     }
 
     /** @throws UnreadableInput when it is no journal */
-    public static Stand read(Path file) throws IOException {
+    public static Progress read(Path file) throws IOException {
         if (!Files.isRegularFile(file) || Files.size(file) > LARGEST) {
             throw new UnreadableInput(file.getFileName() + " is no journal of a write.");
         }
@@ -149,14 +149,14 @@ public final class JournalFile implements WriteJournal, Closeable {
                         Integer.parseUnsignedInt(line.substring(space + 1), 16));
             }
         }
-        return new Stand(Head.parse(file, whole), chunks);
+        return new Progress(Head.parse(file, whole), chunks);
     }
 
     /** Begins a journal; where there is one for this very write, goes on with it. */
     public static JournalFile open(Path file, Head head, Duration every) throws IOException {
         Map<Integer, Integer> before = Map.of();
         if (Files.exists(file)) {
-            Stand stand = read(file);
+            Progress stand = read(file);
             String changed = head.changedSince(stand.head());
             if (!changed.isEmpty()) {
                 throw new UnreadableInput("This write cannot go on: " + changed + ". Begin it anew.");

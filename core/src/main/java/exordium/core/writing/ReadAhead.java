@@ -45,7 +45,7 @@ final class ReadAhead implements Closeable {
         ByteBuffer buffer = coming;
         running = worker.submit(() -> {
             long started = System.nanoTime();
-            for (Pieces.Stretch each : pieces.stretches()) {
+            for (Pieces.Extent each : pieces.extents()) {
                 // What follows in the buffer is room for a last block that is no whole one.
                 ByteBuffer place = buffer.clear().position(each.from()).slice().limit(each.length());
                 target.readBack(position + each.from(), place);

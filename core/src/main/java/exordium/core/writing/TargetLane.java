@@ -259,7 +259,7 @@ final class TargetLane implements Closeable {
     /** A small image is all in its first chunk; its table stands in the very first block, which goes last of all. */
     private void putFirst(ChunkSource.Chunk chunk, Pieces pieces) throws IOException {
         long started = System.nanoTime();
-        for (Pieces.Stretch each : pieces.stretches()) {
+        for (Pieces.Extent each : pieces.extents()) {
             int from = each.from() == 0 ? Math.min(FIRST_BLOCK, each.to()) : each.from();
             if (from < each.to()) {
                 write(from, chunk.buffer().slice(from, each.to() - from));
@@ -274,7 +274,7 @@ final class TargetLane implements Closeable {
 
     private void put(ChunkSource.Chunk chunk, Pieces pieces) throws IOException {
         long started = System.nanoTime();
-        for (Pieces.Stretch each : pieces.stretches()) {
+        for (Pieces.Extent each : pieces.extents()) {
             write(chunk.position() + each.from(), chunk.buffer().slice(each.from(), each.length()));
         }
         count(chunk, pieces, System.nanoTime() - started);
@@ -376,7 +376,7 @@ final class TargetLane implements Closeable {
                 position -> doubtful.stream().anyMatch(proof -> proof.position() == position),
                 (position, from) -> doubtful.stream()
                         .filter(proof -> proof.position() == position)
-                        .anyMatch(proof -> proof.pieces().stretches().stream()
+                        .anyMatch(proof -> proof.pieces().extents().stream()
                                 .anyMatch(each -> from >= each.from() && from < each.to())),
                 stopOnly());
         if (!exact.isEmpty()) {

@@ -33,7 +33,7 @@ record WrapMark(long place, ByteBuffer block) {
 
     /** Throws where one of these pieces, read at this position, holds the mark and is not its place. */
     void refuseElsewhere(BlockDevice target, long position, ByteBuffer there, Pieces pieces) throws IOException {
-        for (Pieces.Stretch stretch : pieces.stretches()) {
+        for (Pieces.Extent stretch : pieces.extents()) {
             for (int at = stretch.from(); at + LENGTH <= stretch.to(); at += LENGTH) {
                 if (position + at != place && there.slice(at, LENGTH).mismatch(block) < 0) {
                     throw new MediumException(

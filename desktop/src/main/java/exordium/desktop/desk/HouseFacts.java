@@ -6,6 +6,7 @@ import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Records;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.daysheet.DaySheets;
+import java.util.concurrent.atomic.AtomicInteger;
 import javafx.beans.property.IntegerProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleIntegerProperty;
@@ -21,6 +22,7 @@ public final class HouseFacts {
     private final ObjectProperty<DaySheet> sheet = new SimpleObjectProperty<>();
     private final IntegerProperty readings = new SimpleIntegerProperty();
     private final StringProperty lastEntry = new SimpleStringProperty("");
+    private final AtomicInteger decided = new AtomicInteger();
     private final ObjectProperty<HouseRules> rules = new SimpleObjectProperty<>();
     private final ObjectProperty<Records.Counts> counts = new SimpleObjectProperty<>(new Records.Counts(0, 0, 0));
 
@@ -56,19 +58,26 @@ public final class HouseFacts {
     }
 
     private HouseRules kept(HouseRules read) {
-        return read.keptBy((key, value) -> reading.perform(() -> workbench.keep(key, value)));
+        return read.keptBy((key, value) -> {
+            decided.incrementAndGet();
+            reading.perform(() -> workbench.keep(key, value));
+        });
     }
 
     /** Reads everything anew. */
     public void refresh() {
         reading.perform(() -> {
+            int before = decided.get();
             DaySheet now = sheets.now();
             String entry = workbench.records().lastWords();
             HouseRules read = workbench.rules();
             Records.Counts counted = workbench.records().counts();
             reading.post(() -> {
                 lastEntry.set(entry);
-                rules.set(kept(read));
+                // What was decided since is not in what was read.
+                if (decided.get() == before) {
+                    rules.set(kept(read));
+                }
                 counts.set(counted);
                 sheet.set(now);
                 readings.set(readings.get() + 1);

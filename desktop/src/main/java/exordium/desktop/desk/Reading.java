@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.RejectedExecutionException;
+import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
@@ -15,6 +16,8 @@ import javafx.beans.property.StringProperty;
  * sentence.
  */
 public final class Reading implements AutoCloseable {
+    private static final int CLOSING_SECONDS = 5;
+
     private final Consumer<Runnable> post;
     private final ExecutorService readers = threads("reader");
     private final ExecutorService lookers = threads("looker");
@@ -104,9 +107,17 @@ public final class Reading implements AutoCloseable {
         }
     }
 
+    /** What was decided just before is still kept. */
     @Override
     public void close() {
         lookers.shutdownNow();
-        readers.shutdownNow();
+        readers.shutdown();
+        try {
+            if (!readers.awaitTermination(CLOSING_SECONDS, TimeUnit.SECONDS)) {
+                readers.shutdownNow();
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 }

@@ -52,10 +52,10 @@ public final class NewIdentity {
     }
 
     /** What was changed. */
-    public record Given(String before, String after, List<String> files) {}
+    public record Changed(String before, String after, List<String> files) {}
 
     /** @throws UnreadableInput when it has no MBR, or a file that names the old one cannot be changed; nothing is then */
-    public Given give(Media.Medium medium) throws IOException {
+    public Changed give(Media.Medium medium) throws IOException {
         Targets targets = new Targets(
                 workbench.reader(),
                 new LinuxDrives(),
@@ -64,11 +64,11 @@ public final class NewIdentity {
         return give(medium, targets.at(workbench.driveFile(medium.file()), medium.size()));
     }
 
-    public Given give(Media.Medium medium, Targets.Target target) throws IOException {
-        Given given = new JobRunner(workbench)
+    public Changed give(Media.Medium medium, Targets.Target target) throws IOException {
+        Changed given = new JobRunner(workbench)
                 .run(KIND, target, Optional.empty(), TransferWatch.NONE, (device, keeping) -> {
                     StagedDevice staged = new StagedDevice(device);
-                    Given planned = stage(medium, staged);
+                    Changed planned = stage(medium, staged);
                     keeping.carryOut(device, staged);
                     return new JobRunner.Outcome<>(planned, "", words(planned));
                 });
@@ -77,12 +77,12 @@ public final class NewIdentity {
         return given;
     }
 
-    private static String words(Given given) {
+    private static String words(Changed given) {
         return "has the disk identifier " + given.after() + " instead of " + given.before()
                 + (given.files().isEmpty() ? "." : "; changed with it: " + String.join(", ", given.files()) + ".");
     }
 
-    private Given stage(Media.Medium medium, BlockDevice device) throws IOException {
+    private Changed stage(Media.Medium medium, BlockDevice device) throws IOException {
         DriveInspection inspection = Inspector.inspect(device);
         String before = inspection.table().diskId().map(DiskIdentifier::text).orElse("");
         if (!before.matches("[0-9a-f]{8}")) {
@@ -99,7 +99,7 @@ public final class NewIdentity {
             }
         }
         NewIdentifier.write(device, new DiskIdentifier(after));
-        return new Given(before, after, List.copyOf(changed));
+        return new Changed(before, after, List.copyOf(changed));
     }
 
     private String fresh(String before) {

@@ -173,7 +173,7 @@ public final class WriteJob {
     }
 
     /** Where a write that was cut off stands. */
-    public record Unfinished(Writes.Write write, Path journal, JournalFile.Stand stand) {
+    public record Unfinished(Writes.Write write, Path journal, JournalFile.Progress stand) {
         public Path image() {
             return Path.of(stand.head().image());
         }

@@ -4,10 +4,10 @@ package exordium.desktop.board.storage;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.quantity.ByteSize;
-import exordium.core.storage.Beside;
 import exordium.core.storage.MediumKind;
 import exordium.core.storage.Role;
 import exordium.core.storage.RoleFindings;
+import exordium.core.storage.SideBySide;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
@@ -91,8 +91,8 @@ public final class StorageDraft {
                 .findFirst());
     }
 
-    public Optional<Beside> comparison() {
-        return chosen().flatMap(one -> besideIt().map(other -> Beside.of(one, other)));
+    public Optional<SideBySide> comparison() {
+        return chosen().flatMap(one -> besideIt().map(other -> SideBySide.of(one, other)));
     }
 
     public List<StorageAssessment> ranked() {

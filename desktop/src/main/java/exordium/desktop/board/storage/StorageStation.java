@@ -3,8 +3,8 @@ package exordium.desktop.board.storage;
 
 import exordium.core.access.BoardState;
 import exordium.core.daysheet.Flags;
-import exordium.core.storage.Beside;
 import exordium.core.storage.Role;
+import exordium.core.storage.SideBySide;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageNeed;
 import exordium.desktop.board.station.BoardDetail;
@@ -225,7 +225,7 @@ public final class StorageStation extends Station {
             grid.setHgap(26);
             grid.setVgap(3);
             int at = 0;
-            for (Beside.Row row : comparison.rows()) {
+            for (SideBySide.Row row : comparison.rows()) {
                 grid.add(Parts.label(row.figure(), "soft"), 0, at);
                 grid.add(Parts.label(row.first(), "figure", row.better() < 0 ? "better" : "soft"), 1, at);
                 grid.add(Parts.label(row.second(), "figure", row.better() > 0 ? "better" : "soft"), 2, at);

@@ -12,32 +12,32 @@ import java.util.function.Supplier;
  * A finding whose weight is known and whose sentence is not yet written: of two hundred candidates only the few that are
  * looked at need their sentences.
  */
-record Judged(Severity severity, Supplier<Finding> sentence) {
+record FindingToBe(Severity severity, Supplier<Finding> sentence) {
 
-    static Judged of(Finding finding) {
-        return new Judged(finding.severity(), () -> finding);
+    static FindingToBe of(Finding finding) {
+        return new FindingToBe(finding.severity(), () -> finding);
     }
 
-    static Judged stop(Supplier<Finding> sentence) {
-        return new Judged(Severity.STOP, sentence);
+    static FindingToBe stop(Supplier<Finding> sentence) {
+        return new FindingToBe(Severity.STOP, sentence);
     }
 
-    static Judged caution(Supplier<Finding> sentence) {
-        return new Judged(Severity.CAUTION, sentence);
+    static FindingToBe caution(Supplier<Finding> sentence) {
+        return new FindingToBe(Severity.CAUTION, sentence);
     }
 
-    static Judged note(Supplier<Finding> sentence) {
-        return new Judged(Severity.NOTE, sentence);
+    static FindingToBe note(Supplier<Finding> sentence) {
+        return new FindingToBe(Severity.NOTE, sentence);
     }
 
     /** Worst first, written out when they are asked for the first time. */
     static final class Sentences {
-        private final List<Judged> judged;
+        private final List<FindingToBe> judged;
         private List<Finding> written;
 
-        Sentences(List<Judged> judged) {
+        Sentences(List<FindingToBe> judged) {
             this.judged = judged.stream()
-                    .sorted(Comparator.comparing(Judged::severity))
+                    .sorted(Comparator.comparing(FindingToBe::severity))
                     .toList();
         }
 
@@ -49,8 +49,8 @@ record Judged(Severity severity, Supplier<Finding> sentence) {
             return judged.stream().filter(each -> each.severity() == severity).count();
         }
 
-        Sentences and(Judged more) {
-            List<Judged> all = new ArrayList<>(judged);
+        Sentences and(FindingToBe more) {
+            List<FindingToBe> all = new ArrayList<>(judged);
             all.add(more);
             return new Sentences(all);
         }

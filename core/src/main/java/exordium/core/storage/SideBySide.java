@@ -5,13 +5,13 @@ import java.util.List;
 import java.util.Locale;
 
 /** Two media side by side, figure by figure, with the better one of each. */
-public record Beside(List<Row> rows) {
+public record SideBySide(List<Row> rows) {
 
     /** One figure of both; better: negative for the first, positive for the second, 0 where they are equal. */
     public record Row(String figure, String first, String second, int better) {}
 
-    public static Beside of(StorageAssessment a, StorageAssessment b) {
-        return new Beside(List.of(
+    public static SideBySide of(StorageAssessment a, StorageAssessment b) {
+        return new SideBySide(List.of(
                 row("merit", number(a.merit(), 2), number(b.merit(), 2), Double.compare(b.merit(), a.merit())),
                 row(
                         "sequential",
