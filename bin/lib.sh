@@ -48,7 +48,8 @@ window() {
   local classes modules archive=$top/desktop/target/exordium.jsa options
   classes=$(class_path desktop)
   modules=$(find "$top/desktop/target/lib" -name 'javafx-*-linux*.jar' | tr '\n' ':')
-  options=(-Xmx512m -XX:+UseSerialGC -XX:TieredStopAtLevel=1 -Xshare:auto --module-path "$modules" --add-modules javafx.controls,javafx.swing)
+  # Drawn without a graphics card, pictures are kept on the heap: a quarter of it at the most.
+  options=(-Xmx512m -Dprism.maxvram=128M -XX:+UseSerialGC -XX:TieredStopAtLevel=1 -Xshare:auto --module-path "$modules" --add-modules javafx.controls,javafx.swing)
   [ -n "${TIMING:-}" ] && options+=(-Dexordium.timing=true)
   if [ -f "$archive" ]; then
     options+=(-XX:SharedArchiveFile="$archive")
