@@ -8,15 +8,11 @@ import exordium.desktop.desk.Desk;
 import exordium.desktop.shell.Shell;
 import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.demo.DemoWorkspace;
-import exordium.jobs.run.Opening;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
-import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import javafx.application.Application;
@@ -36,6 +32,9 @@ public final class App extends Application {
     private static final List<String> FONTS =
             List.of("Cabin-Regular.otf", "Cabin-Italic.otf", "Cabin-Bold.otf", "JetBrainsMono-Regular.ttf");
 
+    /** The toolkit makes this object itself; what was begun before it is left here by the main method. */
+    private static Beginning begun;
+
     private Workbench workbench;
     private HouseRules rules;
     private String unreadable;
@@ -43,13 +42,19 @@ public final class App extends Application {
     private Shell shell;
     private Scene scene;
 
+    static void begin(String... args) {
+        begun = Beginning.of(args);
+    }
+
     /** Off the interface thread: a database that is held by somebody else is waited for here. */
     @Override
     public void init() throws IOException {
-        Map<String, String> named = getParameters().getNamed();
+        timed("begun");
         try {
-            workbench = open(named);
+            workbench =
+                    (begun == null ? Beginning.of(getParameters().getRaw().toArray(String[]::new)) : begun).opened();
             rules = workbench.rules();
+            timed("workspace open");
         } catch (UnreadableInput e) {
             unreadable = e.getMessage();
         }
@@ -57,6 +62,7 @@ public final class App extends Application {
 
     @Override
     public void start(Stage stage) throws IOException {
+        timed("toolkit there");
         Map<String, String> named = getParameters().getNamed();
         loadFonts();
         setUserAgentStylesheet(new PrimerLight().getUserAgentStylesheet());
@@ -65,6 +71,7 @@ public final class App extends Application {
             Platform.exit();
             return;
         }
+        timed("styles there");
         show(stage, new Desk(workbench, Platform::runLater, new LinuxDrives(), rules));
         if (named.containsKey("for")) {
             endAfter(Duration.ofSeconds(Long.parseLong(named.get("for"))));
@@ -92,31 +99,28 @@ public final class App extends Application {
             }
         });
         Subscription firstSheet = house.facts().sheetProperty().subscribe(sheet -> {
-            if (sheet != null && Boolean.getBoolean("exordium.timing")) {
-                long since = ProcessHandle.current()
-                        .info()
-                        .startInstant()
-                        .map(start -> Duration.between(start, Instant.now()).toMillis())
-                        .orElse(-1L);
-                System.err.println("interactive after " + since + " ms");
+            if (sheet != null) {
+                timed("interactive");
             }
         });
         stage.setOnHidden(event -> firstSheet.unsubscribe());
         stage.show();
+        Platform.runLater(() -> timed("ready for keys"));
         house.facts().refresh();
         house.drives().start();
         house.reading().problemProperty().set(String.join(" ", house.workbench().unreadable()));
     }
 
-    private static Workbench open(Map<String, String> named) throws IOException {
-        Path folder =
-                Path.of(named.getOrDefault("workspace", Workbench.usualFolder().toString()));
-        boolean fixed = named.containsKey("now");
-        Clock clock = fixed ? Clock.fixed(Instant.parse(named.get("now")), ZoneId.of("UTC")) : Clock.systemUTC();
-        ZoneId zone = fixed ? ZoneId.of("UTC") : ZoneId.systemDefault();
-        return named.containsKey("demo")
-                ? DemoWorkspace.make(folder, true, clock, zone)
-                : Opening.at(folder, clock, zone);
+    /** Says how long it took since the process began, where somebody asked for that. */
+    private static void timed(String what) {
+        if (Boolean.getBoolean("exordium.timing")) {
+            long since = ProcessHandle.current()
+                    .info()
+                    .startInstant()
+                    .map(start -> Duration.between(start, Instant.now()).toMillis())
+                    .orElse(-1L);
+            System.err.println(what + " after " + since + " ms");
+        }
     }
 
     static void loadFonts() throws IOException {

@@ -8,6 +8,7 @@ public final class Main {
     private Main() {}
 
     public static void main(String[] args) {
+        App.begin(args);
         Application.launch(App.class, args);
     }
 }
