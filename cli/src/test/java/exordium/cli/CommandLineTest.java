@@ -72,8 +72,10 @@ class CommandLineTest {
         Workspace workspace = Workspace.open(folder.resolve("workspace"), Clock.systemUTC());
         workspace
                 .operations()
-                .begin(new Operations.Deed(
-                        "clear", Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", true));
+                .begin(
+                        new Operations.Deed(
+                                "clear", Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", true),
+                        "Clearing card.img");
         try (Connection database =
                         DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("workspace/exordium.db"));
                 Statement statement = database.createStatement()) {

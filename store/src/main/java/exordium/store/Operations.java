@@ -44,12 +44,13 @@ public final class Operations {
     public record Operation(
             long id, Deed deed, Instant started, Optional<Instant> ended, String ending, String words) {}
 
-    public long begin(Deed deed) {
+    /** Where words: what is being done, for whoever has to wait for it. */
+    public long begin(Deed deed, String words) {
         RunningProcess own = RunningProcess.own();
         return jdbi.withHandle(handle -> handle.createUpdate(
                         """
-                        INSERT INTO operation (kind, started, board, medium, target, target_key, touches, process, process_start)
-                        VALUES (:kind, :started, :board, :medium, :target, :key, :touches, :process, :start)
+                        INSERT INTO operation (kind, started, board, medium, target, target_key, touches, process, process_start, words)
+                        VALUES (:kind, :started, :board, :medium, :target, :key, :touches, :process, :start, :words)
                         """)
                 .bind("kind", deed.kind())
                 .bind("started", clock.instant().toString())
@@ -58,6 +59,7 @@ public final class Operations {
                 .bind("target", deed.target())
                 .bind("key", deed.key())
                 .bind("touches", deed.touches())
+                .bind("words", words)
                 .bind("process", own.number())
                 .bind("start", own.start())
                 .executeAndReturnGeneratedKeys("id")
@@ -121,13 +123,18 @@ public final class Operations {
     public List<Operation> closeInterrupted() {
         List<Operation> gone = ofProcess("SELECT * FROM operation WHERE ending = 'running' AND kind <> 'write'", false);
         return gone.stream()
-                .filter(each -> jdbi.withHandle(handle -> handle.createUpdate(
-                                        "UPDATE operation SET ending = 'interrupted', ended = :now WHERE id = :id AND ending = 'running'")
-                                .bind("now", clock.instant().toString())
-                                .bind("id", each.id())
-                                .execute())
-                        == 1)
+                .filter(each -> closeInterrupted(jdbi, clock, each.id()))
                 .toList();
+    }
+
+    /** True for the one process of several that closed it. */
+    static boolean closeInterrupted(Jdbi jdbi, Clock clock, long id) {
+        return jdbi.withHandle(handle -> handle.createUpdate(
+                                "UPDATE operation SET ending = 'interrupted', ended = :now WHERE id = :id AND ending = 'running'")
+                        .bind("now", clock.instant().toString())
+                        .bind("id", id)
+                        .execute())
+                == 1;
     }
 
     private static Operation operation(ResultSet row) throws SQLException {

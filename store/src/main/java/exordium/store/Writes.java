@@ -18,8 +18,8 @@ import java.util.stream.Collectors;
 import org.jdbi.v3.core.Jdbi;
 
 /**
- * Every write that was begun: the rows of {@link Operations} that write an image. A row is put down before the first byte moves and is closed with the report; a row whose
- * process is gone is marked as interrupted the next time the workspace is opened.
+ * Every write that was begun: the rows of {@link Operations} that write an image. A row is put down before the first byte moves
+ * and is closed with the report; a row whose process is gone is marked as interrupted the next time the workspace is opened.
  */
 public final class Writes {
     public static final String WRITING = Operations.RUNNING;
@@ -68,10 +68,6 @@ public final class Writes {
                         .list());
     }
 
-    public Optional<Write> lastOn(String medium) {
-        return Optional.ofNullable(lastByMedium().get(medium));
-    }
-
     /** The newest on each medium. */
     public Map<String, Write> lastByMedium() {
         return jdbi.withHandle(handle -> handle.createQuery(
@@ -85,8 +81,8 @@ public final class Writes {
         return jdbi.withHandle(handle -> handle.createUpdate(
                         """
                         INSERT INTO operation
-                            (kind, started, board, medium, target, target_key, touches, image, process, process_start)
-                        VALUES ('write', :started, :board, :medium, :target, :key, 1, :image, :process, :start)
+                            (kind, started, board, medium, target, target_key, touches, image, process, process_start, words)
+                        VALUES ('write', :started, :board, :medium, :target, :key, 1, :image, :process, :start, :words)
                         """)
                 .bind("started", clock.instant().toString())
                 .bind("board", board.orElse(null))
@@ -94,6 +90,7 @@ public final class Writes {
                 .bind("target", target)
                 .bind("key", key)
                 .bind("image", image)
+                .bind("words", "Writing " + image + " to " + target)
                 .bind("process", own.number())
                 .bind("start", own.start())
                 .executeAndReturnGeneratedKeys("id")
@@ -147,7 +144,7 @@ public final class Writes {
         for (Open each : open) {
             if (!each.by().alive()) {
                 jdbi.useTransaction(handle -> {
-                    if (closeInterrupted(each.write().id())) {
+                    if (Operations.closeInterrupted(jdbi, clock, each.write().id())) {
                         log.add(
                                 each.write().board(),
                                 Step.IMAGE,
@@ -160,16 +157,6 @@ public final class Writes {
                 });
             }
         }
-    }
-
-    /** True for the one process of several that closed it. */
-    private boolean closeInterrupted(long id) {
-        return jdbi.withHandle(handle -> handle.createUpdate(
-                                "UPDATE operation SET ending = 'interrupted', ended = :now WHERE id = :id AND ending = 'running'")
-                        .bind("now", clock.instant().toString())
-                        .bind("id", id)
-                        .execute())
-                == 1;
     }
 
     private String text(WriteReport report) {

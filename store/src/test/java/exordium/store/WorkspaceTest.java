@@ -222,7 +222,7 @@ class WorkspaceTest {
                 .begin(Optional.of("tide-clock"), Optional.of("card"), "card.img", "/drives/card.img", "marsh.img.xz");
         sql("UPDATE operation SET process = 999999999 WHERE id = " + id);
         Workspace again = reopened();
-        assertThat(again.writes().lastOn("card").orElseThrow().ending()).isEqualTo(Writes.INTERRUPTED);
+        assertThat(again.writes().lastByMedium().get("card").ending()).isEqualTo(Writes.INTERRUPTED);
         assertThat(again.log().last().orElseThrow().kind()).isEqualTo("write-interrupted");
         assertThat(again.log().last().orElseThrow().board()).contains("tide-clock");
         assertThat(reopened().log().all()).hasSize(1);
@@ -285,8 +285,10 @@ class WorkspaceTest {
         assertThat(reopened().writes().all().get(0).ending()).isEqualTo(Writes.INTERRUPTED);
         long deed = workspace
                 .operations()
-                .begin(new Operations.Deed(
-                        "clear", Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", true));
+                .begin(
+                        new Operations.Deed(
+                                "clear", Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", true),
+                        "Clearing card.img");
         assertThat(workspace.operations().closeInterrupted()).isEmpty();
         sql("UPDATE operation SET process_start = 'long ago'");
         assertThat(workspace.operations().closeInterrupted())
@@ -334,10 +336,10 @@ class WorkspaceTest {
         workspace.media().add(medium("card"));
         Operations.Deed deed = new Operations.Deed(
                 "grow", Optional.empty(), Optional.of("card"), "card.img", "/drives/card.img", true);
-        long untouched = workspace.operations().begin(deed);
+        long untouched = workspace.operations().begin(deed, "Growing it");
         workspace.operations().end(untouched, Operations.FAILED, false, "nothing was changed");
         assertThat(workspace.operations().lastTouching()).isEmpty();
-        long grown = workspace.operations().begin(deed);
+        long grown = workspace.operations().begin(deed, "Growing it");
         assertThat(workspace.operations().lastTouching()).containsKey("card");
         workspace.operations().end(grown, Operations.DONE, true, "grown");
         assertThat(workspace.operations().lastTouching().get("card").words()).isEqualTo("grown");

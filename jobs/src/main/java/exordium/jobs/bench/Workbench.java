@@ -3,6 +3,7 @@ package exordium.jobs.bench;
 
 import exordium.core.access.BoardAccess;
 import exordium.core.access.BoardState;
+import exordium.core.block.LinuxDrives;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.Sentence;
@@ -228,6 +229,11 @@ public final class Workbench implements AutoCloseable {
         boolean isOf(BasicFileAttributes now) {
             return Objects.equals(file, now.fileKey()) && changed.equals(now.lastModifiedTime()) && bytes == now.size();
         }
+    }
+
+    /** What can be reached from this workspace: its drives, files, and those of the machine where the house rules allow them. */
+    public Targets targets() {
+        return new Targets(reader, new LinuxDrives(), folder(), rules().realDrives());
     }
 
     /** How one gets at a board of the register. */

@@ -4,7 +4,6 @@ package exordium.jobs.board;
 import exordium.core.access.BoardAccess;
 import exordium.core.access.BoardState;
 import exordium.core.block.BlockDevice;
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.StagedDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
@@ -239,11 +238,7 @@ public final class BoardJobs {
      * @throws UnreadableInput when a file does not read back as it was written
      */
     public FirstStartPlan applyFirstStart(Workbench.BoardAtHand at, String drive, Intents intents) throws IOException {
-        Targets targets = new Targets(
-                workbench.reader(),
-                new LinuxDrives(),
-                workbench.workspace().folder(),
-                workbench.rules().realDrives());
+        Targets targets = workbench.targets();
         Targets.Target target = targets.at(workbench.driveFile(drive), ByteSize.ZERO);
         return applyFirstStart(
                 workbench,

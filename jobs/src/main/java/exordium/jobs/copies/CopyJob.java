@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.copies;
 
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.CopyReport;
 import exordium.core.copies.CopyRule;
@@ -58,11 +57,7 @@ public final class CopyJob {
         Path file = workbench.workspace().vault().resolve(board).resolve(board + "-" + STAMP.format(now) + ".img.zst");
         Workspace workspace = workbench.workspace();
         String kept = workspace.vault().relativize(file).toString();
-        Targets targets = new Targets(
-                workbench.reader(),
-                new LinuxDrives(),
-                workspace.folder(),
-                workbench.rules().realDrives());
+        Targets targets = workbench.targets();
         Targets.Target source = targets.at(workbench.driveFile(medium.file()), medium.size());
         String name = at.register().name();
         // Claimed though it is only read: what is written to meanwhile gives a copy of nothing that ever was.

@@ -2,7 +2,6 @@
 package exordium.jobs.media;
 
 import exordium.core.block.BlockDevice;
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.StagedDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
@@ -56,11 +55,7 @@ public final class NewIdentity {
 
     /** @throws UnreadableInput when it has no MBR, or a file that names the old one cannot be changed; nothing is then */
     public Changed give(Media.Medium medium) throws IOException {
-        Targets targets = new Targets(
-                workbench.reader(),
-                new LinuxDrives(),
-                workbench.workspace().folder(),
-                workbench.rules().realDrives());
+        Targets targets = workbench.targets();
         return give(medium, targets.at(workbench.driveFile(medium.file()), medium.size()));
     }
 

@@ -18,6 +18,7 @@ import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Media;
 import exordium.store.Operations;
+import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
@@ -48,6 +49,11 @@ public final class JobRunner {
      * @param touches whether it is meant to change what is on the medium
      */
     public record Kind(String kind, Step step, String doing, String half, boolean touches) {
+        /** What is being done to what, as the beginning of a sentence. */
+        String title(String name) {
+            return Character.toUpperCase(doing.charAt(0)) + doing.substring(1) + " " + name;
+        }
+
         /** Of a medium that is changed. */
         public Kind(String kind, Step step, String doing, String half) {
             this(kind, step, doing, half, true);
@@ -159,26 +165,12 @@ public final class JobRunner {
         }
     }
 
-    static Finding busy(String name, Operations.Operation runs) {
+    private static Finding busy(String name, Operations.Operation runs) {
         return Finding.stop(
                 "target-busy",
-                title(runs.deed()) + " is not finished; " + name
+                (runs.words().isEmpty() ? "Another deed" : runs.words()) + " is not finished; " + name
                         + " is in its hands until then. Wait for it or stop it.",
                 Basis.computed("what runs at this moment"));
-    }
-
-    private static String title(Operations.Deed deed) {
-        String doing =
-                switch (deed.kind()) {
-                    case "write" -> "The write to ";
-                    case "clear" -> "Clearing ";
-                    case "grow" -> "Growing ";
-                    case "prove-quick", "prove-free", "prove-whole" -> "Proving ";
-                    case "new-identifier" -> "Giving another identifier to ";
-                    case "first-start" -> "The first start's editing of ";
-                    default -> deed.kind() + " of ";
-                };
-        return doing + deed.target();
     }
 
     /**
@@ -222,7 +214,7 @@ public final class JobRunner {
         String called =
                 board.isPresent() ? "" : medium.map(each -> each.name() + ": ").orElse("");
         try (Touched device = new Touched(claim(target, watch))) {
-            long row = workbench.workspace().operations().begin(deed);
+            long row = workbench.workspace().operations().begin(deed, kind.title(deed.target()));
             Keeping keeping = new Keeping(target, row);
             return closed(
                     kind,
@@ -238,7 +230,7 @@ public final class JobRunner {
     public <T> T onBoard(Kind kind, String board, BoardWork<T> work) throws IOException {
         Operations.Deed deed =
                 new Operations.Deed(kind.kind(), Optional.of(board), Optional.empty(), board, "board " + board, false);
-        long row = workbench.workspace().operations().begin(deed);
+        long row = workbench.workspace().operations().begin(deed, kind.title(deed.target()));
         return closed(kind, deed, row, "", work, () -> new Left(false, "Nothing on it was changed."));
     }
 
@@ -252,29 +244,24 @@ public final class JobRunner {
     private <T> T closed(
             Kind kind, Operations.Deed deed, long row, String called, BoardWork<T> work, Supplier<Left> left)
             throws IOException {
-        String name = deed.target();
         try {
             Outcome<T> outcome = work.run();
-            close(row, Operations.DONE, left.get(), outcome.words());
-            if (!outcome.logKind().isEmpty()) {
-                log(deed.board(), kind, outcome.logKind(), called + outcome.words());
-            }
+            end(kind, deed, row, Operations.DONE, left.get(), outcome.logKind(), called, outcome.words());
             return outcome.value();
         } catch (CancellationException e) {
+            Left now = left.get();
             String answer = e.getMessage() == null ? "" : " (" + e.getMessage() + ")";
-            String words = "Stopped while " + kind.doing() + " " + name + answer + ". "
-                    + left.get().words();
-            close(row, Operations.STOPPED, left.get(), words);
-            log(deed.board(), kind, kind.kind() + "-stopped", called + words);
+            String words = "Stopped while " + kind.doing() + " " + deed.target() + answer + ". " + now.words();
+            end(kind, deed, row, Operations.STOPPED, now, kind.kind() + "-stopped", called, words);
             throw new Stopped(words);
         } catch (Refused e) {
-            close(row, Operations.FAILED, left.get(), Sentence.of(e));
+            end(kind, deed, row, Operations.FAILED, left.get(), "", called, Sentence.of(e));
             throw e;
         } catch (IOException | RuntimeException e) {
-            String words = "Failed while " + kind.doing() + " " + name + ": " + Sentence.of(e) + " "
-                    + left.get().words();
-            close(row, Operations.FAILED, left.get(), words);
-            log(deed.board(), kind, kind.kind() + "-failed", called + words);
+            Left now = left.get();
+            String words =
+                    "Failed while " + kind.doing() + " " + deed.target() + ": " + Sentence.of(e) + " " + now.words();
+            end(kind, deed, row, Operations.FAILED, now, kind.kind() + "-failed", called, words);
             throw e;
         }
     }
@@ -288,11 +275,23 @@ public final class JobRunner {
                 : name + " " + kind.half();
     }
 
-    private void close(long row, String ending, Left left, String words) {
-        workbench.workspace().operations().end(row, ending, left.touched(), words);
-    }
-
-    private void log(Optional<String> board, Kind kind, String code, String words) {
-        workbench.workspace().log().add(board, kind.step(), code, words, Optional.empty());
+    /** The row closed and the logbook told, both or neither; where logKind is empty, it is not. */
+    private void end(
+            Kind kind,
+            Operations.Deed deed,
+            long row,
+            String ending,
+            Left left,
+            String logKind,
+            String called,
+            String words) {
+        Workspace workspace = workbench.workspace();
+        workspace.inTransaction(() -> {
+            workspace.operations().end(row, ending, left.touched(), words);
+            if (!logKind.isEmpty()) {
+                workspace.log().add(deed.board(), kind.step(), logKind, called + words, Optional.empty());
+            }
+            return null;
+        });
     }
 }

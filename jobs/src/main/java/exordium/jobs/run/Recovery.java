@@ -2,7 +2,6 @@
 package exordium.jobs.run;
 
 import exordium.core.block.BlockDevice;
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.PageJournal;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.Finding;
@@ -92,11 +91,7 @@ public final class Recovery {
             return;
         }
         try {
-            Targets targets = new Targets(
-                    workbench.reader(),
-                    new LinuxDrives(),
-                    workspace.folder(),
-                    workbench.rules().realDrives());
+            Targets targets = workbench.targets();
             Targets.Target target = targets.at(path, ByteSize.ZERO);
             if (!Finding.anyStops(target.description().refusals())) {
                 try (BlockDevice device = target.claim(TransferWatch.NONE)) {
