@@ -28,7 +28,7 @@ import org.junit.jupiter.api.io.TempDir;
  * a kill half-way. Drives of the machine are touched only as loop devices made here.
  */
 class WriteProcessTest {
-    private static final long LARGE = 2_000_000_000L;
+    private static final long LARGE = 1_000_000_000L;
     private static final long MOST_MEMORY_KIB = 300 * 1024;
 
     @TempDir
@@ -41,22 +41,26 @@ class WriteProcessTest {
     private static Path packed;
     private Path workspace;
 
-    /** 2 GB with a table, a FAT32 start partition and an ext4 root, 60 MB of it incompressible. */
+    /** 1 GB with a table, a FAT32 start partition and an ext4 root, 60 MB of it incompressible. */
     @BeforeAll
     static void largeImage() throws IOException {
-        image = new DiskBuilder(shared).sizes(256, 1644).build("large.img");
+        image = new DiskBuilder(shared).sizes(256, 644).build("large.img");
         byte[] noise = new byte[1 << 20];
         Random random = new Random(20261124);
         try (RandomAccessFile file = new RandomAccessFile(image.toFile(), "rw")) {
             file.setLength(LARGE);
             for (int i = 0; i < 60; i++) {
                 random.nextBytes(noise);
-                file.seek((600L + i * 17L) << 20);
+                file.seek(noisy(i));
                 file.write(noise);
             }
         }
         GeneralTools.run("xz", "-k", "-0", "-T2", image.toString());
         packed = shared.resolve("large.img.xz");
+    }
+
+    private static long noisy(int part) {
+        return (300L + part * 8L) << 20;
     }
 
     @BeforeEach
@@ -136,7 +140,7 @@ class WriteProcessTest {
 
     @Test
     void aLargeCompressedImageReachesAVirtualDriveInLittleMemory() throws IOException {
-        Path drive = drive(2_500_000_000L);
+        Path drive = drive(1_250_000_000L);
         Ended ended = ended(start("write", packed.toString(), drive.toString(), "--confirm", "card.img"));
         assertThat(ended.err()).doesNotContain("rror");
         assertThat(ended.verdict()).isEqualTo("verified");
@@ -147,7 +151,7 @@ class WriteProcessTest {
         assertThat(ended.peakKib()).isBetween(1L, MOST_MEMORY_KIB);
         assertThat(same(image, drive)).isTrue();
 
-        DiskBuilder.flip(drive, 1_234_567_890L);
+        DiskBuilder.flip(drive, 765_432_109L);
         Ended compared = ended(start("verify", packed.toString(), drive.toString()));
         assertThat(compared.code()).isEqualTo(ExitCode.DIFFERENT);
         assertThat(compared.json().get("verification").get("differences")).hasSize(1);
@@ -157,14 +161,14 @@ class WriteProcessTest {
                         .get(0)
                         .get("offset")
                         .asLong())
-                .isEqualTo(1_234_567_890L);
+                .isEqualTo(765_432_109L);
         assertThat(compared.peakKib()).isLessThan(MOST_MEMORY_KIB);
     }
 
     @Test
     void aLoopDeviceIsRefusedUntilAllowedThenWrittenAndProven() throws IOException {
         Path behind = folder.resolve("behind.img");
-        DiskBuilder.blank(behind, 2_100_000_256L);
+        DiskBuilder.blank(behind, 1_100_000_256L);
         String loop = loop(behind);
         try {
             String name = Path.of(loop).getFileName().toString();
@@ -220,7 +224,7 @@ class WriteProcessTest {
             assumeTrue(GeneralTools.exitOf("mount", loop, place.toString()) == 0, "nothing can be mounted here");
             Path drive = place.resolve("card.img");
             assertThat(new Terminal(workspace)
-                            .run("drive", "new", drive.toString(), "--bytes", "2500000000", "--bus", "sd")
+                            .run("drive", "new", drive.toString(), "--bytes", "1250000000", "--bus", "sd")
                             .code())
                     .isZero();
             Ended ended = ended(start("write", packed.toString(), drive.toString(), "--confirm", "card.img"));
@@ -246,11 +250,11 @@ class WriteProcessTest {
                                 "new",
                                 drive.toString(),
                                 "--bytes",
-                                "2500000000",
+                                "1250000000",
                                 "--bus",
                                 "sd",
                                 "--write-rate",
-                                "200000000")
+                                "100000000")
                         .code())
                 .isZero();
         Process process = start("write", packed.toString(), drive.toString(), "--confirm", "card.img");
@@ -284,7 +288,7 @@ class WriteProcessTest {
         long last = 0;
         try (RandomAccessFile file = new RandomAccessFile(drive.toFile(), "r")) {
             for (int i = 0; i < 60; i++) {
-                long at = (600L + i * 17L) << 20;
+                long at = noisy(i);
                 file.seek(at);
                 if (file.readLong() == 0) {
                     return last;

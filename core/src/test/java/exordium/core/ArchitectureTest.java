@@ -32,7 +32,7 @@ class ArchitectureTest {
             "copies",
             "daysheet");
 
-    private final JavaClasses core = new ClassFileImporter()
+    private static final JavaClasses CORE = new ClassFileImporter()
             .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)
             .importPackages("exordium.core");
 
@@ -49,7 +49,7 @@ class ArchitectureTest {
                         .should()
                         .dependOnClassesThat()
                         .resideInAnyPackage(later)
-                        .check(core);
+                        .check(CORE);
             }
         }
     }
@@ -65,12 +65,12 @@ class ArchitectureTest {
                 .orShould()
                 .notBePublic()
                 .allowEmptyShould(true)
-                .check(core);
+                .check(CORE);
     }
 
     @Test
     void thereAreNoCycles() {
-        slices().matching("exordium.core.(*)..").should().beFreeOfCycles().check(core);
+        slices().matching("exordium.core.(*)..").should().beFreeOfCycles().check(CORE);
     }
 
     @Test
@@ -79,9 +79,9 @@ class ArchitectureTest {
                 .should()
                 .dependOnClassesThat()
                 .resideInAnyPackage("javafx..", "java.sql..", "java.net..", "org.jdbi..")
-                .check(core);
-        noClasses().should().callMethod(java.time.LocalDate.class, "now").check(core);
-        noClasses().should().callMethod(java.time.Instant.class, "now").check(core);
-        noClasses().should().callMethod(System.class, "currentTimeMillis").check(core);
+                .check(CORE);
+        noClasses().should().callMethod(java.time.LocalDate.class, "now").check(CORE);
+        noClasses().should().callMethod(java.time.Instant.class, "now").check(CORE);
+        noClasses().should().callMethod(System.class, "currentTimeMillis").check(CORE);
     }
 }

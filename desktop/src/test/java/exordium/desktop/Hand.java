@@ -4,12 +4,19 @@ package exordium.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.FutureTask;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.locks.LockSupport;
 import java.util.function.BooleanSupplier;
 import javafx.application.Platform;
+import javafx.event.Event;
+import javafx.event.EventType;
 import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.Parent;
@@ -18,18 +25,35 @@ import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+import javafx.scene.input.MouseButton;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.robot.Robot;
 import javafx.scene.text.Text;
-import org.testfx.api.FxRobot;
-import org.testfx.util.WaitForAsyncUtils;
 
-/** A user's hands and eyes on the real window. */
+/**
+ * A user's hands and eyes on the real window. Keys and clicks go the way of the machine's own, and are over when the window has
+ * got them; nothing here waits for a time.
+ */
 final class Hand {
-    private final FxRobot robot;
-    private final Scene scene;
+    private static final long PATIENCE_SECONDS = 60;
+    private static final long BETWEEN_LOOKS_NANOS = 20_000_000;
+    private static final int TRIES = 5;
 
-    Hand(FxRobot robot, Scene scene) {
-        this.robot = robot;
+    private final Scene scene;
+    private final Robot robot = on(Robot::new);
+    private final AtomicInteger keysUp = new AtomicInteger();
+    private final AtomicInteger clicks = new AtomicInteger();
+    private volatile Object pressedOn;
+
+    Hand(Scene scene) {
         this.scene = scene;
+        on(() -> {
+            scene.addEventFilter(KeyEvent.KEY_RELEASED, event -> keysUp.incrementAndGet());
+            scene.addEventFilter(MouseEvent.MOUSE_PRESSED, event -> pressedOn = event.getTarget());
+            scene.addEventFilter(MouseEvent.MOUSE_RELEASED, event -> clicks.incrementAndGet());
+        });
+        until("the window has the keys", () -> scene.getWindow().isFocused());
     }
 
     /** Said inside a condition that waits: it does not hold yet. */
@@ -49,37 +73,102 @@ final class Hand {
         return node;
     }
 
-    /** Presses a control once it can be pressed and has come to rest, as a hand would. */
+    /** Presses a control once it can be pressed, where it is; a page that is laid out anew meanwhile is aimed at again. */
     void click(String id) {
-        until(id + " can be pressed", () -> {
-            Node node = scene.getRoot().lookup("#" + id);
-            return node != null && node.isVisible() && !node.isDisabled();
-        });
-        Bounds before = null;
-        for (int i = 0; i < 20; i++) {
-            WaitForAsyncUtils.waitForFxEvents();
-            Bounds now = onFx(() -> {
+        for (int look = 0; look < TRIES; look++) {
+            until(id + " can be pressed", () -> see(id).isVisible() && !see(id).isDisabled());
+            int before = clicks.get();
+            boolean aimed = on(() -> {
+                layOut();
                 Node node = scene.getRoot().lookup("#" + id);
-                return node == null ? null : node.localToScreen(node.getBoundsInLocal());
+                if (node == null) {
+                    return false;
+                }
+                Bounds place = node.localToScreen(node.getBoundsInLocal());
+                robot.mouseMove(place.getCenterX(), place.getCenterY());
+                robot.mousePress(MouseButton.PRIMARY);
+                robot.mouseRelease(MouseButton.PRIMARY);
+                return true;
             });
-            if (now != null && now.equals(before)) {
-                break;
+            if (aimed) {
+                until("the click on " + id + " arrives", () -> clicks.get() > before);
+                if (pressedOn instanceof Node hit && within(hit, id)) {
+                    return;
+                }
             }
-            before = now;
-            WaitForAsyncUtils.sleep(60, TimeUnit.MILLISECONDS);
         }
-        assertThat(before).as(id).isNotNull();
-        robot.clickOn(before.getCenterX(), before.getCenterY());
-        WaitForAsyncUtils.waitForFxEvents();
+        throw new AssertionError(id + " is always missed; what is there is " + pressedOn);
+    }
+
+    private static boolean within(Node hit, String id) {
+        for (Node each = hit; each != null; each = each.getParent()) {
+            if (id.equals(each.getId())) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Everything is where it will be. */
+    private void layOut() {
+        scene.getRoot().applyCss();
+        scene.getRoot().layout();
     }
 
     void type(String text) {
-        robot.write(text, 4);
+        on(() -> text.chars()
+                .forEach(letter -> Event.fireEvent(
+                        scene.getFocusOwner(),
+                        new KeyEvent(
+                                KeyEvent.KEY_TYPED,
+                                Character.toString(letter),
+                                "",
+                                KeyCode.UNDEFINED,
+                                false,
+                                false,
+                                false,
+                                false))));
     }
 
     void press(KeyCode... keys) {
-        robot.push(keys);
-        WaitForAsyncUtils.waitForFxEvents();
+        int before = keysUp.get();
+        on(() -> {
+            for (KeyCode key : keys) {
+                robot.keyPress(key);
+            }
+            for (int i = keys.length - 1; i >= 0; i--) {
+                robot.keyRelease(keys[i]);
+            }
+        });
+        until("the window got " + Arrays.toString(keys), () -> keysUp.get() >= before + keys.length);
+    }
+
+    /** Goes on with Tab until the control has the focus, as someone without a mouse would. */
+    void tabTo(String id) {
+        see(id);
+        boolean reached = on(() -> {
+            layOut();
+            for (int i = 0; i < 200; i++) {
+                Node owner = scene.getFocusOwner();
+                if (owner != null && id.equals(owner.getId())) {
+                    return true;
+                }
+                Event.fireEvent(
+                        owner == null ? scene.getRoot() : owner,
+                        new KeyEvent(KeyEvent.KEY_PRESSED, "", "", KeyCode.TAB, false, false, false, false));
+            }
+            return false;
+        });
+        assertThat(reached).as("Tab reaches " + id).isTrue();
+    }
+
+    /** A key held so long that it repeats: what it opened must not get the repetitions. */
+    void holdLong(KeyCode key) {
+        for (EventType<KeyEvent> kind :
+                List.of(KeyEvent.KEY_PRESSED, KeyEvent.KEY_PRESSED, KeyEvent.KEY_PRESSED, KeyEvent.KEY_RELEASED)) {
+            on(() -> Event.fireEvent(
+                    scene.getFocusOwner(), new KeyEvent(kind, "", "", key, false, false, false, false)));
+        }
     }
 
     String text(String id) {
@@ -90,7 +179,7 @@ final class Hand {
     /** Everything that can be read in the window now. */
     String page() {
         StringBuilder words = new StringBuilder();
-        onFx(() -> {
+        on(() -> {
             for (Node node : all(scene.getRoot())) {
                 if (node instanceof Labeled labeled && labeled.getText() != null) {
                     words.append(labeled.getText()).append('\n');
@@ -98,34 +187,38 @@ final class Hand {
                     words.append(drawn.getText()).append('\n');
                 }
             }
-            return null;
         });
         return words.toString();
     }
 
     /** Waits for something off the interface thread, such as what is kept in the register. */
     void untilKept(String what, Callable<Boolean> holds) {
-        try {
-            WaitForAsyncUtils.waitFor(40, TimeUnit.SECONDS, holds);
-        } catch (TimeoutException e) {
-            throw new AssertionError("never: " + what, e);
-        }
+        await(what, holds);
     }
 
     void until(String what, BooleanSupplier holds) {
+        await(
+                what,
+                () -> on(() -> {
+                    try {
+                        return holds.getAsBoolean();
+                    } catch (NotYet e) {
+                        return false;
+                    }
+                }));
+    }
+
+    private void await(String what, Callable<Boolean> holds) {
+        long end = System.nanoTime() + TimeUnit.SECONDS.toNanos(PATIENCE_SECONDS);
         try {
-            WaitForAsyncUtils.waitFor(
-                    40,
-                    TimeUnit.SECONDS,
-                    () -> onFx(() -> {
-                        try {
-                            return holds.getAsBoolean();
-                        } catch (NotYet e) {
-                            return false;
-                        }
-                    }));
-        } catch (TimeoutException e) {
-            throw new AssertionError("never: " + what + "; the window says:\n" + page(), e);
+            while (!holds.call()) {
+                if (System.nanoTime() > end) {
+                    throw new AssertionError("never: " + what + "; the window says:\n" + page());
+                }
+                LockSupport.parkNanos(BETWEEN_LOOKS_NANOS);
+            }
+        } catch (Exception e) {
+            throw new AssertionError(what, e);
         }
     }
 
@@ -133,15 +226,31 @@ final class Hand {
         until("the page says \"" + words + "\"", () -> page().contains(words));
     }
 
-    private static <T> T onFx(Callable<T> question) {
+    /** Does something on the interface thread and waits until it is done. */
+    static void on(Runnable deed) {
+        on(() -> {
+            deed.run();
+            return true;
+        });
+    }
+
+    static <T> T on(Callable<T> question) {
+        FutureTask<T> asked = new FutureTask<>(question);
         if (Platform.isFxApplicationThread()) {
-            try {
-                return question.call();
-            } catch (Exception e) {
-                throw new AssertionError(e);
-            }
+            asked.run();
+        } else {
+            Platform.runLater(asked);
         }
-        return WaitForAsyncUtils.waitForAsyncFx(30_000, question);
+        try {
+            return asked.get(PATIENCE_SECONDS, TimeUnit.SECONDS);
+        } catch (ExecutionException e) {
+            if (e.getCause() instanceof NotYet notYet) {
+                throw notYet;
+            }
+            throw new AssertionError(e.getCause());
+        } catch (InterruptedException | TimeoutException e) {
+            throw new AssertionError("The interface thread does not answer", e);
+        }
     }
 
     static List<Node> all(Parent root) {
@@ -158,7 +267,8 @@ final class Hand {
     /** Words on screen that end in dots because there was no room for them. */
     List<String> cutTexts() {
         List<String> cut = new ArrayList<>();
-        onFx(() -> {
+        on(() -> {
+            layOut();
             for (Node node : all(scene.getRoot())) {
                 if (node instanceof Labeled labeled && labeled.getText() != null && shown(node)) {
                     labeled.getChildrenUnmodifiable().stream()
@@ -169,7 +279,6 @@ final class Hand {
                             .forEach(text -> cut.add(labeled.getText()));
                 }
             }
-            return null;
         });
         return cut;
     }

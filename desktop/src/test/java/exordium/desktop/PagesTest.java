@@ -34,11 +34,9 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
-import org.testfx.api.FxRobot;
 import org.testfx.api.FxToolkit;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
-import org.testfx.util.WaitForAsyncUtils;
 
 /** What holds for every page: it asks no database on the interface thread, it ends, and Tab goes through it. */
 @ExtendWith(ApplicationExtension.class)
@@ -77,15 +75,15 @@ class PagesTest {
     }
 
     @AfterEach
-    void close(FxRobot robot) {
-        robot.interact(stage::close);
+    void close() {
+        Hand.on(() -> stage.close());
         house.close();
         workbench.close();
         assertThat(thrown).isEmpty();
     }
 
-    private void ready(FxRobot robot) {
-        hand = new Hand(robot, stage.getScene());
+    private void ready() {
+        hand = new Hand(stage.getScene());
         hand.see("roster-wave-tank");
     }
 
@@ -99,8 +97,8 @@ class PagesTest {
         return places;
     }
 
-    private void go(FxRobot robot, Place place) {
-        robot.interact(() -> house.navigation().go(place));
+    private void go(Place place) {
+        Hand.on(() -> house.navigation().go(place));
         if (place instanceof Place.Station station) {
             hand.until("the page of " + station.board() + " is there", () -> hand.page()
                     .contains("Tide clock"));
@@ -114,18 +112,17 @@ class PagesTest {
         Platform.runLater(() -> house.reading().read(() -> 1, one -> left.decrementAndGet()));
         Platform.runLater(() -> house.reading().look(() -> 1, one -> left.decrementAndGet()));
         hand.until("what was asked for is read", () -> left.get() == 0);
-        WaitForAsyncUtils.waitForFxEvents();
     }
 
     /** Every page, the forms, the keys and the rules, with the database closed to the interface thread. */
     @Test
-    void theInterfaceThreadAsksNoDatabase(FxRobot robot) {
-        ready(robot);
+    void theInterfaceThreadAsksNoDatabase() {
+        ready();
         for (Place place : everywhere()) {
-            go(robot, place);
+            go(place);
         }
         for (Place.Form form : Place.Form.values()) {
-            go(robot, form);
+            go(form);
             hand.press(KeyCode.ESCAPE);
         }
         hand.press(KeyCode.CONTROL, KeyCode.K);
@@ -137,14 +134,14 @@ class PagesTest {
         hand.untilKept(
                 "night and size are kept",
                 () -> workbench.rules().nightChart() && workbench.rules().textSize() == 110);
-        robot.interact(() -> house.facts().refresh());
+        Hand.on(() -> house.facts().refresh());
         settle();
     }
 
     /** Another process holds the database for a while: the window goes on, and what was asked for is shown afterwards. */
     @Test
-    void aHeldDatabaseDoesNotHoldTheWindow(FxRobot robot) throws SQLException, InterruptedException {
-        ready(robot);
+    void aHeldDatabaseDoesNotHoldTheWindow() throws SQLException, InterruptedException {
+        ready();
         AtomicLong longest = new AtomicLong();
         AtomicLong last = new AtomicLong(System.nanoTime());
         Thread heart = new Thread(() -> {
@@ -168,10 +165,10 @@ class PagesTest {
             last.set(System.nanoTime());
             longest.set(0);
             heart.start();
-            robot.interact(() -> house.facts().rules().freeTail(5));
-            robot.interact(() -> house.facts().refresh());
+            Hand.on(() -> house.facts().rules().freeTail(5));
+            Hand.on(() -> house.facts().refresh());
             for (Place place : everywhere()) {
-                robot.interact(() -> house.navigation().go(place));
+                Hand.on(() -> house.navigation().go(place));
             }
             TimeUnit.SECONDS.sleep(6);
             held.execute("ROLLBACK");
@@ -187,14 +184,14 @@ class PagesTest {
 
     /** A page that is left is nobody's: nothing that lives on holds it. */
     @Test
-    void manyVisitsOfEveryPageLeaveOneAlive(FxRobot robot) throws InterruptedException {
-        ready(robot);
+    void manyVisitsOfEveryPageLeaveOneAlive() {
+        ready();
         List<WeakReference<Node>> pages = new ArrayList<>();
         for (int visit = 0; visit < VISITS; visit++) {
             // A board's page is there once it is read; its stations follow at once.
-            go(robot, new Place.Station(BOARD, Step.STORAGE));
+            go(new Place.Station(BOARD, Step.STORAGE));
             for (Place place : everywhere()) {
-                robot.interact(() -> {
+                Hand.on(() -> {
                     house.navigation().go(place);
                     for (Node page : stage.getScene().getRoot().lookupAll(".page")) {
                         if (pages.stream().noneMatch(each -> each.get() == page)) {
@@ -204,23 +201,21 @@ class PagesTest {
                 });
             }
             settle();
-            forgetEvents(robot);
+            forgetEvents();
         }
         assertThat(pages).hasSizeGreaterThan(VISITS * Place.Shelf.values().length);
-        go(robot, Place.Shelf.LOGBOOK);
-        long alive = Long.MAX_VALUE;
-        for (int look = 0; look < 100 && alive > 1; look++) {
-            forgetEvents(robot);
+        go(Place.Shelf.LOGBOOK);
+        hand.untilKept("one page is alive", () -> {
+            forgetEvents();
             System.gc();
             settle();
-            alive = pages.stream().filter(each -> each.get() != null).count();
-        }
-        assertThat(alive).isLessThanOrEqualTo(1);
+            return pages.stream().filter(each -> each.get() != null).count() <= 1;
+        });
     }
 
     /** The test's own framework keeps every event with what it was aimed at. */
-    private static void forgetEvents(FxRobot robot) {
-        robot.interact(() -> FxToolkit.toolkitContext()
+    private static void forgetEvents() {
+        Hand.on(() -> FxToolkit.toolkitContext()
                 .setRegisteredStage(FxToolkit.toolkitContext().getRegisteredStage()));
     }
 
@@ -241,11 +236,11 @@ class PagesTest {
 
     /** Once round with Tab on every page: every control that can have the focus gets it, and every drawing. */
     @Test
-    void tabGoesThroughEveryControlAndDrawing(FxRobot robot) {
-        ready(robot);
+    void tabGoesThroughEveryControlAndDrawing() {
+        ready();
         for (Place place : everywhere()) {
-            go(robot, place);
-            robot.interact(() -> {
+            go(place);
+            Hand.on(() -> {
                 Parent root = stage.getScene().getRoot();
                 root.applyCss();
                 root.layout();

@@ -34,10 +34,8 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
-import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
-import org.testfx.util.WaitForAsyncUtils;
 
 /** The real window, worked by clicking and typing. */
 @ExtendWith(ApplicationExtension.class)
@@ -64,13 +62,13 @@ class WindowTest {
     }
 
     @AfterEach
-    void close(FxRobot robot) {
-        robot.interact(stage::close);
+    void close() {
+        Hand.on(() -> stage.close());
         house.close();
     }
 
-    private void ready(FxRobot robot) {
-        hand = new Hand(robot, stage.getScene());
+    private void ready() {
+        hand = new Hand(stage.getScene());
         hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
         hand.see("roster-wave-tank");
     }
@@ -94,8 +92,8 @@ class WindowTest {
 
     /** The whole way of one board: bare storage, image, restart, copy; each step read off the screen and the logbook. */
     @Test
-    void fromBareStorageToAProvenCopy(FxRobot robot) {
-        ready(robot);
+    void fromBareStorageToAProvenCopy() {
+        ready();
         assertThat(cell("store-room-spare", Step.IMAGE)).contains("unknown");
         hand.click("roster-store-room-spare");
 
@@ -118,7 +116,7 @@ class WindowTest {
         hand.type("spare-card-16.img");
         assertThat(hand.see("write").isDisabled()).isTrue();
         hand.until("the wrong name is said", () -> hand.page().contains("is not its name"));
-        robot.interact(() -> ((TextField) hand.see("confirm")).clear());
+        Hand.on(() -> ((TextField) hand.see("confirm")).clear());
         hand.type("spare-card-32.img");
         hand.until("it may be written", () -> !hand.see("write").isDisabled());
         hand.click("write");
@@ -156,8 +154,8 @@ class WindowTest {
     }
 
     @Test
-    void aStoppedWriteSaysThatTheTargetIsNotToBeUsed(FxRobot robot) {
-        ready(robot);
+    void aStoppedWriteSaysThatTheTargetIsNotToBeUsed() {
+        ready();
         hand.click("roster-store-room-spare");
         hand.click("stop-image");
         hand.untilPageSays("holds marshlinux 2025.11");
@@ -175,8 +173,8 @@ class WindowTest {
     }
 
     @Test
-    void anUpdateIsStagedRestartedAndSeenAndLostBySwitchingOff(FxRobot robot) {
-        ready(robot);
+    void anUpdateIsStagedRestartedAndSeenAndLostBySwitchingOff() {
+        ready();
         hand.click("cell-ticket-desk-firmware");
         hand.click("stage-firmware");
         hand.untilPageSays("Switching off loses what is staged.");
@@ -198,33 +196,33 @@ class WindowTest {
 
     /** The film loop mended with the keyboard alone. */
     @Test
-    void theKeyboardAloneMendsTheFilmLoop(FxRobot robot) {
-        ready(robot);
+    void theKeyboardAloneMendsTheFilmLoop() {
+        ready();
         hand.press(KeyCode.CONTROL, KeyCode.K);
         hand.see("go-field");
         hand.type("film order");
         hand.until(
                 "what was typed is there",
                 () -> ((TextField) hand.see("go-field")).getText().equals("film order"));
-        hand.press(KeyCode.ENTER);
+        hand.holdLong(KeyCode.ENTER);
         hand.untilPageSays("never: no source");
-        focus(robot, "add-nvme");
+        hand.tabTo("add-nvme");
         hand.press(KeyCode.SPACE);
         hand.until("the rung is there", () -> hand.text("order-value").contains("0xf641"));
         hand.press(KeyCode.ALT, KeyCode.UP);
         hand.press(KeyCode.ALT, KeyCode.UP);
         hand.until("NVMe is first", () -> hand.text("order-value").contains("0xf416"));
-        focus(robot, "stage-order");
+        hand.tabTo("stage-order");
         hand.press(KeyCode.SPACE);
         hand.untilPageSays("staged: takes effect at the next restart");
         hand.press(KeyCode.ALT, KeyCode.DIGIT6);
-        focus(robot, "restart");
+        hand.tabTo("restart");
         hand.press(KeyCode.SPACE);
         hand.untilPageSays("Never: no root.");
         hand.press(KeyCode.ALT, KeyCode.DIGIT3);
-        focus(robot, "root-by-id");
+        hand.tabTo("root-by-id");
         hand.press(KeyCode.SPACE);
-        focus(robot, "apply");
+        hand.tabTo("apply");
         hand.press(KeyCode.SPACE);
         hand.until("the edit is made", () -> kinds("film-loop").contains("first-start-edited"));
         hand.press(KeyCode.ALT, KeyCode.DIGIT6);
@@ -233,23 +231,9 @@ class WindowTest {
                 .containsExactly("order-staged", "order-changed", "start-failed", "first-start-edited");
     }
 
-    /** Goes on with Tab until the control has the focus, as someone without a mouse would. */
-    private void focus(FxRobot robot, String id) {
-        hand.see(id);
-        for (int i = 0; i < 120; i++) {
-            Node owner = stage.getScene().getFocusOwner();
-            if (owner != null && id.equals(owner.getId())) {
-                return;
-            }
-            robot.push(KeyCode.TAB);
-            WaitForAsyncUtils.waitForFxEvents();
-        }
-        throw new AssertionError("Tab never reaches " + id);
-    }
-
     @Test
-    void keysChartAndTextSize(FxRobot robot) {
-        ready(robot);
+    void keysChartAndTextSize() {
+        ready();
         hand.press(KeyCode.F1);
         hand.untilPageSays("shape first, colour second");
         hand.press(KeyCode.ESCAPE);
@@ -268,8 +252,8 @@ class WindowTest {
     }
 
     @Test
-    void aNewBoardIsPutInTheRegister(FxRobot robot) {
-        ready(robot);
+    void aNewBoardIsPutInTheRegister() {
+        ready();
         hand.click("new-board");
         hand.see("board-name");
         hand.click("form-deed");
@@ -278,7 +262,7 @@ class WindowTest {
         hand.type("lamp room");
         hand.press(KeyCode.TAB);
         hand.type("loft");
-        robot.interact(() -> this.<String>box("board-profile").setValue("plover-5"));
+        Hand.on(() -> this.<String>box("board-profile").setValue("plover-5"));
         hand.click("form-deed");
         hand.until("its page is open", () -> hand.page().contains("Saltmarsh plover-5, 4 GB"));
         assertThat(workbench.workspace().boards().all()).extracting("id").contains("lamp-room");
@@ -286,11 +270,11 @@ class WindowTest {
     }
 
     @Test
-    void houseRulesCountAtOnce(FxRobot robot) {
-        ready(robot);
+    void houseRulesCountAtOnce() {
+        ready();
         hand.click("roster-rules");
         hand.see("rule-copy-days");
-        robot.interact(() -> this.<Integer>box("rule-copy-days").setValue(60));
+        Hand.on(() -> this.<Integer>box("rule-copy-days").setValue(60));
         hand.click("rule-real-drives");
         hand.untilKept("the switch is kept", () -> workbench.rules().realDrives());
         hand.press(KeyCode.CONTROL, KeyCode.D);
@@ -299,11 +283,11 @@ class WindowTest {
 
     /** Moving a slider moves the picture, and what was set is kept with the board. */
     @Test
-    void theRoleIsMovedWithTheKeysAndKept(FxRobot robot) {
-        ready(robot);
+    void theRoleIsMovedWithTheKeysAndKept() {
+        ready();
         hand.click("cell-wave-tank-storage");
         hand.see("role-daily");
-        robot.interact(() -> hand.see("role-years").requestFocus());
+        Hand.on(() -> hand.see("role-years").requestFocus());
         hand.press(KeyCode.RIGHT);
         hand.press(KeyCode.RIGHT);
         hand.until(
@@ -327,11 +311,11 @@ class WindowTest {
     }
 
     @Test
-    void aMediumIsLabelledLentAndBack(FxRobot robot) {
-        ready(robot);
+    void aMediumIsLabelledLentAndBack() {
+        ready();
         hand.click("roster-media");
         hand.click("medium-spare-ssd-240");
-        robot.interact(() -> ((TextField) hand.see("medium-label")).setText("Blue"));
+        Hand.on(() -> ((TextField) hand.see("medium-label")).setText("Blue"));
         hand.click("set-label");
         hand.until("it is called so", () -> workbench
                 .workspace()
@@ -339,9 +323,9 @@ class WindowTest {
                 .details("spare-ssd-240")
                 .label()
                 .equals("Blue"));
-        robot.interact(() -> ((TextField) hand.see("medium-note")).setText("the harbour"));
+        Hand.on(() -> ((TextField) hand.see("medium-note")).setText("the harbour"));
         hand.untilPageSays("Kelpline 240  Blue");
-        robot.interact(() -> assertThat(((TextField) hand.see("medium-note")).getText())
+        Hand.on(() -> assertThat(((TextField) hand.see("medium-note")).getText())
                 .as("typed while the drawer was read anew")
                 .isEqualTo("the harbour"));
         hand.click("lend");
@@ -358,11 +342,11 @@ class WindowTest {
 
     /** At 1280x800 nothing is cut off in any view; texts that may be long say the rest on hover. */
     @Test
-    void anImageIsLaidOpenAndAFileCopiedOutByTheKeyboard(FxRobot robot) {
-        ready(robot);
-        robot.interact(() -> house.navigation().go(Place.Shelf.IMAGES));
+    void anImageIsLaidOpenAndAFileCopiedOutByTheKeyboard() {
+        ready();
+        Hand.on(() -> house.navigation().go(Place.Shelf.IMAGES));
         hand.see("shelf-list");
-        focus(robot, "shelf-list");
+        hand.tabTo("shelf-list");
         hand.press(KeyCode.DOWN);
         hand.press(KeyCode.ENTER);
         hand.until(
@@ -377,7 +361,7 @@ class WindowTest {
                 () -> ((TextArea) hand.see("inside-text")).getText().startsWith("It is in"));
         assertThat(house.workbench().folder().resolve("files")).isNotEmptyDirectory();
         hand.press(KeyCode.ESCAPE);
-        robot.interact(() -> house.navigation().go(Place.Shelf.MEDIA));
+        Hand.on(() -> house.navigation().go(Place.Shelf.MEDIA));
         hand.click("medium-tide-clock-card");
         hand.click("medium-inside");
         hand.until(
@@ -386,7 +370,7 @@ class WindowTest {
         ComboBox<OpenedSource.Subject> beside = box("inside-beside");
         hand.until(
                 "there is something to hold it against", () -> beside.getItems().size() > 10);
-        robot.interact(() -> beside.setValue(beside.getItems().get(0)));
+        Hand.on(() -> beside.setValue(beside.getItems().get(0)));
         hand.until(
                 "what differs is told",
                 () -> ((TextArea) hand.see("inside-text")).getText().contains("pieces of 64 KiB"));
@@ -394,7 +378,7 @@ class WindowTest {
     }
 
     @Test
-    void ofAnArchiveWithSeveralImagesOneIsChosen(FxRobot robot) throws IOException {
+    void ofAnArchiveWithSeveralImagesOneIsChosen() throws IOException {
         Path archive = house.workbench().folder().resolve("both.zip");
         try (ZipOutputStream zip = new ZipOutputStream(Files.newOutputStream(archive))) {
             for (String name : List.of("lite.img", "full.img")) {
@@ -402,15 +386,15 @@ class WindowTest {
                 zip.write(new byte[8192]);
             }
         }
-        ready(robot);
-        robot.interact(() -> house.navigation().go(Place.Form.SHELVE_IMAGE));
+        ready();
+        Hand.on(() -> house.navigation().go(Place.Form.SHELVE_IMAGE));
         hand.see("image-file");
         assertThat(stage.getScene().getRoot().lookup("#image-which").isVisible())
                 .isFalse();
-        robot.interact(() -> ((TextField) hand.see("image-file")).setText(archive.toString()));
+        Hand.on(() -> ((TextField) hand.see("image-file")).setText(archive.toString()));
         hand.click("form-deed");
         hand.until("the choice is offered", () -> hand.text("form-problem").contains("holds 2 images"));
-        robot.interact(() -> this.<String>box("image-which").setValue("full.img"));
+        Hand.on(() -> this.<String>box("image-which").setValue("full.img"));
         hand.click("form-deed");
         hand.until(
                 "it is on the shelf",
@@ -418,14 +402,14 @@ class WindowTest {
     }
 
     @Test
-    void aDriveIsPutThroughOnlyWhenItIsNamed(FxRobot robot) {
-        ready(robot);
-        robot.interact(() -> house.navigation().go(Place.Shelf.MEDIA));
+    void aDriveIsPutThroughOnlyWhenItIsNamed() {
+        ready();
+        Hand.on(() -> house.navigation().go(Place.Shelf.MEDIA));
         hand.click("medium-spare-card-16");
         hand.see("prove-quick");
         assertThat(hand.see("prove-quick").isDisabled()).isTrue();
         hand.click("drive-confirm");
-        robot.write("spare-card-16.img");
+        hand.type("spare-card-16.img");
         hand.click("grow-drive");
         hand.until("it is told", () -> hand.text("drive-told").contains("Partition 2 grows"));
         hand.click("clear-drive");
@@ -433,12 +417,12 @@ class WindowTest {
     }
 
     @Test
-    void nothingIsCutOffAnywhere(FxRobot robot) {
-        ready(robot);
+    void nothingIsCutOffAnywhere() {
+        ready();
         for (String board :
                 List.of("film-loop", "mast-webcam", "door-counter", "store-room-spare", "engine-room-sound")) {
             for (Step step : Step.values()) {
-                robot.interact(() -> house.navigation().go(new Place.Station(board, step)));
+                Hand.on(() -> house.navigation().go(new Place.Station(board, step)));
                 hand.until("the station is open", () -> {
                     Node stop = stage.getScene().getRoot().lookup("#stop-" + step.code());
                     Node name = stage.getScene().getRoot().lookup(".title");
@@ -452,27 +436,25 @@ class WindowTest {
                                             .board(board)
                                             .name());
                 });
-                WaitForAsyncUtils.waitForFxEvents();
                 assertThat(hand.cutTexts()).as(board + " " + step).isEmpty();
             }
         }
         for (Place.Shelf shelf : Place.Shelf.values()) {
-            robot.interact(() -> house.navigation().go(shelf));
+            Hand.on(() -> house.navigation().go(shelf));
             hand.untilPageSays(shelf.title());
-            WaitForAsyncUtils.waitForFxEvents();
             assertThat(hand.cutTexts()).as(shelf.title()).isEmpty();
         }
-        robot.interact(() -> house.navigation().go(new Place.Sheet()));
+        Hand.on(() -> house.navigation().go(new Place.Sheet()));
         hand.see("row-tide-clock");
         assertThat(hand.cutTexts()).as("day sheet").isEmpty();
     }
 
     /** Every control that can be reached says what it is to those who hear the window. */
     @Test
-    void everyControlHasWords(FxRobot robot) {
-        ready(robot);
+    void everyControlHasWords() {
+        ready();
         for (Step step : Step.values()) {
-            robot.interact(() -> house.navigation().go(new Place.Station("film-loop", step)));
+            Hand.on(() -> house.navigation().go(new Place.Station("film-loop", step)));
             hand.until("open", () -> {
                 Node stop = stage.getScene().getRoot().lookup("#stop-" + step.code());
                 return stop != null && stop.getStyleClass().contains("here");

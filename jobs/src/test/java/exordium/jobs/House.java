@@ -3,6 +3,7 @@ package exordium.jobs;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.quantity.ByteSize;
+import exordium.core.testing.GeneralTools;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
@@ -17,7 +18,6 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
-import java.util.stream.Stream;
 
 /** The demo workspace at a fixed day, made once for a test class and copied for each test. */
 final class House {
@@ -49,26 +49,14 @@ final class House {
             DemoWorkspace.make(pattern, false, CLOCK, ZoneOffset.UTC).close();
         }
         Path copy = folder.resolve("house");
-        try (Stream<Path> walk = Files.walk(pattern)) {
-            for (Path each : walk.toList()) {
-                copy(each, copy.resolve(pattern.relativize(each)));
-            }
-        }
+        // Drives are sparse; a plain copy would fill the disk.
+        GeneralTools.run("cp", "-r", "--sparse=always", pattern.toString(), copy.toString());
         return new House(copy);
     }
 
     /** An empty house. */
     static House empty(Path folder) throws IOException {
         return new House(folder.resolve("empty"));
-    }
-
-    /** Drives are sparse; a plain copy would fill the disk. */
-    private static void copy(Path from, Path to) throws IOException {
-        if (Files.isDirectory(from)) {
-            Files.createDirectories(to);
-            return;
-        }
-        exordium.core.testing.GeneralTools.run("cp", "--sparse=always", from.toString(), to.toString());
     }
 
     Targets targets() {

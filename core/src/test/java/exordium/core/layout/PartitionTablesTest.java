@@ -178,13 +178,14 @@ class PartitionTablesTest {
             String parts = label.equals("dos")
                     ? "d1 : size=4MiB, type=c\nd2 : size=20MiB, type=5\nd5 : size=4MiB, type=83\n"
                     : "size=4MiB\nsize=4MiB\n";
-            Path original = disk(32, "label: " + label + "\n" + parts);
+            Path mutant = disk(32, "label: " + label + "\n" + parts);
             byte[] head = new byte[20 * 512];
+            try (RandomAccessFile file = new RandomAccessFile(mutant.toFile(), "r")) {
+                file.readFully(head);
+            }
             for (int run = 0; run < 150; run++) {
-                Path mutant = folder.resolve("mutant.img");
-                Files.copy(original, mutant, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
                 try (RandomAccessFile file = new RandomAccessFile(mutant.toFile(), "rw")) {
-                    file.readFully(head);
+                    file.write(head);
                     for (int i = 0; i < 1 + random.nextInt(12); i++) {
                         int at = label.equals("dos") ? 440 + random.nextInt(72) : 440 + random.nextInt(1200);
                         file.seek(at);

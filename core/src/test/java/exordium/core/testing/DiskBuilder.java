@@ -2,18 +2,27 @@
 package exordium.core.testing;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.RandomAccessFile;
+import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 
 /** Makes small real disks with sfdisk, mkfs.vfat, mtools and mke2fs. */
 public final class DiskBuilder {
     public static final long MIB = 1L << 20;
+
+    private static final Map<String, Pattern> PATTERNS = new ConcurrentHashMap<>();
+    private static final Map<String, Integer> BUILT_IN = new ConcurrentHashMap<>();
 
     private final Path folder;
     private final Map<String, String> startFiles = new LinkedHashMap<>();
@@ -21,6 +30,36 @@ public final class DiskBuilder {
     private String diskId = "5eed0001";
     private int fatMib = 40;
     private int rootMib = 16;
+
+    /** A disk in memory: its size and the pieces of it that hold anything. */
+    private record Pattern(long size, Map<Long, byte[]> pieces) {
+        private static final int PIECE = 16 << 10;
+
+        static Pattern of(Path disk) throws IOException {
+            Map<Long, byte[]> pieces = new LinkedHashMap<>();
+            byte[] blank = new byte[PIECE];
+            try (InputStream in = Files.newInputStream(disk)) {
+                byte[] piece = in.readNBytes(PIECE);
+                for (long at = 0; piece.length > 0; at += PIECE) {
+                    if (!Arrays.equals(piece, 0, piece.length, blank, 0, piece.length)) {
+                        pieces.put(at, piece);
+                    }
+                    piece = in.readNBytes(PIECE);
+                }
+            }
+            return new Pattern(Files.size(disk), pieces);
+        }
+
+        void layOut(Path disk) throws IOException {
+            blank(disk, 0);
+            blank(disk, size);
+            try (FileChannel out = FileChannel.open(disk, StandardOpenOption.WRITE)) {
+                for (Map.Entry<Long, byte[]> piece : pieces.entrySet()) {
+                    out.write(ByteBuffer.wrap(piece.getValue()), piece.getKey());
+                }
+            }
+        }
+    }
 
     public DiskBuilder(Path folder) {
         this.folder = folder;
@@ -60,11 +99,27 @@ public final class DiskBuilder {
         return this;
     }
 
-    /** MBR with a FAT32 start partition and an ext4 root, the usual pair. */
+    /**
+     * MBR with a FAT32 start partition and an ext4 root, the usual pair. The same disk is made by the tools once for all
+     * tests; a second one of the same content in one folder is a disk of its own, with its own volume numbers.
+     */
     public Path build(String name) throws IOException {
         startFiles.putIfAbsent("cmdline.txt", "console=tty1 root=PARTUUID=" + diskId + "-02 rootwait\n");
         rootFiles.putIfAbsent("etc/fstab", "PARTUUID=" + diskId + "-02 / ext4 defaults 0 1\n");
         Path disk = folder.resolve(name);
+        String recipe = diskId + '/' + fatMib + '/' + rootMib + '/' + startFiles + rootFiles;
+        int one = BUILT_IN.merge(folder + recipe, 1, Integer::sum);
+        Pattern pattern = PATTERNS.get(one + recipe);
+        if (pattern == null) {
+            make(disk);
+            PATTERNS.put(one + recipe, Pattern.of(disk));
+        } else {
+            pattern.layOut(disk);
+        }
+        return disk;
+    }
+
+    private void make(Path disk) throws IOException {
         long fatStart = 4 * MIB;
         long rootStart = fatStart + fatMib * MIB;
         blank(disk, rootStart + rootMib * MIB + MIB);
@@ -75,7 +130,24 @@ public final class DiskBuilder {
                 "sfdisk",
                 "-q",
                 disk.toString());
-        place(fat(), disk, fatStart);
+        String volume = disk + "@@" + fatStart;
+        GeneralTools.run(
+                "mkfs.vfat",
+                "-F",
+                "32",
+                "-s",
+                "1",
+                "-n",
+                "START",
+                "--offset",
+                Long.toString(fatStart / 512),
+                disk.toString(),
+                Long.toString(fatMib * MIB / 1024));
+        Path start = tree(startFiles, "start");
+        List<String> copy = new ArrayList<>(List.of("mcopy", "-i", volume));
+        startFiles.keySet().forEach(file -> copy.add(start.resolve(file).toString()));
+        copy.add("::");
+        GeneralTools.run(copy.toArray(String[]::new));
         GeneralTools.run(
                 "mke2fs",
                 "-q",
@@ -89,20 +161,6 @@ public final class DiskBuilder {
                 "offset=" + rootStart,
                 disk.toString(),
                 rootMib * 1024 + "k");
-        return disk;
-    }
-
-    private Path fat() throws IOException {
-        Path fat = folder.resolve("fat.tmp");
-        Files.deleteIfExists(fat);
-        blank(fat, fatMib * MIB);
-        GeneralTools.run("mkfs.vfat", "-F", "32", "-s", "1", "-n", "START", fat.toString());
-        Path tree = tree(startFiles, "start");
-        for (Map.Entry<String, String> file : startFiles.entrySet()) {
-            GeneralTools.run(
-                    "mcopy", "-i", fat.toString(), tree.resolve(file.getKey()).toString(), "::" + file.getKey());
-        }
-        return fat;
     }
 
     private Path tree(Map<String, String> files, String name) throws IOException {

@@ -40,6 +40,7 @@ public final class MediaView extends VBox implements Page {
     private final PluggedStrip plugged;
     private String workedOn = "";
     private String laid = "";
+    private boolean closed;
 
     /** Where inside: lays a drive open over the window. */
     MediaView(Desk house, Consumer<OpenedSource.Subject> inside) {
@@ -96,6 +97,7 @@ public final class MediaView extends VBox implements Page {
 
     @Override
     public void close() {
+        closed = true;
         plugged.close();
         closeWork();
     }
@@ -108,6 +110,10 @@ public final class MediaView extends VBox implements Page {
     }
 
     private void show() {
+        if (closed) {
+            // What was read for this page arrives after it was left.
+            return;
+        }
         Node owner = getScene() == null ? null : getScene().getFocusOwner();
         String focus = owner == null ? null : owner.getId();
         drawer.getChildren().clear();

@@ -44,6 +44,8 @@ public final class Shell extends StackPane {
     private Page page;
     private Node overlay;
     private Node focusBefore;
+    private KeyCode held;
+    private KeyCode spent;
 
     /**
      * The frame around a house.
@@ -78,6 +80,7 @@ public final class Shell extends StackPane {
             }
         });
         addEventFilter(KeyEvent.KEY_PRESSED, this::keys);
+        addEventFilter(KeyEvent.KEY_RELEASED, this::released);
     }
 
     private void open(Place.Form form) {
@@ -211,6 +214,7 @@ public final class Shell extends StackPane {
         }
         getChildren().remove(overlay);
         overlay = null;
+        spent = held;
         frame.setDisable(false);
         frame.getStyleClass().remove(UNDER);
         if (focusBefore != null) {
@@ -218,7 +222,21 @@ public final class Shell extends StackPane {
         }
     }
 
+    /** A key that closed what lay over the window does nothing more, however long it is held, until it is let go. */
+    private void released(KeyEvent event) {
+        if (event.getCode() == spent) {
+            event.consume();
+        }
+        held = null;
+        spent = null;
+    }
+
     private void keys(KeyEvent event) {
+        if (event.getCode() == spent) {
+            event.consume();
+            return;
+        }
+        held = event.getCode();
         if (event.getCode() == KeyCode.ESCAPE && overlay != null) {
             closeOverlay();
         } else if (GO.match(event)) {

@@ -71,6 +71,8 @@ public final class ImageStation extends Station {
     private Optional<Shown> shown = Optional.empty();
     private RunningJob job;
     private boolean takingIn;
+    private boolean offering;
+    private boolean chosenByHand;
     private Soundings soundings;
     private TransferMeter meter;
     private LayoutStrip targetDrawing;
@@ -111,6 +113,7 @@ public final class ImageStation extends Station {
             if (takingIn) {
                 return;
             }
+            chosenByHand = !offering;
             draft.target(now);
             confirm.clear();
             chosen();
@@ -148,7 +151,15 @@ public final class ImageStation extends Station {
                 confirmRow,
                 progress);
         board.sources().stream().findFirst().ifPresent(image::setValue);
-        board.targets().stream()
+        offerUsual();
+        house.jobs().writingFor(board.id()).ifPresent(this::watch);
+        judge();
+        return surface;
+    }
+
+    /** What one would write to: the board's own medium, else one that is in service nowhere. */
+    private Optional<Targets.Target> usual() {
+        return board.targets().stream()
                 .filter(each -> board.registered(each)
                         .filter(medium -> board.medium().filter(medium::equals).isPresent())
                         .isPresent())
@@ -157,11 +168,13 @@ public final class ImageStation extends Station {
                         .filter(each -> board.registered(each)
                                 .filter(medium -> !board.inServiceAt().containsKey(medium.file()))
                                 .isPresent())
-                        .findFirst())
-                .ifPresent(target::setValue);
-        house.jobs().writingFor(board.id()).ifPresent(this::watch);
-        judge();
-        return surface;
+                        .findFirst());
+    }
+
+    private void offerUsual() {
+        offering = true;
+        usual().ifPresent(target::setValue);
+        offering = false;
     }
 
     @Override
@@ -185,6 +198,10 @@ public final class ImageStation extends Station {
         takingIn = false;
         still.ifPresent(draft::sameTarget);
         ways.offer(targets);
+        if (!chosenByHand && confirm.getText().isEmpty()) {
+            // Plugged in a moment ago, the medium of this board comes before one that was only free.
+            offerUsual();
+        }
     }
 
     @Override
