@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.finding.Step;
 import exordium.core.writing.Verdict;
-import exordium.desktop.board.station.ImageSource;
+import exordium.desktop.board.image.ImageSource;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.JobBar;
@@ -428,6 +428,7 @@ class WindowTest {
                     Node name = stage.getScene().getRoot().lookup(".title");
                     return stop != null
                             && stop.getStyleClass().contains("here")
+                            && hand.see("station-" + step.code()).isVisible()
                             && name instanceof Labeled title
                             && title.getText()
                                     .equals(house.facts()
@@ -457,7 +458,9 @@ class WindowTest {
             Hand.on(() -> house.navigation().go(new Place.Station("film-loop", step)));
             hand.until("open", () -> {
                 Node stop = stage.getScene().getRoot().lookup("#stop-" + step.code());
-                return stop != null && stop.getStyleClass().contains("here");
+                return stop != null
+                        && stop.getStyleClass().contains("here")
+                        && hand.see("station-" + step.code()).isVisible();
             });
             for (Node node : Hand.all(stage.getScene().getRoot())) {
                 if (node instanceof Button button && button.isFocusTraversable()) {

@@ -103,7 +103,7 @@ class BombsTest {
     void aContainerThatAnnouncesTooMuchIsRefusedBeforeItIsUnpacked() throws IOException {
         Path zeros = folder.resolve("zeros.img");
         exordium.core.testing.DiskBuilder.blank(zeros, 600_000_000);
-        GeneralTools.run(folder, "7z", "a", "-bd", "-mx=1", "-m0=Deflate", "bomb.7z", "zeros.img");
+        GeneralTools.run(folder, "7z", "a", "-bd", "-mx=1", "-m0=LZMA2", "bomb.7z", "zeros.img");
         assertThatThrownBy(() -> ImageFile.open(folder.resolve("bomb.7z"))).isInstanceOf(UnreadableInput.class);
     }
 

@@ -2,7 +2,7 @@
 package exordium.desktop.board;
 
 import exordium.core.finding.Step;
-import exordium.desktop.board.station.BoardDetail;
+import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.part.Parts;
 import java.util.function.Consumer;
 import javafx.geometry.Pos;
@@ -12,7 +12,7 @@ import javafx.scene.layout.VBox;
 
 /** A board's name and its start line. */
 public final class BoardHeader extends VBox {
-    public BoardHeader(BoardDetail board, Step here, Consumer<Step> goTo) {
+    public BoardHeader(OpenedBoard board, Step here, Consumer<Step> goTo) {
         super(4);
         String facts = board.at().profile().title() + ", " + board.at().board().memory() + "  ·  "
                 + board.state().place() + "  ·  " + board.at().board().supply().title();

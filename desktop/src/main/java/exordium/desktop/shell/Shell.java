@@ -3,7 +3,6 @@ package exordium.desktop.shell;
 
 import exordium.core.finding.Step;
 import exordium.desktop.board.BoardPage;
-import exordium.desktop.board.station.BoardDetail;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.inside.InsideSheet;
@@ -42,6 +41,7 @@ public final class Shell extends StackPane {
     private final Label due = Parts.label("", "strong", "alarm");
     private final Button theme;
     private Page page;
+    private BoardPage coming;
     private Node overlay;
     private Node focusBefore;
     private KeyCode held;
@@ -120,54 +120,39 @@ public final class Shell extends StackPane {
 
     private void show(Place to) {
         if (to instanceof Place.Sheet) {
+            forgetComing();
             set(new DaySheetView(house));
         } else if (to instanceof Place.Station station) {
-            if (page instanceof OfBoard of && of.page().board().equals(station.board())) {
-                of.page().go(station.step());
+            if (page instanceof BoardPage open && open.board().equals(station.board())) {
+                forgetComing();
+                open.go(station.step());
             } else {
-                house.reading()
-                        .read(() -> BoardDetail.read(house, station.board()), detail -> showBoard(station, detail));
+                showBoard(station);
             }
         } else if (to instanceof Place.Shelf shelf) {
+            forgetComing();
             set(new Shelves(house, subject -> open(new InsideSheet(house, subject, this::closeOverlay))).page(shelf));
         }
     }
 
-    private void showBoard(Place.Station station, BoardDetail detail) {
-        if (station.equals(house.navigation().placeProperty().get())) {
-            set(new OfBoard(new BoardPage(house, detail, station.step())));
+    /** What was there stays until the board is read. */
+    private void showBoard(Place.Station station) {
+        if (coming != null && coming.board().equals(station.board())) {
+            coming.go(station.step());
+            return;
         }
+        forgetComing();
+        coming = new BoardPage(house, station.board(), station.step(), () -> {
+            BoardPage board = coming;
+            coming = null;
+            set(board);
+        });
     }
 
-    /** A board's page, read anew when there are new facts. */
-    private final class OfBoard implements Page {
-        private final BoardPage page;
-
-        OfBoard(BoardPage page) {
-            this.page = page;
-        }
-
-        BoardPage page() {
-            return page;
-        }
-
-        @Override
-        public Node root() {
-            return page;
-        }
-
-        @Override
-        public void facts() {
-            house.reading().read(() -> BoardDetail.read(house, page.board()), detail -> {
-                if (Shell.this.page == this) {
-                    page.update(detail);
-                }
-            });
-        }
-
-        @Override
-        public void close() {
-            page.close();
+    private void forgetComing() {
+        if (coming != null) {
+            coming.close();
+            coming = null;
         }
     }
 

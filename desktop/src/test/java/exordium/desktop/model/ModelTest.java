@@ -18,12 +18,15 @@ import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.SystemKind;
 import exordium.core.writing.WriteMode;
 import exordium.desktop.DemoHouse;
+import exordium.desktop.board.image.ImageModel;
+import exordium.desktop.board.image.ImageSource;
 import exordium.desktop.board.image.WriteDraft;
 import exordium.desktop.board.order.OrderDraft;
 import exordium.desktop.board.rehearsal.BenchDraft;
-import exordium.desktop.board.station.BoardDetail;
-import exordium.desktop.board.station.ImageSource;
+import exordium.desktop.board.rehearsal.RehearsalModel;
+import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.storage.StorageDraft;
+import exordium.desktop.board.storage.StorageModel;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.desk.RunningJob;
@@ -64,8 +67,20 @@ class ModelTest {
         house.close();
     }
 
-    private BoardDetail detail(String board) throws IOException {
-        return BoardDetail.read(house, board);
+    private OpenedBoard board(String board) throws IOException {
+        return OpenedBoard.read(house, board);
+    }
+
+    private RehearsalModel bench(String board) throws IOException {
+        return RehearsalModel.read(house, board(board));
+    }
+
+    private ImageModel toWrite(String board) throws IOException {
+        return ImageModel.read(house, board(board));
+    }
+
+    private StorageModel storage(String board) throws IOException {
+        return StorageModel.read(house, board(board));
     }
 
     private void refresh() throws InterruptedException {
@@ -103,7 +118,7 @@ class ModelTest {
 
     @Test
     void rungsMoveAndTheValueFollows() throws IOException {
-        OrderDraft draft = new OrderDraft(detail("film-loop").at().profile(), "0xf41");
+        OrderDraft draft = new OrderDraft(board("film-loop").at().profile(), "0xf41");
         assertThat(draft.rungs()).containsExactly(StartSource.CARD, StartSource.USB, StartSource.RESTART);
         draft.add(StartSource.NVME);
         assertThat(draft.value()).contains("0xf641");
@@ -125,7 +140,7 @@ class ModelTest {
 
     @Test
     void anOrderIsComparedWithWhatTheBoardHolds() throws IOException {
-        BoardDetail film = detail("film-loop");
+        RehearsalModel film = bench("film-loop");
         OrderComparison same = OrderComparison.of(
                 film.bench(), List.of(StartSource.CARD, StartSource.USB, StartSource.RESTART), false, FirstTried.CARD);
         assertThat(same.variants())
@@ -143,7 +158,7 @@ class ModelTest {
 
     @Test
     void theBenchIsPlayedWithAndNothingIsTouched() throws IOException {
-        BoardDetail wave = detail("wave-tank");
+        RehearsalModel wave = bench("wave-tank");
         BenchDraft draft = new BenchDraft(wave);
         assertThat(draft.trace().runs()).isTrue();
         draft.next("nvme");
@@ -155,24 +170,24 @@ class ModelTest {
         assertThat(draft.asItIs()).isTrue();
         draft.weakSupply(true);
         assertThat(draft.trace().cause()).isEqualTo(Cause.SUPPLY_TOO_WEAK);
-        assertThat(detail("wave-tank").bench().attached()).hasSize(1);
+        assertThat(bench("wave-tank").bench().attached()).hasSize(1);
     }
 
     @Test
     void theButtonPutsTheCardFirstWhereABoardHasOne() throws IOException {
-        BenchDraft door = new BenchDraft(detail("door-counter"));
+        BenchDraft door = new BenchDraft(bench("door-counter"));
         double before = door.trace().seconds();
         door.buttonHeld(true);
         assertThat(door.trace().seconds()).isGreaterThan(before);
-        BenchDraft wave = new BenchDraft(detail("wave-tank"));
+        BenchDraft wave = new BenchDraft(bench("wave-tank"));
         wave.buttonHeld(true);
         assertThat(wave.trace().steps())
-                .isEqualTo(new BenchDraft(detail("wave-tank")).trace().steps());
+                .isEqualTo(new BenchDraft(bench("wave-tank")).trace().steps());
     }
 
     @Test
     void aWriteIsReadyOnlyWhenTheTargetIsNamed() throws IOException {
-        BoardDetail spare = detail("store-room-spare");
+        ImageModel spare = toWrite("store-room-spare");
         WriteDraft draft = new WriteDraft(spare);
         assertThat(draft.deed()).isEqualTo("Choose an image and a target");
         draft.image(spare.sources().get(0));
@@ -219,14 +234,14 @@ class ModelTest {
 
     @Test
     void copiesOfABoardCanBeWrittenBack() throws IOException {
-        List<ImageSource> sources = detail("ticket-desk").sources();
+        List<ImageSource> sources = toWrite("ticket-desk").sources();
         assertThat(sources).hasSize(8);
         // The house's way back stands first.
         assertThat(sources.get(0).title()).isEqualTo("copy of 2026-10-21");
         assertThat(sources.get(0).checksumText()).isEqualTo("proven when it was made");
         assertThat(sources.get(5).checksumText()).isEqualTo("no published sum known");
         house.workbench().rules().wayBack(WayBack.IMAGE);
-        assertThat(detail("ticket-desk").sources().get(5).title()).isEqualTo("copy of 2026-10-21");
+        assertThat(toWrite("ticket-desk").sources().get(5).title()).isEqualTo("copy of 2026-10-21");
     }
 
     @Test
@@ -245,7 +260,7 @@ class ModelTest {
                 said.countDown();
             }
         });
-        house.reading().read(() -> BoardDetail.read(house, "nobody"), detail -> {});
+        house.reading().read(() -> OpenedBoard.read(house, "nobody"), detail -> {});
         assertThat(said.await(30, TimeUnit.SECONDS)).isTrue();
         assertThat(house.reading().problemProperty().get()).startsWith("There is no board \"nobody\"");
     }
@@ -313,7 +328,7 @@ class ModelTest {
 
     @Test
     void aRoleThatMovesChangesWhatComesFirst() throws IOException {
-        StorageDraft draft = new StorageDraft(detail("wave-tank"));
+        StorageDraft draft = new StorageDraft(storage("wave-tank"));
         draft.shops(true);
         assertThat(draft.rank()).hasSizeGreaterThan(15);
         draft.role(draft.role().withQuickStart(true).withSystem(SystemKind.DESKTOP));
@@ -336,8 +351,7 @@ class ModelTest {
     /** Sliders move under the hand: 200 candidates are ranked in a breath. A bound so wide that only a blunder breaks it. */
     @Test
     void rankingIsNoWorkThatGrowsOutOfHand() throws IOException {
-        BoardDetail board = detail("wave-tank");
-        StorageDraft draft = new StorageDraft(board);
+        StorageDraft draft = new StorageDraft(storage("wave-tank"));
         draft.shops(true);
         draft.rank();
         long begin = System.nanoTime();

@@ -62,6 +62,12 @@ public final class BenchReader {
                 Bench.Network.USUAL);
     }
 
+    /** What is on the medium a board starts from; empty where it has none. */
+    public Optional<MediumContents> mainContents(Workbench.BoardAtHand at) throws IOException {
+        Optional<Media.Medium> medium = workbench.mainMedium(at);
+        return medium.isPresent() ? Optional.of(contents(medium.get().file(), at.profile())) : Optional.empty();
+    }
+
     public MediumContents contents(String drive, BoardProfile profile) throws IOException {
         Path file = workbench.driveFile(drive);
         FileTime changed = Files.getLastModifiedTime(file);

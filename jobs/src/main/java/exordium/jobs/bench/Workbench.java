@@ -290,6 +290,13 @@ public final class Workbench implements AutoCloseable {
         return service;
     }
 
+    /** The name of the board each drive of the workspace is in, by the drive's file. */
+    public Map<String, String> inServiceAt() throws IOException {
+        Map<String, String> names = new HashMap<>();
+        inService().forEach((drive, board) -> names.put(drive, board.name()));
+        return names;
+    }
+
     /** The day of the newest proven copy of a medium. */
     public Optional<LocalDate> lastCopyOf(String medium) {
         return workspace.copies().all().stream()

@@ -5,7 +5,6 @@ import exordium.core.copies.CopyAdvice;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.quantity.ByteSize;
-import exordium.desktop.board.station.BoardDetail;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.CopyBand;
@@ -24,16 +23,16 @@ import javafx.scene.control.Button;
 import javafx.scene.layout.VBox;
 
 /** Past copies and the next one along the calendar; making one, and checking those that are kept. */
-public final class CopiesStation extends Station {
-    public CopiesStation(Desk house, BoardDetail board) {
-        super(house, board);
+public final class CopiesStation extends Station<CopiesModel> {
+    public CopiesStation(Desk house, CopiesModel model) {
+        super(house, model);
     }
 
     @Override
     public Node surface() {
-        List<LocalDate> days = board.copies().stream().map(copy -> day(copy)).toList();
+        List<LocalDate> days = model.copies().stream().map(copy -> day(copy)).toList();
         VBox list = new VBox(6);
-        List<Copies.Copy> newestFirst = new ArrayList<>(board.copies());
+        List<Copies.Copy> newestFirst = new ArrayList<>(model.copies());
         java.util.Collections.reverse(newestFirst);
         for (Copies.Copy copy : newestFirst) {
             var date = Parts.label(day(copy).toString(), "figure");
@@ -53,18 +52,18 @@ public final class CopiesStation extends Station {
         if (newestFirst.isEmpty()) {
             list.getChildren().add(Parts.label("No copy of this board is in the vault.", "soft"));
         }
-        String medium = board.medium().map(Media.Medium::name).orElse("");
+        String medium = board().medium().map(Media.Medium::name).orElse("");
         Button copy = Parts.button(
-                board.medium().isEmpty() ? "Nothing to copy" : "Copy " + medium + " into the vault",
+                board().medium().isEmpty() ? "Nothing to copy" : "Copy " + medium + " into the vault",
                 () -> house.jobs()
                         .copy(
-                                "Copying " + medium + " of " + board.name(),
-                                board.id(),
-                                board.medium().map(Media.Medium::file).orElseThrow()),
+                                "Copying " + medium + " of " + board().name(),
+                                board().id(),
+                                board().medium().map(Media.Medium::file).orElseThrow()),
                 "deed");
         copy.setId("copy");
-        copy.setDisable(board.medium().isEmpty());
-        board.medium()
+        copy.setDisable(board().medium().isEmpty());
+        board().medium()
                 .ifPresent(each -> copy.disableProperty().bind(house.jobs().held(Set.of(each.file()))));
         Button check = Parts.button("Check the copies kept", this::check);
         check.setId("check");
@@ -73,7 +72,7 @@ public final class CopiesStation extends Station {
         return new VBox(
                 12,
                 Parts.heading("Copies", "past and coming"),
-                new CopyBand(days, board.facts().due(), board.workbench().today()),
+                new CopyBand(days, board().facts().due(), house.workbench().today()),
                 Parts.row(10, copy, check),
                 Parts.heading("Kept in the vault", "each was read back whole before it counted"),
                 list);
@@ -81,25 +80,25 @@ public final class CopiesStation extends Station {
 
     private void check() {
         house.facts().perform(() -> new CopyJob(house.workbench(), house.sheets())
-                .checkAndTell(board.id())
+                .checkAndTell(board().id())
                 .forEach(house.reading()::say));
     }
 
     private LocalDate day(Copies.Copy copy) {
-        return LocalDate.ofInstant(copy.proven(), board.workbench().zone());
+        return LocalDate.ofInstant(copy.proven(), house.workbench().zone());
     }
 
     private List<Finding> advice() {
-        Optional<CopyAdvice.Source> source = board.medium()
-                .flatMap(medium -> board.contents().flatMap(contents -> board.bench().attached().stream()
+        Optional<CopyAdvice.Source> source = board().medium()
+                .flatMap(medium -> model.contents().flatMap(contents -> model.bench().attached().stream()
                         .filter(each -> each.name().equals(medium.name()))
                         .findFirst()
                         .map(each -> new CopyAdvice.Source(
                                 contents.inspection().leastMedium(), each.kind().readRate()))));
         return CopyAdvice.of(
                 house.facts().rules().copyRule(),
-                board.facts().due(),
+                board().facts().due(),
                 source,
-                house.facts().rules().wayBack().finding(board.facts().lastCopy()));
+                house.facts().rules().wayBack().finding(board().facts().lastCopy()));
     }
 }

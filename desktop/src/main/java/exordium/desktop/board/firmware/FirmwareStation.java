@@ -6,7 +6,6 @@ import exordium.core.finding.Finding;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FirmwareStatus;
 import exordium.desktop.board.station.BoardDeeds;
-import exordium.desktop.board.station.BoardDetail;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.PennantGlyph;
@@ -22,35 +21,33 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** Releases in time, what runs, what is staged, and staging one. */
-public final class FirmwareStation extends Station {
+public final class FirmwareStation extends Station<FirmwareModel> {
     private final VBox list = new VBox(4);
     private final Button stage;
     private List<FirmwareRelease> newestFirst = List.of();
     private Optional<FirmwareRelease> chosen = Optional.empty();
     private ReleaseLine line;
 
-    public FirmwareStation(Desk house, BoardDetail board) {
-        super(house, board);
+    public FirmwareStation(Desk house, FirmwareModel model) {
+        super(house, model);
         stage = Parts.button("", this::stage, "deed");
         stage.setId("stage-firmware");
     }
 
     @Override
     public Node surface() {
-        FirmwareStatus status = board.facts().firmware();
-        if (!board.at().profile().firmware().updatable()) {
+        FirmwareStatus status = board().facts().firmware();
+        if (!board().at().profile().firmware().updatable()) {
             advise(status.findings());
             return Parts.column(
                     10,
                     Parts.heading("Firmware", ""),
                     Parts.paragraph(status.findings().get(0).text()),
-                    BoardDeeds.row(house, board));
+                    BoardDeeds.row(house, board()));
         }
-        List<FirmwareRelease> releases =
-                board.workbench().firmware().of(board.at().profile().id());
-        newestFirst = new ArrayList<>(releases);
+        newestFirst = new ArrayList<>(model.releases());
         Collections.reverse(newestFirst);
-        line = new ReleaseLine(releases, status, board.workbench().today());
+        line = new ReleaseLine(model.releases(), status, house.workbench().today());
         chosen = status.newest().or(() -> newestFirst.stream().findFirst());
         VBox surface = new VBox(
                 10,
@@ -62,7 +59,7 @@ public final class FirmwareStation extends Station {
                 list,
                 Parts.row(10, stage),
                 Parts.spring(),
-                BoardDeeds.row(house, board));
+                BoardDeeds.row(house, board()));
         show();
         return surface;
     }
@@ -74,7 +71,7 @@ public final class FirmwareStation extends Station {
     }
 
     private Button row(FirmwareRelease release) {
-        FirmwareStatus status = board.facts().firmware();
+        FirmwareStatus status = board().facts().firmware();
         boolean runs = release.version().equals(status.running());
         boolean staged = status.staged().filter(release.version()::equals).isPresent();
         boolean newest = status.newest().filter(release::equals).isPresent();
@@ -105,30 +102,30 @@ public final class FirmwareStation extends Station {
 
     private void judge(FirmwareRelease release) {
         line.choose(release.version());
-        List<Finding> plan = house.boardJobs().planFirmware(board.at(), release);
+        List<Finding> plan = house.boardJobs().planFirmware(board().at(), release);
         List<Finding> findings = new ArrayList<>(plan);
-        board.facts().firmware().findings().stream()
+        board().facts().firmware().findings().stream()
                 .filter(each -> plan.stream().noneMatch(known -> known.code().equals(each.code())))
                 .forEach(findings::add);
-        boolean there = board.at()
+        boolean there = board().at()
                 .board()
                 .chip()
                 .staged()
                 .filter(release.version()::equals)
                 .isPresent();
-        boolean runs = release.version().equals(board.facts().firmware().running());
+        boolean runs = release.version().equals(board().facts().firmware().running());
         stage.setText(
                 there
                         ? release.version() + " is staged"
                         : runs
                                 ? release.version() + " runs already"
-                                : "Stage " + release.version() + " on " + board.name());
+                                : "Stage " + release.version() + " on " + board().name());
         stage.setDisable(Finding.anyStops(plan) || there || runs);
         advise(Finding.worstFirst(findings));
     }
 
     private void stage() {
         chosen.ifPresent(
-                release -> house.facts().perform(() -> house.boardJobs().stageFirmware(board.at(), release)));
+                release -> house.facts().perform(() -> house.boardJobs().stageFirmware(board().at(), release)));
     }
 }

@@ -8,7 +8,6 @@ import exordium.core.firststart.FileEdit;
 import exordium.core.firststart.FirstStartPlan;
 import exordium.core.firststart.Intents;
 import exordium.core.rehearsal.MediumContents;
-import exordium.desktop.board.station.BoardDetail;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.part.Parts;
@@ -25,15 +24,15 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** What is wanted on the left, what that changes in the small partition on the right. */
-public final class FirstStartStation extends Station {
+public final class FirstStartStation extends Station<FirstStartModel> {
     private final CheckBox login = new CheckBox("Remote login on");
     private final CheckBox rootById = new CheckBox("Name the root by its identifier");
     private final TextField address = new TextField();
     private final VBox diff = new VBox(2);
     private final Button apply;
 
-    public FirstStartStation(Desk house, BoardDetail board) {
-        super(house, board);
+    public FirstStartStation(Desk house, FirstStartModel model) {
+        super(house, model);
         apply = Parts.button("", this::apply, "deed");
         apply.setId("apply");
         login.setId("login");
@@ -51,7 +50,7 @@ public final class FirstStartStation extends Station {
 
     @Override
     public Node surface() {
-        if (board.contents().flatMap(MediumContents::start).isEmpty()) {
+        if (model.contents().flatMap(MediumContents::start).isEmpty()) {
             advise(List.of());
             return Parts.column(
                     8,
@@ -60,7 +59,7 @@ public final class FirstStartStation extends Station {
                             "There is no start partition to prepare: plug in a medium with an image on it first.",
                             "soft"));
         }
-        String medium = board.medium().map(Media.Medium::name).orElse("");
+        String medium = board().medium().map(Media.Medium::name).orElse("");
         VBox wants = new VBox(
                 10,
                 Parts.heading("Wanted", ""),
@@ -104,8 +103,8 @@ public final class FirstStartStation extends Station {
         try {
             Optional<FirstStartPlan> plan = Optional.of(FirstStartPlan.of(
                     intents(),
-                    board.contents().orElseThrow().found(),
-                    board.at().profile().startFiles()));
+                    model.contents().orElseThrow().found(),
+                    board().at().profile().startFiles()));
             house.reading().problemProperty().set("");
             return plan;
         } catch (UnreadableInput e) {
@@ -130,7 +129,7 @@ public final class FirstStartStation extends Station {
                 nothing
                         ? "Nothing to change"
                         : "Put this on "
-                                + board.medium().map(Media.Medium::name).orElse("the medium"));
+                                + board().medium().map(Media.Medium::name).orElse("the medium"));
         apply.setDisable(nothing || stops);
         List<Finding> findings = plan.map(FirstStartPlan::findings).orElse(List.of());
         advise(findings);
@@ -143,8 +142,8 @@ public final class FirstStartStation extends Station {
     /** What stands on the start partition now, so that nobody has to put the card into a reader to look. */
     private VBox found() {
         MediumContents.StartPartition start =
-                board.contents().flatMap(MediumContents::start).orElseThrow();
-        BoardProfile.StartFiles files = board.at().profile().startFiles();
+                model.contents().flatMap(MediumContents::start).orElseThrow();
+        BoardProfile.StartFiles files = board().at().profile().startFiles();
         VBox found = new VBox(
                 6,
                 Parts.heading("On the start partition now", ""),
@@ -177,7 +176,7 @@ public final class FirstStartStation extends Station {
 
     private void apply() {
         Intents wanted = intents();
-        String drive = board.medium().orElseThrow().file();
-        house.jobs().performOn(drive, () -> house.boardJobs().applyFirstStart(board.at(), drive, wanted));
+        String drive = board().medium().orElseThrow().file();
+        house.jobs().performOn(drive, () -> house.boardJobs().applyFirstStart(board().at(), drive, wanted));
     }
 }

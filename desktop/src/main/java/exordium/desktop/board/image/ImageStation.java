@@ -15,8 +15,6 @@ import exordium.core.writing.TransferMeter;
 import exordium.core.writing.Verification;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
-import exordium.desktop.board.station.BoardDetail;
-import exordium.desktop.board.station.ImageSource;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.JobsModel;
@@ -49,7 +47,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** Image and target as two strips to one scale, what will be lost, the name typed; then the tide, soundings and report. */
-public final class ImageStation extends Station {
+public final class ImageStation extends Station<ImageModel> {
     private static final double STRIP_ROOM = 80;
 
     private final WriteDraft draft;
@@ -77,10 +75,10 @@ public final class ImageStation extends Station {
     private TransferMeter meter;
     private LayoutStrip targetDrawing;
 
-    public ImageStation(Desk house, BoardDetail board) {
-        super(house, board);
-        this.draft = new WriteDraft(board);
-        this.ways = new WriteWays(draft, board.targets(), this::waysChanged);
+    public ImageStation(Desk house, ImageModel model) {
+        super(house, model);
+        this.draft = new WriteDraft(model);
+        this.ways = new WriteWays(draft, model.targets(), this::waysChanged);
         this.deed = Parts.button("", this::write, "deed");
         deed.setId("write");
         confirm.setId("confirm");
@@ -99,11 +97,11 @@ public final class ImageStation extends Station {
     private void fill() {
         WordCell.in(image, each -> each.title() + ", " + each.size().said());
         image.setPromptText("An image or a copy");
-        image.getItems().setAll(board.sources());
+        image.getItems().setAll(model.sources());
         image.setPrefWidth(300);
         WordCell.in(target, this::words);
         target.setPromptText("A medium");
-        target.getItems().setAll(board.targets());
+        target.getItems().setAll(model.targets());
         target.setPrefWidth(340);
         image.valueProperty().addListener((property, before, now) -> {
             draft.image(now);
@@ -150,23 +148,24 @@ public final class ImageStation extends Station {
                 cutOff,
                 confirmRow,
                 progress);
-        board.sources().stream().findFirst().ifPresent(image::setValue);
+        model.sources().stream().findFirst().ifPresent(image::setValue);
         offerUsual();
-        house.jobs().writingFor(board.id()).ifPresent(this::watch);
+        house.jobs().writingFor(board().id()).ifPresent(this::watch);
         judge();
         return surface;
     }
 
     /** What one would write to: the board's own medium, else one that is in service nowhere. */
     private Optional<Targets.Target> usual() {
-        return board.targets().stream()
-                .filter(each -> board.registered(each)
-                        .filter(medium -> board.medium().filter(medium::equals).isPresent())
+        return model.targets().stream()
+                .filter(each -> model.registered(each)
+                        .filter(medium ->
+                                board().medium().filter(medium::equals).isPresent())
                         .isPresent())
                 .findFirst()
-                .or(() -> board.targets().stream()
-                        .filter(each -> board.registered(each)
-                                .filter(medium -> !board.inServiceAt().containsKey(medium.file()))
+                .or(() -> model.targets().stream()
+                        .filter(each -> model.registered(each)
+                                .filter(medium -> !model.inServiceAt().containsKey(medium.file()))
                                 .isPresent())
                         .findFirst());
     }
@@ -178,10 +177,10 @@ public final class ImageStation extends Station {
     }
 
     @Override
-    public boolean update(BoardDetail detail) {
-        board = detail;
-        draft.board(detail);
-        takeIn(detail.targets());
+    public boolean update(ImageModel fresh) {
+        model = fresh;
+        draft.model(fresh);
+        takeIn(fresh.targets());
         judge();
         return true;
     }
@@ -322,8 +321,8 @@ public final class ImageStation extends Station {
     private void showCutOff(boolean free) {
         cutOff.getChildren().clear();
         draft.unfinished().filter(each -> meter == null).ifPresent(each -> {
-            Button goOn =
-                    Parts.button("Go on with it", () -> house.jobs().goOn(each, board.id(), confirm.getText()), "task");
+            Button goOn = Parts.button(
+                    "Go on with it", () -> house.jobs().goOn(each, board().id(), confirm.getText()), "task");
             goOn.setId("go-on");
             goOn.setDisable(!free || !draft.named());
             cutOff.getChildren()
@@ -399,12 +398,12 @@ public final class ImageStation extends Station {
 
     private void write() {
         if (!deed.isDisabled() && draft.ready(plans)) {
-            house.jobs().write(draft.deed().replaceFirst("^Write ", "Writing "), board.id(), plans, ways.grows());
+            house.jobs().write(draft.deed().replaceFirst("^Write ", "Writing "), board().id(), plans, ways.grows());
         }
     }
 
     private void jobsChanged() {
-        Optional<RunningJob> now = house.jobs().writingFor(board.id());
+        Optional<RunningJob> now = house.jobs().writingFor(board().id());
         if (now.isPresent() && !now.get().equals(job)) {
             watch(now.get());
         } else if (now.isEmpty() && job != null) {
@@ -461,7 +460,7 @@ public final class ImageStation extends Station {
     }
 
     private void written(JobsModel.Written ended) {
-        if (!ended.job().board().equals(board.id())) {
+        if (!ended.job().board().equals(board().id())) {
             return;
         }
         reports = ended.reports();

@@ -7,8 +7,6 @@ import exordium.core.image.ImageFile;
 import exordium.core.inspection.UsedMap;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
-import exordium.desktop.board.station.BoardDetail;
-import exordium.desktop.board.station.ImageSource;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.writing.WriteJob;
 import exordium.store.Media;
@@ -21,7 +19,7 @@ import java.util.stream.Collectors;
 
 /** A write being prepared: image, target, the name typed; what would be lost and whether it may begin. */
 public final class WriteDraft {
-    private BoardDetail board;
+    private ImageModel model;
     private Optional<ImageSource> image = Optional.empty();
     private Optional<ImageFile> opened = Optional.empty();
     private Optional<Targets.Target> target = Optional.empty();
@@ -30,8 +28,8 @@ public final class WriteDraft {
     private Optional<UsedMap> used = Optional.empty();
     private String typed = "";
 
-    public WriteDraft(BoardDetail board) {
-        this.board = board;
+    public WriteDraft(ImageModel model) {
+        this.model = model;
     }
 
     public void image(ImageSource chosen) {
@@ -46,8 +44,8 @@ public final class WriteDraft {
     }
 
     /** New facts about the board. */
-    public void board(BoardDetail detail) {
-        board = detail;
+    public void model(ImageModel fresh) {
+        model = fresh;
     }
 
     /** The target that is chosen already, as it is now. */
@@ -112,13 +110,13 @@ public final class WriteDraft {
 
     /** What the target is called on screen. */
     public String targetName(Targets.Target each) {
-        return board.registered(each)
+        return model.registered(each)
                 .map(medium -> medium.name() + ", " + place(medium))
                 .orElse(each.description().id());
     }
 
     private String place(Media.Medium medium) {
-        return Optional.ofNullable(board.inServiceAt().get(medium.file())).orElse(medium.place());
+        return Optional.ofNullable(model.inServiceAt().get(medium.file())).orElse(medium.place());
     }
 
     /** The button's words: what is done to what. */
@@ -131,7 +129,7 @@ public final class WriteDraft {
     }
 
     public String shortName(Targets.Target each) {
-        return board.registered(each)
+        return model.registered(each)
                 .map(Media.Medium::name)
                 .orElse(each.description().id());
     }
@@ -172,7 +170,7 @@ public final class WriteDraft {
 
     /** The write to this target that was cut off, where there is one. */
     public Optional<WriteJob.Unfinished> unfinished() {
-        return target.flatMap(each -> board.unfinished().stream()
+        return target.flatMap(each -> model.unfinished().stream()
                 .filter(cut -> cut.write().target().equals(each.description().id()))
                 .findFirst());
     }

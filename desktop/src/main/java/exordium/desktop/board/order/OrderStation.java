@@ -9,7 +9,6 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.OrderComparison;
-import exordium.desktop.board.station.BoardDetail;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.DigitRow;
@@ -34,7 +33,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** The order as a ladder whose rungs are moved, tied to the digits of the value; what it would do, and staging it. */
-public final class OrderStation extends Station {
+public final class OrderStation extends Station<OrderModel> {
     private static final String UP = "M0 8 L5 1 L10 8 Z";
     private static final String DOWN = "M0 2 L5 9 L10 2 Z";
     private static final String OFF = "M1 0 L5 4 L9 0 L10 1 L6 5 L10 9 L9 10 L5 6 L1 10 L0 9 L4 5 L0 1 Z";
@@ -52,11 +51,11 @@ public final class OrderStation extends Station {
     private final Button stage;
     private final Button asHouse;
 
-    public OrderStation(Desk house, BoardDetail board) {
-        super(house, board);
-        profile = board.at().profile();
+    public OrderStation(Desk house, OrderModel model) {
+        super(house, model);
+        profile = board().at().profile();
         draft = new OrderDraft(
-                profile, board.at().stagedOrder().orElse(board.at().order()));
+                profile, board().at().stagedOrder().orElse(board().at().order()));
         hex = profile.order().dialect().equals("hex-digits");
         stage = Parts.button("", this::stage, "deed");
         stage.setId("stage-order");
@@ -196,7 +195,7 @@ public final class OrderStation extends Station {
         if (source == StartSource.RESTART || source == StartSource.STOP) {
             return "";
         }
-        boolean there = board.bench().mediaOn(source).findAny().isPresent();
+        boolean there = model.bench().mediaOn(source).findAny().isPresent();
         double seconds = there ? profile.timing().tryMedium() : profile.timing().tryEmpty();
         return String.format(Locale.ROOT, there ? "+%.1f s" : "+%.1f s when empty", seconds);
     }
@@ -245,7 +244,7 @@ public final class OrderStation extends Station {
         if (!source.holdsMedium()) {
             return source == StartSource.NETWORK ? "asks a server on the wire" : "";
         }
-        String names = board.bench().mediaOn(source).map(Bench.Attached::name).collect(Collectors.joining(", "));
+        String names = model.bench().mediaOn(source).map(Bench.Attached::name).collect(Collectors.joining(", "));
         return names.isEmpty() ? "nothing plugged in" : names;
     }
 
@@ -262,7 +261,7 @@ public final class OrderStation extends Station {
                     ? "  " + HexDigitOrder.digitOf(source).map(String::valueOf).orElse("")
                     : "";
             String waiting =
-                    board.bench().mediaOn(source).map(Bench.Attached::name).collect(Collectors.joining(", "));
+                    model.bench().mediaOn(source).map(Bench.Attached::name).collect(Collectors.joining(", "));
             Button add = Parts.button(
                     source.word() + digit + (waiting.isEmpty() ? "" : "  ·  " + waiting + " waits there"),
                     () -> {
@@ -280,10 +279,10 @@ public final class OrderStation extends Station {
 
     private void showDiff() {
         String key = profile.order().key();
-        String stored = board.at().order();
+        String stored = board().at().order();
         Optional<String> wanted = draft.value();
         boolean changed = wanted.filter(now -> !now.equals(stored)).isPresent();
-        boolean already = wanted.isPresent() && board.at().stagedOrder().equals(wanted);
+        boolean already = wanted.isPresent() && board().at().stagedOrder().equals(wanted);
         boolean fuse = profile.order().fuse().isPresent();
         if (changed) {
             diff.getChildren()
@@ -311,13 +310,13 @@ public final class OrderStation extends Station {
         }
         stage.setText(
                 changed && !fuse
-                        ? "Stage " + profile.orderFigure(wanted.orElse("")) + " on " + board.name()
+                        ? "Stage " + profile.orderFigure(wanted.orElse("")) + " on " + board().name()
                         : "Nothing to stage");
         stage.setDisable(!changed || fuse || already || Finding.anyStops(draft.findings()));
     }
 
     private boolean slotReachable() {
-        return board.at().register().slotReachable();
+        return board().at().register().slotReachable();
     }
 
     private FirstTried rule() {
@@ -338,7 +337,7 @@ public final class OrderStation extends Station {
 
     private void showBars() {
         OrderComparison comparison =
-                OrderComparison.of(board.bench(), Collections.unmodifiableList(draft.rungs()), slotReachable(), rule());
+                OrderComparison.of(model.bench(), Collections.unmodifiableList(draft.rungs()), slotReachable(), rule());
         bars.getChildren().clear();
         for (OrderComparison.Variant variant : comparison.variants()) {
             TraceBar bar = new TraceBar(variant.name(), variant.trace(), comparison.longest());
@@ -349,6 +348,6 @@ public final class OrderStation extends Station {
 
     private void stage() {
         draft.value().ifPresent(wanted -> house.facts()
-                .perform(() -> house.boardJobs().stageOrder(board.at(), wanted)));
+                .perform(() -> house.boardJobs().stageOrder(board().at(), wanted)));
     }
 }

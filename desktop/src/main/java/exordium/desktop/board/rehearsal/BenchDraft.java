@@ -6,7 +6,6 @@ import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
 import exordium.core.storage.Supply;
-import exordium.desktop.board.station.BoardDetail;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Map;
@@ -34,14 +33,14 @@ public final class BenchDraft {
         }
     }
 
-    private final BoardDetail board;
+    private final RehearsalModel model;
     private final Map<String, Contact> contacts = new HashMap<>();
     private boolean weakSupply;
     private boolean buttonHeld;
     private boolean withStaged;
 
-    public BenchDraft(BoardDetail board) {
-        this.board = board;
+    public BenchDraft(RehearsalModel model) {
+        this.model = model;
     }
 
     public Contact contact(String port) {
@@ -78,17 +77,17 @@ public final class BenchDraft {
     }
 
     public Trace trace() {
-        Bench bench = board.bench().without(ports(Contact.OUT)).loose(ports(Contact.LOOSE));
+        Bench bench = model.bench().without(ports(Contact.OUT)).loose(ports(Contact.LOOSE));
         if (weakSupply) {
             bench = bench.withSupply(PHONE_CHARGER);
         }
         if (withStaged) {
-            FirmwareChip chip = board.at().board().chip().restart();
+            FirmwareChip chip = model.board().at().board().chip().restart();
             bench = bench.withFirmware(chip.running())
                     .withConfig(chip.config())
                     .withOrder(chip.config()
-                            .value(board.at().profile().order().key())
-                            .orElse(board.at().order()));
+                            .value(model.board().at().profile().order().key())
+                            .orElse(model.board().at().order()));
         }
         return Rehearsal.of(buttonHeld ? bench.withButtonHeld() : bench);
     }

@@ -6,7 +6,6 @@ import exordium.core.daysheet.Pennant;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Trace;
 import exordium.desktop.board.station.BoardDeeds;
-import exordium.desktop.board.station.BoardDetail;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.BoardPlan;
@@ -28,15 +27,15 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
 /** The start, attempt by attempt, from the real bytes; media, supply and what is staged can be changed to see what then. */
-public final class RehearsalStation extends Station {
+public final class RehearsalStation extends Station<RehearsalModel> {
     private final BenchDraft draft;
     private final HBox bench = new HBox();
     private final VBox bar = new VBox(4);
     private final VBox events = new VBox(7);
 
-    public RehearsalStation(Desk house, BoardDetail board) {
-        super(house, board);
-        draft = new BenchDraft(board);
+    public RehearsalStation(Desk house, RehearsalModel model) {
+        super(house, model);
+        draft = new BenchDraft(model);
     }
 
     @Override
@@ -47,10 +46,10 @@ public final class RehearsalStation extends Station {
     @Override
     public Node surface() {
         HBox choices = Parts.row(24);
-        if (board.at().profile().hasButton()) {
+        if (board().at().profile().hasButton()) {
             choices.getChildren().add(choice("button-held", "button held at power on", draft::buttonHeld));
         }
-        if (board.at().board().chip().anythingStaged()) {
+        if (board().at().board().chip().anythingStaged()) {
             choices.getChildren()
                     .add(choice("with-staged", "with what is staged, as after a restart", draft::withStaged));
         }
@@ -65,7 +64,7 @@ public final class RehearsalStation extends Station {
                         bar,
                         events,
                         Parts.spring(),
-                        BoardDeeds.row(house, board));
+                        BoardDeeds.row(house, board()));
         show();
         return surface;
     }
@@ -96,15 +95,15 @@ public final class RehearsalStation extends Station {
         List<BoardPlan.Contact> leftContacts = new ArrayList<>(List.of(BoardPlan.Contact.IN));
         List<Node> right = new ArrayList<>();
         List<BoardPlan.Contact> rightContacts = new ArrayList<>();
-        for (BoardProfile.Port port : board.at().profile().ports()) {
+        for (BoardProfile.Port port : board().at().profile().ports()) {
             if (port.source().holdsMedium()) {
                 boolean slot = !port.buses().contains("usb");
                 (slot ? left : right).add(row(plug(port), slot));
                 (slot ? leftContacts : rightContacts).add(contact(port));
             }
         }
-        BoardPlan plan =
-                new BoardPlan(board.at().profile().title(), board.at().board().memory(), leftContacts, rightContacts);
+        BoardPlan plan = new BoardPlan(
+                board().at().profile().title(), board().at().board().memory(), leftContacts, rightContacts);
         VBox leftPlugs = new VBox(left.toArray(Node[]::new));
         VBox rightPlugs = new VBox(right.toArray(Node[]::new));
         bench.getChildren().setAll(leftPlugs, Parts.grow(plan), rightPlugs);
@@ -122,7 +121,7 @@ public final class RehearsalStation extends Station {
     }
 
     private Optional<Bench.Attached> medium(BoardProfile.Port port) {
-        return board.bench().attached().stream()
+        return model.bench().attached().stream()
                 .filter(each -> each.port().equals(port.id()))
                 .findFirst();
     }
@@ -130,7 +129,7 @@ public final class RehearsalStation extends Station {
     private Button supply() {
         String words = draft.weakSupply()
                 ? "phone charger, " + BenchDraft.PHONE_CHARGER.title()
-                : board.at().board().supply().title();
+                : board().at().board().supply().title();
         return button("supply", words, "Supply", () -> draft.weakSupply(!draft.weakSupply()));
     }
 

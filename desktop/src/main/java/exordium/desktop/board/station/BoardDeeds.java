@@ -9,7 +9,7 @@ import javafx.scene.layout.HBox;
 public final class BoardDeeds {
     private BoardDeeds() {}
 
-    public static HBox row(Desk house, BoardDetail board) {
+    public static HBox row(Desk house, OpenedBoard board) {
         var restart = Parts.button("Restart " + board.name(), () -> house.facts()
                 .perform(() -> house.boardJobs().restart(board.at())));
         restart.setId("restart");

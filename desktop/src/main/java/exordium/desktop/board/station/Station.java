@@ -9,15 +9,23 @@ import java.util.List;
 import java.util.function.Consumer;
 import javafx.scene.Node;
 
-/** One step's working surface and what is to be said beside it. */
-public abstract class Station {
+/**
+ * One step's working surface and what is to be said beside it.
+ *
+ * @param <M> what it shows
+ */
+public abstract class Station<M extends StationModel> {
     protected final Desk house;
-    protected BoardDetail board;
+    protected M model;
     private Consumer<List<Finding>> adviceSink = findings -> {};
 
-    public Station(Desk house, BoardDetail board) {
+    public Station(Desk house, M model) {
         this.house = house;
-        this.board = board;
+        this.model = model;
+    }
+
+    protected final OpenedBoard board() {
+        return model.board();
     }
 
     public abstract Node surface();
@@ -27,8 +35,8 @@ public abstract class Station {
     }
 
     /** New facts while this station is open. False asks for a fresh one in its place. */
-    public boolean update(BoardDetail detail) {
-        board = detail;
+    public boolean update(M fresh) {
+        model = fresh;
         return false;
     }
 
@@ -44,6 +52,6 @@ public abstract class Station {
     }
 
     protected final void goTo(Step step) {
-        house.navigation().go(new Place.Station(board.id(), step));
+        house.navigation().go(new Place.Station(board().id(), step));
     }
 }

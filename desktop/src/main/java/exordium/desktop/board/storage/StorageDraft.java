@@ -13,7 +13,6 @@ import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
 import exordium.core.storage.Wear;
 import exordium.core.storage.WhatIf;
-import exordium.desktop.board.station.BoardDetail;
 import exordium.jobs.storage.StorageQuestion;
 import java.util.ArrayList;
 import java.util.List;
@@ -22,7 +21,7 @@ import java.util.function.Supplier;
 
 /** A choice of storage being made: the role as it is moved, what is up for choice, the one that is looked at. */
 public final class StorageDraft {
-    private final BoardDetail board;
+    private final StorageModel model;
     private final List<MediumKind.Medium> offered;
     private Role role;
     private Optional<ByteSize> image = Optional.empty();
@@ -31,10 +30,10 @@ public final class StorageDraft {
     private Optional<String> beside = Optional.empty();
     private List<StorageAssessment> ranked = List.of();
 
-    public StorageDraft(BoardDetail board) {
-        this.board = board;
-        this.offered = board.workbench().media().offered();
-        this.role = board.choice().need().role();
+    public StorageDraft(StorageModel model) {
+        this.model = model;
+        this.offered = model.offered();
+        this.role = model.choice().need().role();
     }
 
     public Role role() {
@@ -70,7 +69,8 @@ public final class StorageDraft {
     public List<StorageAssessment> rank() {
         ranked = choice().rank(media());
         if (chosen.flatMap(this::find).isEmpty()) {
-            chosen = board.medium()
+            chosen = model.board()
+                    .medium()
                     .filter(medium -> !Wear.out(medium.worn()))
                     .map(medium -> medium.id())
                     .filter(id -> find(id).isPresent())
@@ -126,7 +126,7 @@ public final class StorageDraft {
     }
 
     private WhatIf asked() {
-        return StorageQuestion.whatIf(choice(), media(), board.at().profile());
+        return StorageQuestion.whatIf(choice(), media(), model.board().at().profile());
     }
 
     private Optional<StorageAssessment> find(String id) {
@@ -134,12 +134,12 @@ public final class StorageDraft {
     }
 
     private StorageChoice choice() {
-        StorageChoice asRead = board.choice();
+        StorageChoice asRead = model.choice();
         return asRead.with(asRead.need().with(role).withImage(image));
     }
 
     private List<MediumKind.Medium> media() {
-        List<MediumKind.Medium> media = new ArrayList<>(board.candidates());
+        List<MediumKind.Medium> media = new ArrayList<>(model.candidates());
         if (shops) {
             media.addAll(offered);
         }

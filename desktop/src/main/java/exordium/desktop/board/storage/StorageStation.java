@@ -7,7 +7,6 @@ import exordium.core.storage.Role;
 import exordium.core.storage.SideBySide;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.StorageNeed;
-import exordium.desktop.board.station.BoardDetail;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.Bands;
@@ -37,7 +36,7 @@ import javafx.scene.layout.VBox;
 import javafx.util.Duration;
 
 /** Which medium for this board: what it is for on the left, candidates in their order, the one looked at drawn to scale. */
-public final class StorageStation extends Station {
+public final class StorageStation extends Station<StorageModel> {
     private final StorageDraft draft;
     private final ComboBox<Images.Image> image = new ComboBox<>();
     private final VBox candidates = new VBox(3);
@@ -63,17 +62,17 @@ public final class StorageStation extends Station {
         }
     }
 
-    public StorageStation(Desk house, BoardDetail board) {
-        super(house, board);
-        draft = new StorageDraft(board);
-        image.getItems().setAll(board.images());
+    public StorageStation(Desk house, StorageModel model) {
+        super(house, model);
+        draft = new StorageDraft(model);
+        image.getItems().setAll(model.images());
         image.setId("storage-image");
         WordCell.in(image, each -> each.title() + ", " + each.size().said());
         image.setAccessibleText("Image it is for");
-        board.images().stream()
+        model.images().stream()
                 .filter(this::suits)
                 .findFirst()
-                .or(() -> board.images().stream().findFirst())
+                .or(() -> model.images().stream().findFirst())
                 .ifPresent(image::setValue);
         draft.image(Optional.ofNullable(image.getValue()).map(Images.Image::least));
         image.valueProperty().addListener((property, before, now) -> {
@@ -86,7 +85,7 @@ public final class StorageStation extends Station {
 
     /** The image whose system the board runs now, else any. */
     private boolean suits(Images.Image candidate) {
-        return board.facts()
+        return board().facts()
                 .medium()
                 .flatMap(medium -> medium.system())
                 .filter(candidate.title()::equals)
@@ -139,10 +138,10 @@ public final class StorageStation extends Station {
     }
 
     @Override
-    public boolean update(BoardDetail detail) {
+    public boolean update(StorageModel fresh) {
         boolean same =
-                detail.media().equals(board.media()) && detail.inServiceAt().equals(board.inServiceAt());
-        board = detail;
+                fresh.media().equals(model.media()) && fresh.inServiceAt().equals(model.inServiceAt());
+        model = fresh;
         return same;
     }
 
@@ -164,7 +163,7 @@ public final class StorageStation extends Station {
 
     private void keepRole() {
         Role role = draft.role();
-        house.facts().perform(() -> house.workbench().records().role(board.id(), role));
+        house.facts().perform(() -> house.workbench().records().role(board().id(), role));
     }
 
     private void show() {
@@ -266,7 +265,7 @@ public final class StorageStation extends Station {
 
     private String where(StorageAssessment each) {
         return register(each)
-                .map(medium -> board.inServiceAt().containsKey(medium.file()) ? "in this board" : medium.place())
+                .map(medium -> model.inServiceAt().containsKey(medium.file()) ? "in this board" : medium.place())
                 .orElse(String.format(Locale.ROOT, "%.0f euros", each.price()));
     }
 
@@ -302,7 +301,7 @@ public final class StorageStation extends Station {
     }
 
     private Optional<Media.Medium> register(StorageAssessment each) {
-        return board.media().stream()
+        return model.media().stream()
                 .filter(medium -> medium.id().equals(each.medium().id()))
                 .findFirst();
     }
@@ -311,7 +310,7 @@ public final class StorageStation extends Station {
     private HBox deeds(StorageAssessment each) {
         HBox deeds = Parts.row(10);
         Optional<Media.Medium> medium =
-                register(each).filter(found -> !board.inServiceAt().containsKey(found.file()));
+                register(each).filter(found -> !model.inServiceAt().containsKey(found.file()));
         if (medium.isPresent() && each.socket().isPresent() && each.fits()) {
             StorageNeed.Socket socket = each.socket().get();
             Media.Medium found = medium.get();
@@ -319,7 +318,7 @@ public final class StorageStation extends Station {
                     "Plug " + found.name() + " in: " + socket.title(),
                     () -> house.facts().perform(() -> house.boardJobs()
                             .plug(
-                                    board.at(),
+                                    board().at(),
                                     new BoardState.Plug(
                                             socket.port(), found.file(), found.kind(), "announcing", true))),
                     "deed");

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-package exordium.desktop.board.station;
+package exordium.desktop.board.image;
 
 import exordium.core.image.PublishedChecksum;
 import exordium.core.quantity.ByteSize;

@@ -1,0 +1,87 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.board.image;
+
+import exordium.core.copies.WayBack;
+import exordium.desktop.board.station.OpenedBoard;
+import exordium.desktop.board.station.StationModel;
+import exordium.desktop.desk.Desk;
+import exordium.jobs.bench.TargetHistory;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.writing.WriteJob;
+import exordium.store.Copies;
+import exordium.store.Media;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * What can be written for a board, and to what.
+ *
+ * @param sources images of the shelf and the board's copies, newest first; what stands first is the house's way back
+ * @param inServiceAt the name of the board a drive is in, by the drive's file
+ * @param unfinished writes that were cut off
+ */
+public record ImageModel(
+        OpenedBoard board,
+        List<ImageSource> sources,
+        List<Media.Medium> media,
+        Map<String, String> inServiceAt,
+        List<Targets.Target> targets,
+        List<WriteJob.Unfinished> unfinished)
+        implements StationModel {
+
+    /** What the station shows now; not to be called on the interface thread. */
+    public static ImageModel read(Desk house, OpenedBoard board) throws IOException {
+        Workbench workbench = house.workbench();
+        TargetHistory history = new TargetHistory(workbench);
+        List<Targets.Target> targets = new ArrayList<>();
+        for (Targets.Target target : house.targets().all(workbench.drives())) {
+            targets.add(history.known(target));
+        }
+        return new ImageModel(
+                board,
+                sources(workbench, board.id()),
+                workbench.records().media(),
+                workbench.inServiceAt(),
+                targets,
+                WriteJob.unfinished(workbench));
+    }
+
+    private static List<ImageSource> sources(Workbench workbench, String board) {
+        List<ImageSource> shelf = workbench.records().images().stream()
+                .map(image -> ImageSource.of(image, workbench.images()))
+                .toList();
+        List<ImageSource> kept = copies(workbench, board);
+        boolean copyFirst = workbench.rules().wayBack() == WayBack.COPY;
+        List<ImageSource> sources = new ArrayList<>(copyFirst ? kept : shelf);
+        sources.addAll(copyFirst ? shelf : kept);
+        return List.copyOf(sources);
+    }
+
+    private static List<ImageSource> copies(Workbench workbench, String board) {
+        List<Copies.Copy> copies = workbench.records().copiesOf(board);
+        List<ImageSource> sources = new ArrayList<>();
+        for (int i = copies.size() - 1; i >= 0; i--) {
+            Copies.Copy copy = copies.get(i);
+            LocalDate day = LocalDate.ofInstant(copy.proven(), workbench.zone());
+            if (Files.isRegularFile(workbench.vault().resolve(copy.file()))) {
+                sources.add(ImageSource.of(copy, workbench.vault(), day));
+            }
+        }
+        return sources;
+    }
+
+    /** The register's entry behind a target, where it is a drive of the workspace. */
+    public Optional<Media.Medium> registered(Targets.Target target) {
+        return media.stream()
+                .filter(each -> target.simulated()
+                        ? each.file().equals(target.description().id())
+                        : !target.serial().isEmpty() && each.serial().equals(target.serial()))
+                .findFirst();
+    }
+}

@@ -1,0 +1,35 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.board.station;
+
+import exordium.core.daysheet.BoardFacts;
+import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.DaySheet;
+import exordium.desktop.desk.Desk;
+import exordium.jobs.bench.Workbench;
+import exordium.store.Media;
+import java.io.IOException;
+import java.util.List;
+import java.util.Optional;
+
+/** A board as all its stations know it; what one station shows beyond this is in its own model. */
+public record OpenedBoard(Workbench.BoardAtHand at, BoardFacts facts, BoardState state, Optional<Media.Medium> medium) {
+
+    /** The board as it is now; not to be called on the interface thread. */
+    public static OpenedBoard read(Desk house, String id) throws IOException {
+        Workbench.BoardAtHand at = house.workbench().board(id);
+        BoardFacts facts = house.sheets().facts(at);
+        return new OpenedBoard(
+                at,
+                facts,
+                DaySheet.of(List.of(facts)).board(id),
+                house.workbench().mainMedium(at));
+    }
+
+    public String id() {
+        return at.register().id();
+    }
+
+    public String name() {
+        return at.register().name();
+    }
+}
