@@ -46,11 +46,17 @@ public final class Operations {
 
     /** Where words: what is being done, for whoever has to wait for it. */
     public long begin(Deed deed, String words) {
+        return begin(deed, words, Optional.empty());
+    }
+
+    /** Where image: the one a write writes. */
+    long begin(Deed deed, String words, Optional<String> image) {
         RunningProcess own = RunningProcess.own();
         return jdbi.withHandle(handle -> handle.createUpdate(
                         """
-                        INSERT INTO operation (kind, started, board, medium, target, target_key, touches, process, process_start, words)
-                        VALUES (:kind, :started, :board, :medium, :target, :key, :touches, :process, :start, :words)
+                        INSERT INTO operation
+                            (kind, started, board, medium, target, target_key, touches, image, process, process_start, words)
+                        VALUES (:kind, :started, :board, :medium, :target, :key, :touches, :image, :process, :start, :words)
                         """)
                 .bind("kind", deed.kind())
                 .bind("started", clock.instant().toString())
@@ -59,6 +65,7 @@ public final class Operations {
                 .bind("target", deed.target())
                 .bind("key", deed.key())
                 .bind("touches", deed.touches())
+                .bind("image", image.orElse(null))
                 .bind("words", words)
                 .bind("process", own.number())
                 .bind("start", own.start())
@@ -69,13 +76,19 @@ public final class Operations {
 
     /** Where touched: whether it changed anything on the medium after all. */
     public void end(long id, String ending, boolean touched, String words) {
+        end(id, ending, touched, words, Optional.empty());
+    }
+
+    /** Where report: a write's own, as it is kept. */
+    void end(long id, String ending, boolean touched, String words, Optional<String> report) {
         jdbi.useHandle(handle -> handle.createUpdate(
                         "UPDATE operation SET ended = :ended, ending = :ending, touches = :touched,"
-                                + " words = :words WHERE id = :id")
+                                + " words = :words, report = :report WHERE id = :id")
                 .bind("ended", clock.instant().toString())
                 .bind("ending", ending)
                 .bind("touched", touched)
                 .bind("words", words)
+                .bind("report", report.orElse(null))
                 .bind("id", id)
                 .execute());
     }
@@ -122,13 +135,11 @@ public final class Operations {
     /** Closes the rows whose process is gone; gives them to be told. */
     public List<Operation> closeInterrupted() {
         List<Operation> gone = ofProcess("SELECT * FROM operation WHERE ending = 'running' AND kind <> 'write'", false);
-        return gone.stream()
-                .filter(each -> closeInterrupted(jdbi, clock, each.id()))
-                .toList();
+        return gone.stream().filter(each -> closeInterrupted(each.id())).toList();
     }
 
     /** True for the one process of several that closed it. */
-    static boolean closeInterrupted(Jdbi jdbi, Clock clock, long id) {
+    boolean closeInterrupted(long id) {
         return jdbi.withHandle(handle -> handle.createUpdate(
                                 "UPDATE operation SET ending = 'interrupted', ended = :now WHERE id = :id AND ending = 'running'")
                         .bind("now", clock.instant().toString())

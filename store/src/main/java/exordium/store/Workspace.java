@@ -238,7 +238,7 @@ public final class Workspace implements AutoCloseable {
     }
 
     public Writes writes() {
-        return new Writes(jdbi, clock, log());
+        return new Writes(jdbi, operations(), log());
     }
 
     public Operations operations() {

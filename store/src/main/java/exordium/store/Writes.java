@@ -9,7 +9,6 @@ import exordium.core.writing.Verdict;
 import exordium.core.writing.WriteReport;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -26,13 +25,13 @@ public final class Writes {
     static final String INTERRUPTED = Operations.INTERRUPTED;
 
     private final Jdbi jdbi;
-    private final Clock clock;
+    private final Operations operations;
     private final Logbook log;
     private final ObjectMapper json = new ObjectMapper().registerModule(new Jdk8Module());
 
-    Writes(Jdbi jdbi, Clock clock, Logbook log) {
+    Writes(Jdbi jdbi, Operations operations, Logbook log) {
         this.jdbi = jdbi;
-        this.clock = clock;
+        this.operations = operations;
         this.log = log;
     }
 
@@ -77,45 +76,19 @@ public final class Writes {
     }
 
     public long begin(Optional<String> board, Optional<String> medium, String target, String key, String image) {
-        RunningProcess own = RunningProcess.own();
-        return jdbi.withHandle(handle -> handle.createUpdate(
-                        """
-                        INSERT INTO operation
-                            (kind, started, board, medium, target, target_key, touches, image, process, process_start, words)
-                        VALUES ('write', :started, :board, :medium, :target, :key, 1, :image, :process, :start, :words)
-                        """)
-                .bind("started", clock.instant().toString())
-                .bind("board", board.orElse(null))
-                .bind("medium", medium.orElse(null))
-                .bind("target", target)
-                .bind("key", key)
-                .bind("image", image)
-                .bind("words", "Writing " + image + " to " + target)
-                .bind("process", own.number())
-                .bind("start", own.start())
-                .executeAndReturnGeneratedKeys("id")
-                .mapTo(Long.class)
-                .one());
+        return operations.begin(
+                new Operations.Deed("write", board, medium, target, key, true),
+                "Writing " + image + " to " + target,
+                Optional.of(image));
     }
 
     public void end(long id, WriteReport report) {
-        close(id, report.verdict(), report.sentence(), text(report));
+        operations.end(id, report.verdict().code(), true, report.sentence(), Optional.of(text(report)));
     }
 
     /** Closes a write that never came to a report. */
     public void end(long id, Verdict verdict) {
-        close(id, verdict, "", null);
-    }
-
-    private void close(long id, Verdict verdict, String words, String report) {
-        jdbi.useHandle(handle -> handle.createUpdate(
-                        "UPDATE operation SET ended = :ended, ending = :ending, words = :words, report = :report WHERE id = :id")
-                .bind("ended", clock.instant().toString())
-                .bind("ending", verdict.code())
-                .bind("words", words)
-                .bind("report", report)
-                .bind("id", id)
-                .execute());
+        operations.end(id, verdict.code(), true, "");
     }
 
     /** Puts a past write down; for demo history. */
@@ -144,7 +117,7 @@ public final class Writes {
         for (Open each : open) {
             if (!each.by().alive()) {
                 jdbi.useTransaction(handle -> {
-                    if (Operations.closeInterrupted(jdbi, clock, each.write().id())) {
+                    if (operations.closeInterrupted(each.write().id())) {
                         log.add(
                                 each.write().board(),
                                 Step.IMAGE,

@@ -31,7 +31,7 @@ import java.util.function.Supplier;
 /**
  * One way for everything that is done to a medium or a board: refused unless the target is free; claimed; a row put down; done;
  * the row closed and the logbook told, whatever the ending. What is still proven of a medium follows from these rows. Writes of
- * images come by {@link #claim} and keep their rows with the report.
+ * images, several targets from one reading, come by {@link #claim}; their rows are of the same kind and keep the report.
  */
 public final class JobRunner {
     private final Workbench workbench;

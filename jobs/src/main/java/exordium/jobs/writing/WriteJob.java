@@ -245,7 +245,11 @@ public final class WriteJob {
                 closeAll();
             }
             for (int i = 0; i < orders.size(); i++) {
-                remember(orders.get(i), reports.get(i));
+                Verdict verdict = reports.get(i).verdict();
+                if (verdict.good() || verdict == Verdict.DIFFERENT) {
+                    // One that failed or was stopped may hang; asking it for its table would hang as well.
+                    MachineTools.rereadTable(orders.get(i).target());
+                }
             }
             return reports;
         }
@@ -301,7 +305,8 @@ public final class WriteJob {
             try {
                 return written(devices, rows);
             } catch (IOException | RuntimeException e) {
-                // Nothing was written yet, or an error of the machine ended all: no row stays open.
+                // Nothing was written yet, or an error of the machine ended all: no row stays open; what was told
+                // stays.
                 for (long row : rows) {
                     workspace.writes().end(row, Verdict.FAILED);
                     Files.deleteIfExists(workspace.writeJournal(row).resolveSibling(row + ".journal.new"));
@@ -336,10 +341,12 @@ public final class WriteJob {
                 lanes.add(new WriteRun.Lane(order.plan(), devices.get(i), order.watch(), journal(row, head)));
             }
             List<WriteReport> reports = new WriteRun(lanes).executeAll();
-            for (int i = 0; i < rows.size(); i++) {
-                workspace.writes().end(rows.get(i), reports.get(i));
+            for (int i = 0; i < orders.size(); i++) {
+                long row = rows.get(0);
+                end(row, orders.get(i), reports.get(i));
+                rows.remove(0);
                 if (reports.get(i).verdict().good() || reports.get(i).verdict() == Verdict.DIFFERENT) {
-                    Files.deleteIfExists(workspace.writeJournal(rows.get(i)));
+                    Files.deleteIfExists(workspace.writeJournal(row));
                 }
             }
             return reports;
@@ -367,11 +374,16 @@ public final class WriteJob {
             return journal;
         }
 
+        /** The row closed, the medium's register and the logbook told: all or nothing. */
+        private void end(long row, Order order, WriteReport report) {
+            workspace.inTransaction(() -> {
+                workspace.writes().end(row, report);
+                remember(order, report);
+                return null;
+            });
+        }
+
         private void remember(Order order, WriteReport report) {
-            if (report.verdict().good() || report.verdict() == Verdict.DIFFERENT) {
-                // One that failed or was stopped may hang; asking it for its table would hang as well.
-                MachineTools.rereadTable(order.target());
-            }
             Optional<Media.Medium> medium = workbench.registered(order.target());
             medium.ifPresent(each -> WriteJob.remember(workspace, each.id(), report));
             String name =
