@@ -15,6 +15,9 @@ import exordium.core.firststart.Intents;
 import exordium.core.rehearsal.Cause;
 import exordium.core.rehearsal.Trace;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.firmware.FirmwareJob;
+import exordium.jobs.firststart.FirstStartJob;
+import exordium.jobs.order.OrderJob;
 import exordium.store.Logbook;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -43,7 +46,7 @@ class BoardJobsTest {
     }
 
     private FirmwareRelease newest(String board) throws IOException {
-        return house.boards.release(board(board), NEWEST);
+        return new FirmwareJob(house.bench).release(board(board), NEWEST);
     }
 
     private List<String> newEntries(String board) {
@@ -56,7 +59,7 @@ class BoardJobsTest {
 
     @Test
     void anUpdateTakesEffectAtTheRestart() throws IOException {
-        house.boards.stageFirmware(board("ticket-desk"), newest("ticket-desk"));
+        new FirmwareJob(house.bench).stage(board("ticket-desk"), newest("ticket-desk"));
         assertThat(board("ticket-desk").board().firmware()).isEqualTo(LocalDate.parse("2025-06-03"));
         assertThat(house.sheets.now().board("ticket-desk").cell(Step.FIRMWARE).figure())
                 .isEqualTo("staged");
@@ -70,7 +73,7 @@ class BoardJobsTest {
 
     @Test
     void switchingOffInsteadLosesTheUpdate() throws IOException {
-        house.boards.stageFirmware(board("ticket-desk"), newest("ticket-desk"));
+        new FirmwareJob(house.bench).stage(board("ticket-desk"), newest("ticket-desk"));
         house.boards.switchOff(board("ticket-desk"));
         assertThat(board("ticket-desk").board().firmware()).isEqualTo(LocalDate.parse("2025-06-03"));
         assertThat(newEntries("ticket-desk")).containsExactly("firmware-staged", "staged-lost", "start-seen");
@@ -78,7 +81,8 @@ class BoardJobsTest {
 
     @Test
     void theReadOnlyOverlayRefusesAnUpdate() throws IOException {
-        assertThatThrownBy(() -> house.boards.stageFirmware(board("oral-history-booth"), newest("oral-history-booth")))
+        assertThatThrownBy(() ->
+                        new FirmwareJob(house.bench).stage(board("oral-history-booth"), newest("oral-history-booth")))
                 .isInstanceOf(Refused.class)
                 .hasMessageContaining("overlay");
         assertThat(board("oral-history-booth").board().chip().anythingStaged()).isFalse();
@@ -88,11 +92,11 @@ class BoardJobsTest {
     /** The film loop's whole story: wrong order, then a root named by its place, then it runs. */
     @Test
     void theFilmLoopIsMendedStepByStep() throws IOException {
-        house.boards.stageOrder(board("film-loop"), "0xf416");
+        new OrderJob(house.bench).stage(board("film-loop"), "0xf416");
         Trace first = house.boards.restart(board("film-loop"));
         assertThat(first.cause()).isEqualTo(Cause.ROOT_NOT_FOUND);
-        FirstStartPlan plan = house.boards.applyFirstStart(
-                board("film-loop"), "film-loop-nvme.img", new Intents(false, Optional.empty(), true));
+        FirstStartPlan plan = new FirstStartJob(house.bench)
+                .apply(board("film-loop"), "film-loop-nvme.img", new Intents(false, Optional.empty(), true));
         assertThat(plan.edits()).hasSize(1);
         Trace second = house.boards.restart(board("film-loop"));
         assertThat(second.runs()).isTrue();
@@ -104,7 +108,7 @@ class BoardJobsTest {
     @Test
     void anOrderThatCannotBeReadIsRefusedAndChangesNothing() throws IOException {
         for (String value : List.of("0xF41", "f41", "0xf4g", "", "0x123456789")) {
-            assertThatThrownBy(() -> house.boards.stageOrder(board("tide-clock"), value))
+            assertThatThrownBy(() -> new OrderJob(house.bench).stage(board("tide-clock"), value))
                     .isInstanceOf(Refused.class);
         }
         assertThat(board("tide-clock").board().chip().anythingStaged()).isFalse();
@@ -112,7 +116,7 @@ class BoardJobsTest {
 
     @Test
     void aFuseIsNotASetting() {
-        assertThatThrownBy(() -> house.boards.stageOrder(board("engine-room-sound"), "3020000a"))
+        assertThatThrownBy(() -> new OrderJob(house.bench).stage(board("engine-room-sound"), "3020000a"))
                 .isInstanceOf(Refused.class)
                 .hasMessageContaining("bit 29")
                 .hasMessageContaining("never be undone");
@@ -120,7 +124,8 @@ class BoardJobsTest {
 
     @Test
     void aReleaseThatIsNotThereIsNamed() {
-        assertThatThrownBy(() -> house.boards.release(board("ticket-desk"), LocalDate.parse("2024-01-01")))
+        assertThatThrownBy(
+                        () -> new FirmwareJob(house.bench).release(board("ticket-desk"), LocalDate.parse("2024-01-01")))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("2024-01-01");
     }
@@ -142,7 +147,8 @@ class BoardJobsTest {
 
     @Test
     void nothingToChangeWritesNothing() throws IOException {
-        FirstStartPlan plan = house.boards.applyFirstStart(board("tide-clock"), "tide-clock-card.img", Intents.NONE);
+        FirstStartPlan plan =
+                new FirstStartJob(house.bench).apply(board("tide-clock"), "tide-clock-card.img", Intents.NONE);
         assertThat(plan.edits()).isEmpty();
         assertThat(newEntries("tide-clock")).isEmpty();
     }

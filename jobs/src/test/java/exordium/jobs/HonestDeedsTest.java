@@ -23,8 +23,10 @@ import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.copies.CopyJob;
+import exordium.jobs.firststart.FirstStartJob;
 import exordium.jobs.media.DriveWork;
 import exordium.jobs.media.NewIdentity;
+import exordium.jobs.order.OrderJob;
 import exordium.jobs.run.Recovery;
 import exordium.jobs.shelf.Intake;
 import exordium.jobs.writing.WriteJob;
@@ -78,8 +80,11 @@ class HonestDeedsTest {
             case "proof of its size" ->
                 work().prove(house.target(TIDE), TIDE, DriveWork.Proof.QUICK, TransferWatch.NONE);
             case "edited" ->
-                house.boards.applyFirstStart(
-                        house.bench.board("tide-clock"), TIDE, new Intents(true, Optional.of("169.254.20.7"), false));
+                new FirstStartJob(house.bench)
+                        .apply(
+                                house.bench.board("tide-clock"),
+                                TIDE,
+                                new Intents(true, Optional.of("169.254.20.7"), false));
             default ->
                 new NewIdentity(house.bench, () -> 0x5eed1234L)
                         .give(house.workspace.media().byFile(TIDE).orElseThrow());
@@ -93,7 +98,8 @@ class HonestDeedsTest {
     /** A deed that came to nothing takes nothing away. */
     @Test
     void aDeedThatTouchedNothingLeavesWhatWasProven() throws IOException {
-        house.boards.applyFirstStart(house.bench.board("tide-clock"), TIDE, new Intents(true, Optional.empty(), false));
+        new FirstStartJob(house.bench)
+                .apply(house.bench.board("tide-clock"), TIDE, new Intents(true, Optional.empty(), false));
         assertThat(image().pennant()).isEqualTo(Pennant.PROVEN);
         assertThatThrownBy(() -> work().clear(house.target(TIDE), TIDE + " ", TransferWatch.NONE))
                 .isInstanceOf(Refused.class);
@@ -150,7 +156,7 @@ class HonestDeedsTest {
     /** What is done to a board has its row as well. */
     @Test
     void stagingRestartingAndSwitchingOffAreOnRecord() throws IOException {
-        house.boards.stageOrder(house.bench.board("wave-tank"), "0xf146");
+        new OrderJob(house.bench).stage(house.bench.board("wave-tank"), "0xf146");
         house.boards.restart(house.bench.board("wave-tank"));
         house.boards.switchOff(house.bench.board("wave-tank"));
         assertThat(house.workspace.operations().all())
@@ -368,7 +374,7 @@ class HonestDeedsTest {
     /** A release must know every place an order asks for, before it is staged. */
     @Test
     void anOrderTheRunningFirmwareDoesNotKnowIsNotStaged() throws IOException {
-        assertThatThrownBy(() -> house.boards.stageOrder(house.bench.board("ticket-desk"), "0xf71"))
+        assertThatThrownBy(() -> new OrderJob(house.bench).stage(house.bench.board("ticket-desk"), "0xf71"))
                 .isInstanceOf(Refused.class)
                 .hasMessageContaining("Update the firmware");
     }

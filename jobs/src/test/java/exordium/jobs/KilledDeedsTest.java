@@ -15,7 +15,7 @@ import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.board.BoardJobs;
+import exordium.jobs.firststart.FirstStartJob;
 import exordium.jobs.media.DriveWork;
 import exordium.jobs.media.NewIdentity;
 import exordium.jobs.run.Opening;
@@ -220,7 +220,7 @@ class KilledDeedsTest {
 
     @Test
     void aFirstStartIsTheOldOneOrTheNewOne() throws IOException {
-        Deed deed = target -> BoardJobs.applyFirstStart(
+        Deed deed = target -> FirstStartJob.apply(
                 bench,
                 target,
                 bench.profiles().require("plover-5"),

@@ -8,6 +8,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FirmwareStatus;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.firmware.FirmwareJob;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
@@ -84,7 +85,7 @@ public final class FirmwareCommand {
         Common.Desk desk = common.desk();
         Workbench.BoardAtHand at = desk.bench().board(board);
         FirmwareRelease release = release(desk, at, version);
-        List<Finding> findings = desk.boards().planFirmware(at, release);
+        List<Finding> findings = new FirmwareJob(desk.bench()).plan(at, release);
         show(common, at, release, findings);
         return Finding.anyStops(findings) ? ExitCode.REFUSED : ExitCode.DONE;
     }
@@ -98,8 +99,8 @@ public final class FirmwareCommand {
         Common.Desk desk = common.desk();
         Workbench.BoardAtHand at = desk.bench().board(board);
         FirmwareRelease release = release(desk, at, version);
-        desk.boards().stageFirmware(at, release);
-        show(common, at, release, desk.boards().planFirmware(at, release));
+        new FirmwareJob(desk.bench()).stage(at, release);
+        show(common, at, release, new FirmwareJob(desk.bench()).plan(at, release));
         return ExitCode.DONE;
     }
 
@@ -113,7 +114,7 @@ public final class FirmwareCommand {
                             "There is no release for a " + at.profile().id() + "."));
         }
         try {
-            return desk.boards().release(at, LocalDate.parse(version));
+            return new FirmwareJob(desk.bench()).release(at, LocalDate.parse(version));
         } catch (DateTimeParseException e) {
             throw new UnreadableInput("\"" + version + "\" is no date such as 2026-09-02.", e);
         }

@@ -12,7 +12,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.ContentsReader;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.board.BoardJobs;
+import exordium.jobs.firststart.FirstStartJob;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -72,7 +72,7 @@ public final class FirstStartCommand {
         Workbench bench = common.workbench();
         show(
                 common,
-                BoardJobs.applyFirstStart(
+                FirstStartJob.apply(
                         bench,
                         at(common.targets(allowReal, bench), target),
                         bench.profiles().require(wanted.profile()),

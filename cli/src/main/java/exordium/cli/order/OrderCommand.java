@@ -8,6 +8,7 @@ import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
+import exordium.jobs.order.OrderJob;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -70,7 +71,7 @@ public final class OrderCommand {
             @Parameters(paramLabel = "VALUE") String value)
             throws IOException {
         Common.Desk desk = common.desk();
-        desk.boards().stageOrder(desk.bench().board(board), value);
+        new OrderJob(desk.bench()).stage(desk.bench().board(board), value);
         String note = value + " is staged on " + board + "; restart it, do not switch it off.";
         common.print(new StagedOut(board, value, note), List.of(note));
         return ExitCode.DONE;

@@ -11,6 +11,7 @@ import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.ReleaseLine;
 import exordium.desktop.part.Parts;
+import exordium.jobs.firmware.FirmwareJob;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -102,7 +103,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
 
     private void judge(FirmwareRelease release) {
         line.choose(release.version());
-        List<Finding> plan = house.boardJobs().planFirmware(board().at(), release);
+        List<Finding> plan = new FirmwareJob(house.workbench()).plan(board().at(), release);
         List<Finding> findings = new ArrayList<>(plan);
         board().facts().firmware().findings().stream()
                 .filter(each -> plan.stream().noneMatch(known -> known.code().equals(each.code())))
@@ -125,7 +126,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
     }
 
     private void stage() {
-        chosen.ifPresent(
-                release -> house.facts().perform(() -> house.boardJobs().stageFirmware(board().at(), release)));
+        chosen.ifPresent(release ->
+                house.facts().perform(() -> new FirmwareJob(house.workbench()).stage(board().at(), release)));
     }
 }

@@ -11,6 +11,7 @@ import exordium.core.rehearsal.MediumContents;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.part.Parts;
+import exordium.jobs.firststart.FirstStartJob;
 import exordium.store.Media;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
@@ -177,6 +178,6 @@ public final class FirstStartStation extends Station<FirstStartModel> {
     private void apply() {
         Intents wanted = intents();
         String drive = board().medium().orElseThrow().file();
-        house.jobs().performOn(drive, () -> house.boardJobs().applyFirstStart(board().at(), drive, wanted));
+        house.jobs().performOn(drive, () -> new FirstStartJob(house.workbench()).apply(board().at(), drive, wanted));
     }
 }

@@ -15,6 +15,7 @@ import exordium.desktop.draw.DigitRow;
 import exordium.desktop.draw.Rails;
 import exordium.desktop.draw.TraceBar;
 import exordium.desktop.part.Parts;
+import exordium.jobs.order.OrderJob;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -348,6 +349,6 @@ public final class OrderStation extends Station<OrderModel> {
 
     private void stage() {
         draft.value().ifPresent(wanted -> house.facts()
-                .perform(() -> house.boardJobs().stageOrder(board().at(), wanted)));
+                .perform(() -> new OrderJob(house.workbench()).stage(board().at(), wanted)));
     }
 }

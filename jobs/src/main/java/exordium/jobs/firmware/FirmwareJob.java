@@ -1,0 +1,59 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.firmware;
+
+import exordium.core.access.BoardState;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Refused;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareRelease;
+import exordium.core.firmware.FirmwareStatus;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.JobRunner;
+import exordium.jobs.run.OnBoard;
+import java.io.IOException;
+import java.time.LocalDate;
+import java.util.List;
+
+/** Firmware of one board: which release, what is to be said of it, staged for the next restart. */
+public final class FirmwareJob {
+    private static final JobRunner.Kind STAGE =
+            JobRunner.Kind.reading("firmware", Step.FIRMWARE, "staging firmware for");
+
+    private final Workbench workbench;
+
+    public FirmwareJob(Workbench workbench) {
+        this.workbench = workbench;
+    }
+
+    /** @throws UnreadableInput when no such release exists for the board */
+    public FirmwareRelease release(Workbench.BoardAtHand at, LocalDate version) throws UnreadableInput {
+        return workbench
+                .firmware()
+                .find(at.profile().id(), version)
+                .orElseThrow(() -> new UnreadableInput("There is no release " + version + " for a "
+                        + at.profile().id() + "."));
+    }
+
+    /** What speaks for and against this release on this board, worst first. */
+    public List<Finding> plan(Workbench.BoardAtHand at, FirmwareRelease release) {
+        return FirmwareStatus.plan(
+                at.profile(),
+                at.board().chip(),
+                release,
+                at.register().channel(),
+                at.board().overlay());
+    }
+
+    /** @throws Refused when the plan has a stop */
+    public BoardState stage(Workbench.BoardAtHand at, FirmwareRelease release) throws IOException {
+        Refused.ifAnyStops(plan(at, release));
+        OnBoard board = new OnBoard(workbench, at);
+        return board.run(
+                STAGE,
+                () -> board.outcome(
+                        board.access().stage(release.version()),
+                        "firmware-staged",
+                        "Release " + release.version() + " staged; it takes effect at the next restart."));
+    }
+}
