@@ -11,12 +11,16 @@ import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.FillBar;
 import exordium.desktop.draw.PennantGlyph;
+import exordium.desktop.part.Gradual;
 import exordium.desktop.part.Legend;
 import exordium.desktop.part.Page;
 import exordium.desktop.part.Parts;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
+import java.util.function.Supplier;
 import javafx.geometry.Pos;
 import javafx.geometry.VPos;
 import javafx.scene.Node;
@@ -38,7 +42,13 @@ public final class DaySheetView extends HBox implements Page {
 
     private static final double CELLS = (100 - NAMES) / Step.values().length;
 
+    private static final int ROWS_A_FRAME = 2;
+
     private final Desk house;
+    private VBox left = new VBox();
+    private VBox rows = new VBox();
+    private DaySheet shown;
+    private LocalDate shownOn;
 
     public DaySheetView(Desk house) {
         super(14);
@@ -52,29 +62,61 @@ public final class DaySheetView extends HBox implements Page {
         return this;
     }
 
-    /** The sheet is one picture of one moment; where one was on it stays. */
+    /** The sheet is one picture of one moment; only what differs is drawn anew, and where one was on it stays. */
     @Override
     public void facts() {
-        Node owner = getScene() == null ? null : getScene().getFocusOwner();
-        String focus = owner == null ? null : owner.getId();
         DaySheet day = house.facts().sheetProperty().get();
-        if (day == null) {
+        LocalDate today = house.workbench().today();
+        if (day == null || (day.equals(shown) && today.equals(shownOn))) {
             return;
         }
-        show(day, house.workbench().today());
-        Node again = focus == null ? null : lookup("#" + focus);
-        if (again != null) {
-            again.requestFocus();
+        Node owner = getScene() == null ? null : getScene().getFocusOwner();
+        String focus = owner == null ? null : owner.getId();
+        Runnable back = () -> {
+            Node again = focus == null ? null : lookup("#" + focus);
+            if (again != null) {
+                again.requestFocus();
+            }
+        };
+        DaySheet before = shown;
+        shown = day;
+        shownOn = today;
+        if (before != null && !before.boards().isEmpty() && ids(before).equals(ids(day))) {
+            change(before, day, today);
+            back.run();
+        } else {
+            show(day, today, back);
         }
     }
 
-    private void show(DaySheet day, LocalDate today) {
-        VBox rows = new VBox();
-        for (BoardState board : day.boards()) {
-            GridPane row = row(board);
-            VBox.setVgrow(row, Priority.SOMETIMES);
-            rows.getChildren().add(row);
+    private static List<String> ids(DaySheet sheet) {
+        return sheet.boards().stream().map(BoardState::id).toList();
+    }
+
+    private void change(DaySheet before, DaySheet day, LocalDate today) {
+        for (int i = 0; i < day.boards().size(); i++) {
+            BoardState board = day.boards().get(i);
+            if (!board.equals(before.boards().get(i)) && rows.getChildren().get(i) instanceof GridPane) {
+                rows.getChildren().set(i, row(board));
+            }
         }
+        left.getChildren().set(0, title(day, today));
+        if (!day.tasks().equals(before.tasks())) {
+            getChildren().set(1, tasks(day));
+        }
+    }
+
+    private void show(DaySheet day, LocalDate today, Runnable shownWhole) {
+        // Rows ask for their board when they are drawn: what came meanwhile is in them.
+        List<Supplier<GridPane>> each = new ArrayList<>();
+        for (BoardState board : day.boards()) {
+            each.add(() -> row(shown.boards().stream()
+                    .filter(now -> now.id().equals(board.id()))
+                    .findFirst()
+                    .orElse(board)));
+        }
+        rows = new VBox();
+        Gradual.fill(rows, each, ROWS_A_FRAME, shownWhole);
         VBox sheet = new VBox(head(), Parts.grow(rows));
         sheet.getStyleClass().add("sheet");
         ScrollPane scroll = new ScrollPane(sheet);
@@ -85,7 +127,7 @@ public final class DaySheetView extends HBox implements Page {
                 Place.Form.NEW_BOARD.title(), () -> house.navigation().go(Place.Form.NEW_BOARD), "task", "small");
         add.setId("new-board");
         HBox foot = Parts.row(14, Parts.grow(Legend.row()), add);
-        VBox left = day.boards().isEmpty()
+        left = day.boards().isEmpty()
                 ? new VBox(12, title(day, today), empty())
                 : new VBox(6, title(day, today), Parts.grow(scroll), foot);
         getChildren().setAll(Parts.grow(left), tasks(day));
@@ -164,6 +206,7 @@ public final class DaySheetView extends HBox implements Page {
         row.getRowConstraints().add(tall);
         row.getStyleClass().add("sheet-row");
         row.setId("row-" + board.id());
+        VBox.setVgrow(row, Priority.SOMETIMES);
         VBox name = new VBox(Parts.label(board.name(), "strong"), Parts.label(board.profile(), "aside", "small"));
         name.setAlignment(Pos.CENTER_LEFT);
         row.add(name, 0, 0);
@@ -196,21 +239,26 @@ public final class DaySheetView extends HBox implements Page {
         return Parts.hint(button, cell.reason());
     }
 
+    private HBox task(Task task) {
+        Label title = Parts.paragraph(task.title(), "strong");
+        if (task.pennant() == Pennant.FAILING) {
+            title.getStyleClass().add("alarm");
+        }
+        Button deed = Parts.button(
+                task.action(),
+                () -> house.navigation().go(new Place.Station(task.board(), task.step())),
+                "task",
+                "small");
+        VBox words = new VBox(3, title, Parts.paragraph(task.reason(), "soft", "small"), deed);
+        return new HBox(6, new PennantGlyph(task.pennant()), Parts.grow(words));
+    }
+
     private VBox tasks(DaySheet sheet) {
         VBox list = new VBox(12);
-        for (Task task : sheet.tasks()) {
-            Label title = Parts.paragraph(task.title(), "strong");
-            if (task.pennant() == Pennant.FAILING) {
-                title.getStyleClass().add("alarm");
-            }
-            Button deed = Parts.button(
-                    task.action(),
-                    () -> house.navigation().go(new Place.Station(task.board(), task.step())),
-                    "task",
-                    "small");
-            VBox words = new VBox(3, title, Parts.paragraph(task.reason(), "soft", "small"), deed);
-            list.getChildren().add(new HBox(6, new PennantGlyph(task.pennant()), Parts.grow(words)));
-        }
+        List<Supplier<HBox>> rows = sheet.tasks().stream()
+                .<Supplier<HBox>>map(each -> () -> task(each))
+                .toList();
+        Gradual.fill(list, rows, ROWS_A_FRAME, () -> {});
         if (sheet.tasks().isEmpty()) {
             list.getChildren().add(Parts.paragraph("Nothing is due.", "soft"));
         }

@@ -9,6 +9,7 @@ import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
 import exordium.core.storage.Reliability;
 import exordium.desktop.desk.Desk;
+import exordium.desktop.part.Gradual;
 import exordium.desktop.part.Page;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
@@ -16,6 +17,7 @@ import exordium.jobs.bench.HouseRules;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
@@ -24,6 +26,8 @@ import javafx.scene.layout.VBox;
 
 /** House rules: what the user decides once, each with the default and its reason. */
 public final class RulesView extends VBox implements Page {
+    private static final int ROWS_A_FRAME = 2;
+
     private final Desk house;
     private final HouseRules rules;
 
@@ -39,97 +43,91 @@ public final class RulesView extends VBox implements Page {
                         "decided once, counted everywhere; where practitioners differ, the reason stands beside",
                         "aside"));
         title.setAlignment(javafx.geometry.Pos.BASELINE_LEFT);
-        getChildren()
-                .addAll(
-                        title,
-                        Parts.heading("Copies", ""),
-                        rule(
-                                "A board is copied every",
-                                days(
-                                        "rule-copy-days",
-                                        List.of(7, 14, 30, 60, 90),
-                                        rules.copyRule().days(),
-                                        true),
-                                "30 days. Often enough that little is lost, seldom enough that it is done."),
-                        rule(
-                                "A lightly used one every",
-                                days(
-                                        "rule-copy-days-light",
-                                        List.of(30, 60, 90, 180),
-                                        rules.copyRule().daysWhenLightlyUsed(),
-                                        false),
-                                "90 days. What hardly changes is hardly lost."),
-                        rule(
-                                "A dead medium comes back from",
-                                choice(
-                                        "rule-way-back",
-                                        List.of(WayBack.values()),
-                                        rules.wayBack(),
-                                        WayBack::title,
-                                        rules::wayBack),
-                                "A copy. What took work to set up is not set up twice."),
-                        Parts.heading("Storage", ""),
-                        rule(
-                                "No card smaller than",
-                                number(
-                                        "rule-smallest",
-                                        List.of(8, 16, 32),
-                                        rules.smallestLabel(),
-                                        " GB",
-                                        rules::smallestLabel),
-                                "16 GB. One school says 8 will do for a small system, one says never under 32 for long use."),
-                        rule(
-                                "NVMe runs at PCIe",
-                                number("rule-pcie", List.of(2, 3), rules.pcie(), ".0", rules::pcie),
-                                "2.0. It is what such boards are rated for; 3.0 reads faster in one piece, at your own risk."),
-                        rule(
-                                "Reliability comes by",
-                                choice(
-                                        "rule-reliability",
-                                        List.of(Reliability.values()),
-                                        rules.reliability(),
-                                        Reliability::title,
-                                        rules::reliability),
-                                "By role. An SSD where much is written, read-only where nothing changes, copies everywhere."),
-                        rule(
-                                "Left free behind a grown partition",
-                                number(
-                                        "rule-free-tail",
-                                        List.of(0, 1, 2, 5, 10),
-                                        rules.freeTail(),
-                                        " %",
-                                        rules::freeTail),
-                                "1 %. The next card of the same label may be a little smaller, and flash likes room."),
-                        Parts.heading("Setting up and starting", ""),
-                        rule(
-                                "Settings are made",
-                                choice(
-                                        "rule-set-up-at",
-                                        List.of(SetUpAt.values()),
-                                        rules.setUpAt(),
-                                        SetUpAt::title,
-                                        rules::setUpAt),
-                                "When it is written. Then neither monitor nor keyboard is needed."),
-                        rule(
-                                "Firmware follows channel",
-                                choice(
-                                        "rule-channel",
-                                        List.of(Channel.DEFAULT, Channel.LATEST),
-                                        rules.channel(),
-                                        Channel::code,
-                                        rules::channel),
-                                "Default, the proven one. New boards follow it; a board that follows another says so."),
-                        rule(
-                                "Tried first",
-                                choice(
-                                        "rule-first-tried",
-                                        List.of(FirstTried.values()),
-                                        rules.firstTried(),
-                                        FirstTried::title,
-                                        rules::firstTried),
-                                "The card keeps a rescue way in; a fast drive saves seconds and survives a forgotten card."),
-                        Parts.heading("Drives of this machine", ""),
-                        realDrives());
+        VBox all = new VBox(10);
+        getChildren().addAll(title, all);
+        Gradual.fill(all, rows(), ROWS_A_FRAME, () -> {});
+    }
+
+    private List<Supplier<Node>> rows() {
+        return List.of(
+                () -> Parts.heading("Copies", ""),
+                () -> rule(
+                        "A board is copied every",
+                        days(
+                                "rule-copy-days",
+                                List.of(7, 14, 30, 60, 90),
+                                rules.copyRule().days(),
+                                true),
+                        "30 days. Often enough that little is lost, seldom enough that it is done."),
+                () -> rule(
+                        "A lightly used one every",
+                        days(
+                                "rule-copy-days-light",
+                                List.of(30, 60, 90, 180),
+                                rules.copyRule().daysWhenLightlyUsed(),
+                                false),
+                        "90 days. What hardly changes is hardly lost."),
+                () -> rule(
+                        "A dead medium comes back from",
+                        choice(
+                                "rule-way-back",
+                                List.of(WayBack.values()),
+                                rules.wayBack(),
+                                WayBack::title,
+                                rules::wayBack),
+                        "A copy. What took work to set up is not set up twice."),
+                () -> Parts.heading("Storage", ""),
+                () -> rule(
+                        "No card smaller than",
+                        number("rule-smallest", List.of(8, 16, 32), rules.smallestLabel(), " GB", rules::smallestLabel),
+                        "16 GB. One school says 8 will do for a small system, one says never under 32 for long use."),
+                () -> rule(
+                        "NVMe runs at PCIe",
+                        number("rule-pcie", List.of(2, 3), rules.pcie(), ".0", rules::pcie),
+                        "2.0. It is what such boards are rated for; 3.0 reads faster in one piece, at your own risk."),
+                () -> rule(
+                        "Reliability comes by",
+                        choice(
+                                "rule-reliability",
+                                List.of(Reliability.values()),
+                                rules.reliability(),
+                                Reliability::title,
+                                rules::reliability),
+                        "By role. An SSD where much is written, read-only where nothing changes, copies everywhere."),
+                () -> rule(
+                        "Left free behind a grown partition",
+                        number("rule-free-tail", List.of(0, 1, 2, 5, 10), rules.freeTail(), " %", rules::freeTail),
+                        "1 %. The next card of the same label may be a little smaller, and flash likes room."),
+                () -> Parts.heading("Setting up and starting", ""),
+                () -> rule(
+                        "Settings are made",
+                        choice(
+                                "rule-set-up-at",
+                                List.of(SetUpAt.values()),
+                                rules.setUpAt(),
+                                SetUpAt::title,
+                                rules::setUpAt),
+                        "When it is written. Then neither monitor nor keyboard is needed."),
+                () -> rule(
+                        "Firmware follows channel",
+                        choice(
+                                "rule-channel",
+                                List.of(Channel.DEFAULT, Channel.LATEST),
+                                rules.channel(),
+                                Channel::code,
+                                rules::channel),
+                        "Default, the proven one. New boards follow it; a board that follows another says so."),
+                () -> rule(
+                        "Tried first",
+                        choice(
+                                "rule-first-tried",
+                                List.of(FirstTried.values()),
+                                rules.firstTried(),
+                                FirstTried::title,
+                                rules::firstTried),
+                        "The card keeps a rescue way in; a fast drive saves seconds and survives a forgotten card."),
+                () -> Parts.heading("Drives of this machine", ""),
+                () -> realDrives());
     }
 
     @Override

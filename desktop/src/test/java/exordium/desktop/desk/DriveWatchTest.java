@@ -4,14 +4,12 @@ package exordium.desktop.desk;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.testing.PlayedMachine;
+import exordium.desktop.DemoHouse;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.demo.DemoWorkspace;
 import exordium.jobs.media.PluggedIn;
 import exordium.store.Media;
 import java.io.IOException;
 import java.nio.file.Path;
-import java.time.Clock;
-import java.time.ZoneOffset;
 import java.util.List;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -31,7 +29,7 @@ class DriveWatchTest {
     @BeforeEach
     void open() throws IOException {
         machine = new PlayedMachine(root);
-        Workbench workbench = DemoWorkspace.make(folder.resolve("house"), true, Clock.systemUTC(), ZoneOffset.UTC);
+        Workbench workbench = DemoHouse.open(folder);
         workbench.rules().realDrives(true);
         house = new Desk(workbench, Runnable::run, machine.drives(), workbench.rules());
     }
