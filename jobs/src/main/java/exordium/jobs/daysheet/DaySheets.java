@@ -102,6 +102,13 @@ public final class DaySheets {
         return LocalDate.ofInstant(at, workbench.zone());
     }
 
+    /** When a board's next copy is due, by what was read together. */
+    public CopyRule.Due due(Boards.Board register, OnRecord record) {
+        Optional<LocalDate> lastCopy =
+                Optional.ofNullable(record.lastCopies().get(register.id())).map(this::day);
+        return due(register, lastCopy, record.rules());
+    }
+
     public CopyRule.Due due(Boards.Board register, Optional<LocalDate> lastCopy) {
         return due(register, lastCopy, workbench.rules());
     }

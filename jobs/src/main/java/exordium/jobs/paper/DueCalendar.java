@@ -9,6 +9,7 @@ import biweekly.property.Uid;
 import biweekly.util.DateTimeComponents;
 import biweekly.util.ICalDate;
 import exordium.core.copies.CopyRule;
+import exordium.jobs.bench.OnRecord;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.daysheet.DaySheets;
 import exordium.store.Boards;
@@ -26,11 +27,13 @@ public final class DueCalendar {
     /** One board's next copy. */
     public record Entry(String board, String name, LocalDate date, boolean overdue, String reason) {}
 
+    /** Of all boards with a medium, the first due first. */
     public static List<Entry> entries(Workbench workbench, DaySheets sheets) throws IOException {
+        OnRecord record = OnRecord.of(workbench);
         List<Entry> entries = new ArrayList<>();
-        for (Boards.Board board : workbench.workspace().boards().all()) {
-            if (workbench.mainMedium(workbench.atHand(board)).isPresent()) {
-                CopyRule.Due due = sheets.due(board, sheets.lastCopy(board.id()));
+        for (Boards.Board board : record.boards()) {
+            if (Workbench.mainMedium(workbench.atHand(board), record.media()).isPresent()) {
+                CopyRule.Due due = sheets.due(board, record);
                 entries.add(new Entry(board.id(), board.name(), due.date(), due.overdue(), due.reason()));
             }
         }
