@@ -3,10 +3,12 @@ package exordium.cli.house;
 
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
+import exordium.core.access.BoardState;
 import exordium.core.rehearsal.Trace;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.shelf.Intake;
 import exordium.store.Boards;
+import exordium.store.Media;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.List;
@@ -59,6 +61,62 @@ public final class BoardCommand {
 
     private static BoardOut out(Boards.Board board) {
         return new BoardOut(board.id(), board.name(), board.place(), board.profile());
+    }
+
+    private record PlugOut(String board, String port, String medium, String carrier) {}
+
+    private record AttachedOut(String board, List<PlugOut> attached) {}
+
+    @Command(name = "attach", description = "Say that a medium of the register is in a port of a board.")
+    int attach(
+            @Mixin Common common,
+            @Parameters(paramLabel = "BOARD") String board,
+            @Parameters(paramLabel = "PORT") String port,
+            @Parameters(paramLabel = "MEDIUM") String medium,
+            @Option(
+                            names = "--carrier",
+                            paramLabel = "announcing|silent",
+                            defaultValue = "announcing",
+                            description = "whether the carrier it sits in announces itself")
+                    String carrier)
+            throws IOException {
+        Common.Desk desk = common.desk();
+        Media.Medium found = desk.bench().records().medium(medium);
+        return attached(common, desk, board, desk.boards().plug(desk.bench().board(board), port, found, carrier));
+    }
+
+    @Command(name = "detach", description = "Say that a medium was taken out of a board.")
+    int detach(
+            @Mixin Common common,
+            @Parameters(paramLabel = "BOARD") String board,
+            @Parameters(paramLabel = "MEDIUM") String medium)
+            throws IOException {
+        Common.Desk desk = common.desk();
+        Media.Medium found = desk.bench().records().medium(medium);
+        return attached(common, desk, board, desk.boards().unplug(desk.bench().board(board), found));
+    }
+
+    private static int attached(Common common, Common.Desk desk, String board, BoardState state) {
+        List<Media.Medium> media = desk.bench().records().media();
+        List<PlugOut> plugs = state.attached().stream()
+                .map(plug -> new PlugOut(
+                        board,
+                        plug.port(),
+                        media.stream()
+                                .filter(each -> each.file().equals(plug.drive()))
+                                .map(Media.Medium::id)
+                                .findFirst()
+                                .orElse(plug.drive()),
+                        plug.carrier()))
+                .toList();
+        common.print(
+                new AttachedOut(board, plugs),
+                plugs.isEmpty()
+                        ? List.of("Nothing is in " + board + " now.")
+                        : plugs.stream()
+                                .map(each -> board + "  " + each.port() + "  " + each.medium())
+                                .toList());
+        return ExitCode.DONE;
     }
 
     @Command(name = "restart", description = "Restart: what was staged takes effect.")

@@ -3,6 +3,7 @@ package exordium.cli.media;
 
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
+import exordium.core.block.LinuxDrives;
 import exordium.core.finding.Finding;
 import exordium.core.finding.TypedName;
 import exordium.core.finding.UnreadableInput;
@@ -59,6 +60,18 @@ public final class MediumCommand {
     int look(@Mixin Common common) throws IOException {
         MediaRegister register = new MediaRegister(common.workbench());
         show(common, register, register.lookIntoAll());
+        return ExitCode.DONE;
+    }
+
+    private record ReadOut(String medium, String holds, Optional<String> diskId, Instant holdsAsOf, String holdsBy) {}
+
+    @Command(name = "read", description = "Read a medium that is here and keep what is on it for when it is away.")
+    int read(@Mixin Common common, @Parameters(paramLabel = "MEDIUM") String medium) throws IOException {
+        Workbench bench = common.workbench();
+        Media.Details now = new MediaRegister(bench).read(bench.records().medium(medium), new LinuxDrives());
+        common.print(
+                new ReadOut(medium, now.holds(), now.diskId(), now.lookedAt().orElseThrow(), "read"),
+                List.of(medium + " holds " + now.holds() + "; what it was read for is kept."));
         return ExitCode.DONE;
     }
 

@@ -19,6 +19,7 @@ public record BoardFacts(
         String profile,
         String memory,
         Optional<MediumFacts> medium,
+        Optional<Away> away,
         Optional<LastWrite> lastWrite,
         FirstStartFacts firstStart,
         FirmwareStatus firmware,
@@ -41,6 +42,13 @@ public record BoardFacts(
             double worn,
             Optional<String> system,
             Optional<String> version) {}
+
+    /**
+     * That the medium is not here, so that what is said of it is as it was last read.
+     *
+     * @param read the day it was read; empty where it never was, and then nothing of it is known
+     */
+    public record Away(String medium, Optional<LocalDate> read) {}
 
     /**
      * How the last write to that medium ended: a verdict's code, or "interrupted" or "running".

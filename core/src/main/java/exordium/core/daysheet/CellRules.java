@@ -31,13 +31,33 @@ final class CellRules {
                 facts.profile(),
                 facts.memory(),
                 List.of(
-                        storage(facts),
-                        image(facts),
-                        firstStart(facts),
+                        asRead(facts, storage(facts)),
+                        asRead(facts, image(facts)),
+                        asRead(facts, firstStart(facts)),
                         firmware(facts),
                         order(facts),
-                        rehearsal(facts),
+                        asRead(facts, rehearsal(facts)),
                         copies(facts)));
+    }
+
+    /** What is said of a medium that is away says since when; of one that was never read nothing is said. */
+    private static Cell asRead(BoardFacts facts, Cell cell) {
+        if (facts.away().isEmpty()) {
+            return cell;
+        }
+        BoardFacts.Away away = facts.away().get();
+        return away.read()
+                .map(day -> new Cell(
+                        cell.step(),
+                        cell.pennant(),
+                        cell.figure(),
+                        cell.fill(),
+                        cell.reason() + " " + away.medium() + " is not here; this is as it was read on " + day + "."))
+                .orElseGet(() -> Cell.of(
+                        cell.step(),
+                        Pennant.UNKNOWN,
+                        "unread",
+                        away.medium() + " was never read here: plug it into this machine and read it."));
     }
 
     private static Cell storage(BoardFacts facts) {

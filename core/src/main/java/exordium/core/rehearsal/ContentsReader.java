@@ -11,7 +11,6 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.inspection.PartitionContent;
-import exordium.core.layout.PartitionTable;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -34,16 +33,7 @@ public final class ContentsReader {
         try {
             inspection = Inspector.inspect(device);
         } catch (MediumException e) {
-            return new MediumContents(
-                    new DriveInspection(
-                            device.size(),
-                            PartitionTable.none(device.sectorSize()),
-                            List.of(),
-                            Optional.empty(),
-                            List.of()),
-                    Optional.empty(),
-                    Map.of(),
-                    Optional.of(e.getMessage()));
+            return MediumContents.unknown(device.size(), device.sectorSize(), e.getMessage());
         }
         Optional<MediumContents.StartPartition> start = Optional.empty();
         boolean firstFat = true;

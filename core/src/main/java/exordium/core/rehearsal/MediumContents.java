@@ -5,6 +5,8 @@ import exordium.core.board.BoardProfile;
 import exordium.core.firststart.FirstStartPlan;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.PartitionContent;
+import exordium.core.layout.PartitionTable;
+import exordium.core.quantity.ByteSize;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -76,6 +78,15 @@ public record MediumContents(
      * @param account whether anybody gets in by it
      */
     public record RootFiles(Optional<String> fstab, Optional<Integer> width, boolean remoteLogin, boolean account) {}
+
+    /** Of a medium of which nothing could be read; where why says the reason. */
+    public static MediumContents unknown(ByteSize size, int sectorSize, String why) {
+        return new MediumContents(
+                new DriveInspection(size, PartitionTable.none(sectorSize), List.of(), Optional.empty(), List.of()),
+                Optional.empty(),
+                Map.of(),
+                Optional.of(why));
+    }
 
     /** The first root-like partition: the first ext file system. */
     public Optional<PartitionContent> rootPartition() {

@@ -41,6 +41,7 @@ class DaySheetTest {
 
     private Trace running;
     private Optional<BoardFacts.MediumFacts> medium = medium(10, 0.1);
+    private Optional<BoardFacts.Away> away = Optional.empty();
     private Optional<BoardFacts.LastWrite> write = write("verified");
     private List<Finding> firstStart = List.of();
     private FirmwareChip chip = FirmwareChip.running(LocalDate.parse("2026-09-02"), "BOOT_ORDER=0xf41");
@@ -81,6 +82,7 @@ class DaySheetTest {
                 "plover-4",
                 "4 GB",
                 medium,
+                away,
                 write,
                 new BoardFacts.FirstStartFacts(medium.isPresent(), true, false, true, firstStart),
                 status,
@@ -99,6 +101,19 @@ class DaySheetTest {
         assertThat(cell(step).pennant()).isEqualTo(pennant);
         assertThat(cell(step).figure()).isEqualTo(figure);
         assertThat(cell(step).reason()).isNotBlank();
+    }
+
+    @Test
+    void whatIsKnownOfAMediumThatIsAwaySaysSinceWhen() {
+        away = Optional.of(new BoardFacts.Away("Tidewell 32", Optional.of(TODAY.minusDays(3))));
+        assertThat(cell(Step.REHEARSAL).pennant()).isEqualTo(Pennant.PROVEN);
+        assertThat(cell(Step.REHEARSAL).reason()).endsWith("this is as it was read on " + TODAY.minusDays(3) + ".");
+        assertThat(cell(Step.COPIES).reason()).doesNotContain("as it was read");
+        away = Optional.of(new BoardFacts.Away("Tidewell 32", Optional.empty()));
+        medium = Optional.empty();
+        expect(Step.REHEARSAL, Pennant.UNKNOWN, "unread");
+        expect(Step.STORAGE, Pennant.UNKNOWN, "unread");
+        assertThat(cell(Step.IMAGE).reason()).contains("was never read here");
     }
 
     @Test

@@ -4,6 +4,8 @@ package exordium.jobs.bench;
 import exordium.core.access.BoardState;
 import exordium.core.block.BlockDevice;
 import exordium.core.board.BoardProfile;
+import exordium.core.inspection.AsRead;
+import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.ContentsReader;
 import exordium.core.rehearsal.MediumContents;
@@ -13,6 +15,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -68,8 +71,45 @@ public final class BenchReader {
         return medium.isPresent() ? Optional.of(contents(medium.get().file(), at.profile())) : Optional.empty();
     }
 
+    /** Since when what is known of a drive is known; empty where it is a drive of the workspace, read as it is now. */
+    public Optional<Instant> asOf(Media.Medium medium) throws IOException {
+        return Files.isRegularFile(workbench.driveFile(medium.file()))
+                ? Optional.empty()
+                : workbench.readings().last(medium).map(AsRead::at);
+    }
+
+    /** Whether nothing is known of what is on it: it is away, and was never read. */
+    public boolean unread(Media.Medium medium) throws IOException {
+        return !Files.isRegularFile(workbench.driveFile(medium.file()))
+                && workbench.readings().last(medium).isEmpty();
+    }
+
+    /** A medium that is away is as it was last read. */
+    private MediumContents away(String drive, BoardProfile profile) throws IOException {
+        Optional<Media.Medium> medium = workbench.workspace().media().byFile(drive);
+        Optional<AsRead> last = medium.isPresent() ? workbench.readings().last(medium.get()) : Optional.empty();
+        if (last.isEmpty()) {
+            return MediumContents.unknown(
+                    medium.map(Media.Medium::size).orElse(ByteSize.ZERO),
+                    512,
+                    medium.map(Media.Medium::name).orElse(drive)
+                            + " was never read here: plug it into this machine and read it");
+        }
+        String key = drive + " " + profile.id();
+        FileTime at = FileTime.from(last.get().at());
+        Remembered known = read.get(key);
+        if (known == null || !known.changed().equals(at)) {
+            known = new Remembered(at, ContentsReader.read(last.get().device(), profile.startFiles()));
+            read.put(key, known);
+        }
+        return known.contents();
+    }
+
     public MediumContents contents(String drive, BoardProfile profile) throws IOException {
         Path file = workbench.driveFile(drive);
+        if (!Files.isRegularFile(file)) {
+            return away(drive, profile);
+        }
         FileTime changed = Files.getLastModifiedTime(file);
         String key = drive + " " + profile.id();
         Remembered known = read.get(key);

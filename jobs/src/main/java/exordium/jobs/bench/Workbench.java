@@ -38,6 +38,7 @@ import java.util.concurrent.ConcurrentHashMap;
 
 /** An open workspace with the profiles that go with it; what every job works on. */
 public final class Workbench implements AutoCloseable {
+    private final Readings readings = new Readings(this);
     private final Workspace workspace;
     private final ProfileReader reader;
     private final Lazy<BoardProfiles> profiles;
@@ -239,6 +240,11 @@ public final class Workbench implements AutoCloseable {
     /** How one gets at a board of the register. */
     public BoardAccess access(String id) {
         return new SimulatedBoard(reader, workspace.boardFile(id));
+    }
+
+    /** Media as they were last read. */
+    public Readings readings() {
+        return readings;
     }
 
     public Path driveFile(String file) {

@@ -2,8 +2,11 @@
 package exordium.jobs.board;
 
 import exordium.core.access.BoardState;
+import exordium.core.board.BoardProfile;
+import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
@@ -12,7 +15,9 @@ import exordium.jobs.bench.OnRecord;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.run.OnBoard;
+import exordium.store.Media;
 import java.io.IOException;
+import java.util.List;
 import java.util.Optional;
 
 /** What is done to one board by hand: restarted, switched off, a drive plugged into it. */
@@ -20,6 +25,8 @@ public final class BoardJobs {
     private static final JobRunner.Kind RESTART = JobRunner.Kind.reading("restart", Step.REHEARSAL, "restarting");
     private static final JobRunner.Kind SWITCH_OFF =
             JobRunner.Kind.reading("switch-off", Step.REHEARSAL, "switching off");
+    private static final JobRunner.Kind UNPLUG =
+            JobRunner.Kind.reading("unplug", Step.STORAGE, "taking a drive out of");
     private static final JobRunner.Kind PLUG = JobRunner.Kind.reading("plug", Step.STORAGE, "plugging into");
 
     private final Workbench workbench;
@@ -96,9 +103,9 @@ public final class BoardJobs {
     }
 
     /** Plugs a drive of the workspace into a port, taking it out of wherever it was. */
-    public void plug(Workbench.BoardAtHand at, BoardState.Plug plug) throws IOException {
+    public BoardState plug(Workbench.BoardAtHand at, BoardState.Plug plug) throws IOException {
         OnBoard board = new OnBoard(workbench, at);
-        board.run(PLUG, () -> {
+        return board.run(PLUG, () -> {
             Optional<Workbench.BoardAtHand> holder = workbench.holder(plug.drive());
             if (holder.isPresent()
                     && !holder.get().register().id().equals(at.register().id())) {
@@ -107,5 +114,44 @@ public final class BoardJobs {
             BoardState plugged = board.access().plug(plug);
             return board.outcome(plugged, "drive-plugged", plug.drive() + " plugged into " + plug.port() + ".");
         });
+    }
+
+    /**
+     * The same for a medium of the register, in the port a person names.
+     *
+     * @param carrier "announcing" or "silent"
+     * @throws BadArgument when the family has no such port, or nobody knows such a carrier
+     */
+    public BoardState plug(Workbench.BoardAtHand at, String port, Media.Medium medium, String carrier)
+            throws IOException {
+        List<String> ports =
+                at.profile().ports().stream().map(BoardProfile.Port::id).toList();
+        if (!ports.contains(port)) {
+            throw new BadArgument(
+                    "A " + at.profile().title() + " has no port \"" + port + "\"; it has " + String.join(", ", ports)
+                            + ".",
+                    port);
+        }
+        if (!List.of("announcing", "silent").contains(carrier)) {
+            throw new BadArgument("A carrier is announcing or silent, not \"" + carrier + "\".", carrier);
+        }
+        return plug(at, new BoardState.Plug(port, medium.file(), medium.kind(), carrier, true));
+    }
+
+    /**
+     * Takes a medium out of a board.
+     *
+     * @throws UnreadableInput when it is not in it
+     */
+    public BoardState unplug(Workbench.BoardAtHand at, Media.Medium medium) throws IOException {
+        if (at.board().attached().stream().noneMatch(plug -> plug.drive().equals(medium.file()))) {
+            throw new UnreadableInput(
+                    medium.name() + " is not in " + at.register().name() + "; nothing was changed.");
+        }
+        OnBoard board = new OnBoard(workbench, at);
+        return board.run(
+                UNPLUG,
+                () -> board.outcome(
+                        board.access().unplug(medium.file()), "drive-unplugged", medium.name() + " taken out."));
     }
 }

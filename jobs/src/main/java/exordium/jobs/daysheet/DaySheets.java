@@ -56,7 +56,7 @@ public final class DaySheets {
     private BoardFacts facts(Workbench.BoardAtHand at, OnRecord record) throws IOException {
         Optional<Media.Medium> medium = Workbench.mainMedium(at, record.media());
         Optional<MediumContents> contents = Optional.empty();
-        if (medium.isPresent()) {
+        if (medium.isPresent() && !benches.unread(medium.get())) {
             contents = Optional.of(benches.contents(medium.get().file(), at.profile()));
         }
         Optional<LocalDate> lastCopy =
@@ -68,6 +68,7 @@ public final class DaySheets {
                 at.register().profile(),
                 at.board().memory(),
                 mediumFacts(medium, contents),
+                medium.isPresent() ? away(medium.get()) : Optional.empty(),
                 medium.flatMap(each -> Optional.ofNullable(record.lastWrites().get(each.id())))
                         .map(write -> lastWrite(write, record)),
                 firstStart(at, contents, record),
@@ -130,6 +131,13 @@ public final class DaySheets {
                 medium.get().worn(),
                 inspection.system().map(InstalledSystem::title),
                 inspection.system().map(InstalledSystem::version)));
+    }
+
+    private Optional<BoardFacts.Away> away(Media.Medium medium) throws IOException {
+        Optional<LocalDate> read = benches.asOf(medium).map(this::day);
+        return read.isPresent() || benches.unread(medium)
+                ? Optional.of(new BoardFacts.Away(medium.name(), read))
+                : Optional.empty();
     }
 
     private BoardFacts.LastWrite lastWrite(Writes.Write write, OnRecord record) {

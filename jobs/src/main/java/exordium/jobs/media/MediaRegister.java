@@ -3,6 +3,7 @@ package exordium.jobs.media;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
+import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
@@ -10,6 +11,7 @@ import exordium.core.finding.NameTaken;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.inspection.AsRead;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.inspection.InstalledSystem;
@@ -92,10 +94,39 @@ public final class MediaRegister {
     /** The same for a medium that is a drive of the machine; one that may not be read is known by its serial alone. */
     void look(Media.Medium medium, MachineDrive drive) {
         try (BlockDevice device = drive.open(false)) {
-            putDown(medium, Inspector.inspect(device));
+            keep(medium, device);
         } catch (IOException e) {
             log(medium, "medium-not-read", "could not be looked into: " + Sentence.of(e));
         }
+    }
+
+    private Media.Details keep(Media.Medium medium, BlockDevice device) throws IOException {
+        AsRead reading = workbench.readings().read(medium, device);
+        return putDown(medium, Inspector.inspect(reading.device()));
+    }
+
+    /**
+     * Reads a medium that is here and keeps what is on it, so that it can be judged when it is away.
+     *
+     * @param machine its drives, or a tree that stands in for them
+     * @throws UnreadableInput when it is not here, or may not be read
+     */
+    public Media.Details read(Media.Medium medium, LinuxDrives machine) throws IOException {
+        if (Files.isRegularFile(workbench.driveFile(medium.file()))) {
+            return look(medium);
+        }
+        for (MachineDrive drive : machine.list(workbench.workspace().folder())) {
+            boolean isIt = drive.fixed().isEmpty()
+                    && recognise(drive).filter(medium::equals).isPresent();
+            if (isIt) {
+                try (BlockDevice device = drive.open(false)) {
+                    Media.Details now = keep(medium, device);
+                    log(medium, "medium-read", "was read as " + drive.id() + "; it holds " + now.holds() + ".");
+                    return now;
+                }
+            }
+        }
+        throw new UnreadableInput(called(medium) + " is not here; plug it into this machine and try again.");
     }
 
     private Media.Details putDown(Media.Medium medium, DriveInspection inspection) {

@@ -73,6 +73,7 @@ public final class PluggedIn {
                         + medium.place() + ".";
                 workbench.workspace().log().add(Optional.empty(), Step.STORAGE, "medium-seen", text, Optional.empty());
                 words.add(text);
+                register.look(medium, each.drive());
             }
         }
         return words;

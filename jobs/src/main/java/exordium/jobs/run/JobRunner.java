@@ -216,13 +216,22 @@ public final class JobRunner {
         try (Touched device = new Touched(claim(target, watch))) {
             long row = workbench.workspace().operations().begin(deed, kind.title(deed.target()));
             Keeping keeping = new Keeping(target, row);
-            return closed(
-                    kind,
-                    deed,
-                    row,
-                    called,
-                    () -> work.on(device, keeping),
-                    () -> new Left(device.touched, left(kind, name, device, keeping)));
+            boolean whole = false;
+            try {
+                T done = closed(
+                        kind,
+                        deed,
+                        row,
+                        called,
+                        () -> work.on(device, keeping),
+                        () -> new Left(device.touched, left(kind, name, device, keeping)));
+                whole = true;
+                return done;
+            } finally {
+                if (device.touched && medium.isPresent() && !target.simulated()) {
+                    workbench.readings().afterDeed(medium.get(), device, whole);
+                }
+            }
         }
     }
 

@@ -345,6 +345,16 @@ public final class WriteJob {
                 long row = rows.get(0);
                 end(row, orders.get(i), reports.get(i));
                 rows.remove(0);
+                Optional<Media.Medium> medium =
+                        workbench.registered(orders.get(i).target());
+                if (medium.isPresent() && !orders.get(i).target().simulated()) {
+                    workbench
+                            .readings()
+                            .afterDeed(
+                                    medium.get(),
+                                    devices.get(i),
+                                    reports.get(i).verdict().good());
+                }
                 if (reports.get(i).verdict().good() || reports.get(i).verdict() == Verdict.DIFFERENT) {
                     Files.deleteIfExists(workspace.writeJournal(row));
                 }

@@ -1,0 +1,92 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.bench;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.board.BoardProfile;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.inspection.AsRead;
+import exordium.core.inspection.Inspector;
+import exordium.core.rehearsal.ContentsReader;
+import exordium.store.Media;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+
+/**
+ * Media as they were last read: what a medium that is away is judged by. Kept in the workspace, a file a medium, readable by its
+ * owner alone, since a root's accounts are in it.
+ */
+public final class Readings {
+    private final Workbench workbench;
+    private final Map<String, Loaded> loaded = new ConcurrentHashMap<>();
+
+    private record Loaded(FileTime changed, AsRead reading) {}
+
+    Readings(Workbench workbench) {
+        this.workbench = workbench;
+    }
+
+    private Path file(Media.Medium medium) {
+        return workbench.folder().resolve("read").resolve(medium.id() + ".zip");
+    }
+
+    /** Reads everything of a medium that any family of boards goes by, and keeps it. */
+    public AsRead read(Media.Medium medium, BlockDevice device) throws IOException {
+        AsRead reading = AsRead.of(device, workbench.clock().instant(), asked -> {
+            Inspector.inspect(asked);
+            for (BoardProfile profile : workbench.profiles().all()) {
+                ContentsReader.read(asked, profile.startFiles());
+            }
+        });
+        Path file = file(medium);
+        Files.createDirectories(file.getParent());
+        reading.save(file);
+        if (Files.getFileStore(file).supportsFileAttributeView("posix")) {
+            Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-------"));
+        }
+        return reading;
+    }
+
+    /**
+     * What was read last; empty where it never was.
+     *
+     * @throws UnreadableInput when what was kept is damaged
+     */
+    public Optional<AsRead> last(Media.Medium medium) throws IOException {
+        Path file = file(medium);
+        if (!Files.isRegularFile(file)) {
+            return Optional.empty();
+        }
+        FileTime changed = Files.getLastModifiedTime(file);
+        Loaded known = loaded.get(medium.id());
+        if (known == null || !known.changed().equals(changed)) {
+            known = new Loaded(changed, AsRead.load(file));
+            loaded.put(medium.id(), known);
+        }
+        return Optional.of(known.reading());
+    }
+
+    /** Something was done to it and nobody has read it since. */
+    public void forget(Media.Medium medium) throws IOException {
+        Files.deleteIfExists(file(medium));
+        loaded.remove(medium.id());
+    }
+
+    /** After a deed on a drive of the machine: what is on it now, or nothing where that cannot be read. */
+    public void afterDeed(Media.Medium medium, BlockDevice device, boolean whole) throws IOException {
+        forget(medium);
+        if (whole) {
+            try {
+                read(medium, device);
+            } catch (IOException e) {
+                // The deed itself is told by its own report; of the medium nothing is known until it is read again.
+                forget(medium);
+            }
+        }
+    }
+}

@@ -1,0 +1,140 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.Cell;
+import exordium.core.daysheet.Pennant;
+import exordium.core.finding.BadArgument;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.quantity.ByteSize;
+import exordium.core.testing.DiskBuilder;
+import exordium.core.testing.PlayedMachine;
+import exordium.jobs.media.MediaRegister;
+import exordium.jobs.media.PluggedIn;
+import exordium.store.Logbook;
+import exordium.store.Media;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.Optional;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** A real medium in a board: here, then away and judged by what was read of it; or never read, and nothing said of it. */
+class AwayMediumTest {
+    private static final String BOARD = "store-room-spare";
+
+    @TempDir
+    Path folder;
+
+    @TempDir
+    Path root;
+
+    private House house;
+    private PlayedMachine machine;
+    private PluggedIn pluggedIn;
+    private MediaRegister register;
+
+    @BeforeEach
+    void open() throws IOException {
+        house = House.demo(folder);
+        house.bench.rules().realDrives(true);
+        machine = new PlayedMachine(root);
+        pluggedIn = new PluggedIn(house.bench, machine.drives());
+        register = new MediaRegister(house.bench);
+    }
+
+    private Media.Medium stick() throws IOException {
+        Path image = new DiskBuilder(folder).start("ssh", "").build("stick.img");
+        Path node = machine.plug("sdx", Files.size(image), "BR-7001");
+        Files.copy(image, node, StandardCopyOption.REPLACE_EXISTING);
+        return pluggedIn.takeIn(pluggedIn.now().get(0).drive(), "Brack stick", "stick");
+    }
+
+    private Cell cell(Step step) throws IOException {
+        BoardState board = house.sheets.now().board(BOARD);
+        return board.cell(step);
+    }
+
+    @Test
+    void aMediumThatIsAwayIsJudgedAsItWasRead() throws IOException {
+        Media.Medium medium = stick();
+        house.boards.plug(house.bench.board(BOARD), "usb1", medium, "announcing");
+        machine.unplug("sdx");
+        assertThat(house.sheets.now().boards()).hasSize(10);
+        assertThat(cell(Step.REHEARSAL).pennant()).isEqualTo(Pennant.PROVEN);
+        assertThat(cell(Step.REHEARSAL).reason())
+                .contains("Brack stick is not here; this is as it was read on 2026-11-24.");
+        assertThat(cell(Step.FIRST_START).reason()).contains("as it was read on");
+        assertThatThrownBy(() -> register.read(medium, machine.drives()))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("is not here");
+    }
+
+    @Test
+    void whatWasReadAgainCounts() throws IOException {
+        Media.Medium medium = stick();
+        house.boards.plug(house.bench.board(BOARD), "usb1", medium, "announcing");
+        Path blank = root.resolve("dev/sdx");
+        long bytes = Files.size(blank);
+        Files.delete(blank);
+        DiskBuilder.blank(blank, bytes);
+        assertThat(register.read(medium, machine.drives()).holds()).isEqualTo("nothing");
+        assertThat(house.workspace.log().last().map(Logbook.Entry::kind)).contains("medium-read");
+        machine.unplug("sdx");
+        assertThat(cell(Step.REHEARSAL).pennant()).isEqualTo(Pennant.FAILING);
+    }
+
+    @Test
+    void ofAMediumThatWasNeverReadNothingIsSaid() throws IOException {
+        Media.Medium medium = new Media.Medium(
+                "lent-card",
+                "Lent card",
+                "card-quick",
+                "LC-1",
+                ByteSize.ofGigabytes(16),
+                "drive:LC-1",
+                Optional.empty(),
+                ByteSize.ZERO,
+                "drawer");
+        house.workspace.media().add(medium);
+        house.boards.plug(house.bench.board(BOARD), "card", medium, "announcing");
+        for (Step step : new Step[] {Step.STORAGE, Step.IMAGE, Step.FIRST_START, Step.REHEARSAL}) {
+            assertThat(cell(step).pennant()).as(step.code()).isEqualTo(Pennant.UNKNOWN);
+            assertThat(cell(step).reason()).contains("Lent card was never read here");
+        }
+        assertThat(house.benches.of(house.bench.board(BOARD)).attached()).hasSize(1);
+    }
+
+    @Test
+    void portsAndCarriersNobodyKnowsAreRefusedAndAMediumComesOut() throws IOException {
+        Media.Medium medium = stick();
+        assertThatThrownBy(() -> house.boards.plug(house.bench.board(BOARD), "usb9", medium, "announcing"))
+                .isInstanceOf(BadArgument.class)
+                .hasMessageContaining("usb9")
+                .hasMessageContaining("card");
+        assertThatThrownBy(() -> house.boards.plug(house.bench.board(BOARD), "usb1", medium, "quiet"))
+                .isInstanceOf(BadArgument.class);
+        house.boards.plug(house.bench.board(BOARD), "usb1", medium, "silent");
+        assertThat(house.boards.unplug(house.bench.board(BOARD), medium).attached())
+                .isEmpty();
+        assertThatThrownBy(() -> house.boards.unplug(house.bench.board(BOARD), medium))
+                .hasMessageContaining("is not in Store-room spare");
+    }
+
+    /** What was kept is nobody else's to read: a root's accounts are in it. */
+    @Test
+    void whatWasReadIsItsOwnersAlone() throws IOException {
+        Media.Medium medium = stick();
+        Path kept = house.folder.resolve("read").resolve(medium.id() + ".zip");
+        assertThat(Files.getPosixFilePermissions(kept)).hasSize(2);
+        house.bench.readings().forget(medium);
+        assertThat(kept).doesNotExist();
+    }
+}
