@@ -73,7 +73,7 @@ class CommandLineTest {
         workspace
                 .operations()
                 .begin(
-                        new Operations.Deed(
+                        new Operations.Action(
                                 "clear", Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", true),
                         "Clearing card.img");
         try (Connection database =

@@ -37,20 +37,20 @@ public final class Operations {
      * @param key what the target is, whatever it is called
      * @param touches whether it changes what is on the medium
      */
-    public record Deed(
+    public record Action(
             String kind, Optional<String> board, Optional<String> medium, String target, String key, boolean touches) {}
 
     /** One deed with what came of it. */
     public record Operation(
-            long id, Deed deed, Instant started, Optional<Instant> ended, String ending, String words) {}
+            long id, Action deed, Instant started, Optional<Instant> ended, String ending, String words) {}
 
     /** Where words: what is being done, for whoever has to wait for it. */
-    public long begin(Deed deed, String words) {
+    public long begin(Action deed, String words) {
         return begin(deed, words, Optional.empty());
     }
 
     /** Where image: the one a write writes. */
-    long begin(Deed deed, String words, Optional<String> image) {
+    long begin(Action deed, String words, Optional<String> image) {
         RunningProcess own = RunningProcess.own();
         return jdbi.withHandle(handle -> handle.createUpdate(
                         """
@@ -151,7 +151,7 @@ public final class Operations {
     private static Operation operation(ResultSet row) throws SQLException {
         return new Operation(
                 row.getLong("id"),
-                new Deed(
+                new Action(
                         row.getString("kind"),
                         Optional.ofNullable(row.getString("board")),
                         Optional.ofNullable(row.getString("medium")),

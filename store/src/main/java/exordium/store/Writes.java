@@ -77,7 +77,7 @@ public final class Writes {
 
     public long begin(Optional<String> board, Optional<String> medium, String target, String key, String image) {
         return operations.begin(
-                new Operations.Deed("write", board, medium, target, key, true),
+                new Operations.Action("write", board, medium, target, key, true),
                 "Writing " + image + " to " + target,
                 Optional.of(image));
     }

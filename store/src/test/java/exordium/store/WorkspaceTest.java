@@ -286,7 +286,7 @@ class WorkspaceTest {
         long deed = workspace
                 .operations()
                 .begin(
-                        new Operations.Deed(
+                        new Operations.Action(
                                 "clear", Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", true),
                         "Clearing card.img");
         assertThat(workspace.operations().closeInterrupted()).isEmpty();
@@ -334,7 +334,7 @@ class WorkspaceTest {
     @Test
     void theLastDeedThatTouchedAMediumIsKnown() throws IOException {
         workspace.media().add(medium("card"));
-        Operations.Deed deed = new Operations.Deed(
+        Operations.Action deed = new Operations.Action(
                 "grow", Optional.empty(), Optional.of("card"), "card.img", "/drives/card.img", true);
         long untouched = workspace.operations().begin(deed, "Growing it");
         workspace.operations().end(untouched, Operations.FAILED, false, "nothing was changed");

@@ -125,7 +125,7 @@ public final class ChooseCommand implements Callable<Integer> {
                         row.board(),
                         row.deed().code(),
                         row.medium().map(each -> each.medium().id()),
-                        row.deed() == HousePlan.Deed.BUY
+                        row.deed() == HousePlan.Advice.BUY
                                 ? row.medium().orElseThrow().price()
                                 : 0,
                         row.reason()))

@@ -15,7 +15,7 @@ import java.util.Optional;
 public record HousePlan(List<Row> rows, double cost) {
 
     /** What is done for one board. */
-    public enum Deed implements Coded {
+    public enum Advice implements Coded {
         KEEP,
         MOVE,
         BUY,
@@ -30,7 +30,7 @@ public record HousePlan(List<Row> rows, double cost) {
     public record Case(String board, String name, StorageChoice choice, Optional<MediumKind.Medium> current) {}
 
     /** What one board gets, and why. */
-    public record Row(String board, String name, Deed deed, Optional<StorageAssessment> medium, String reason) {}
+    public record Row(String board, String name, Advice deed, Optional<StorageAssessment> medium, String reason) {}
 
     /** Where drawer: media in no board; offers: what shops have. */
     public static HousePlan of(List<Case> cases, List<MediumKind.Medium> drawer, List<MediumKind.Medium> offers) {
@@ -42,7 +42,7 @@ public record HousePlan(List<Row> rows, double cost) {
         for (Case each : byNeed) {
             Row row = row(each, left, offers);
             row.medium()
-                    .filter(medium -> row.deed() == Deed.MOVE)
+                    .filter(medium -> row.deed() == Advice.MOVE)
                     .ifPresent(medium -> left.removeIf(
                             other -> other.id().equals(medium.medium().id())));
             rows.add(row);
@@ -50,7 +50,7 @@ public record HousePlan(List<Row> rows, double cost) {
         rows.sort(Comparator.comparingInt(
                 row -> cases.stream().map(Case::board).toList().indexOf(row.board())));
         double cost = rows.stream()
-                .filter(row -> row.deed() == Deed.BUY)
+                .filter(row -> row.deed() == Advice.BUY)
                 .mapToDouble(row -> row.medium().orElseThrow().price())
                 .sum();
         return new HousePlan(List.copyOf(rows), cost);
@@ -68,18 +68,18 @@ public record HousePlan(List<Row> rows, double cost) {
         Optional<StorageAssessment> now = each.current().map(each.choice()::assess);
         String trouble = now.map(HousePlan::trouble).orElse("It has nothing to start from.");
         if (now.isPresent() && trouble.isEmpty()) {
-            return new Row(each.board(), each.name(), Deed.KEEP, now, "What it has does: " + best(now.get()) + ".");
+            return new Row(each.board(), each.name(), Advice.KEEP, now, "What it has does: " + best(now.get()) + ".");
         }
         Optional<StorageAssessment> moved = first(each.choice(), drawer);
         if (moved.isPresent() && trouble(moved.get()).isEmpty()) {
-            return new Row(each.board(), each.name(), Deed.MOVE, moved, trouble);
+            return new Row(each.board(), each.name(), Advice.MOVE, moved, trouble);
         }
         Optional<StorageAssessment> bought = first(each.choice(), offers);
         if (bought.isPresent()) {
-            return new Row(each.board(), each.name(), Deed.BUY, bought, trouble);
+            return new Row(each.board(), each.name(), Advice.BUY, bought, trouble);
         }
-        return moved.map(medium -> new Row(each.board(), each.name(), Deed.MOVE, moved, trouble))
-                .orElseGet(() -> new Row(each.board(), each.name(), Deed.NOTHING_FITS, Optional.empty(), trouble));
+        return moved.map(medium -> new Row(each.board(), each.name(), Advice.MOVE, moved, trouble))
+                .orElseGet(() -> new Row(each.board(), each.name(), Advice.NOTHING_FITS, Optional.empty(), trouble));
     }
 
     private static Optional<StorageAssessment> first(StorageChoice choice, List<MediumKind.Medium> media) {

@@ -57,10 +57,10 @@ class HousePlanTest {
                 List.of(board("fine", good), board("tired", worn), board("bare", null)),
                 List.of(spare),
                 MEDIA.offered());
-        assertThat(row(plan, "fine").deed()).isEqualTo(HousePlan.Deed.KEEP);
-        assertThat(row(plan, "bare").deed()).isEqualTo(HousePlan.Deed.MOVE);
+        assertThat(row(plan, "fine").deed()).isEqualTo(HousePlan.Advice.KEEP);
+        assertThat(row(plan, "bare").deed()).isEqualTo(HousePlan.Advice.MOVE);
         assertThat(row(plan, "bare").medium().orElseThrow().medium().id()).isEqualTo("spare");
-        assertThat(row(plan, "tired").deed()).isEqualTo(HousePlan.Deed.BUY);
+        assertThat(row(plan, "tired").deed()).isEqualTo(HousePlan.Advice.BUY);
         assertThat(row(plan, "tired").reason()).contains("worn lasts about");
         assertThat(plan.cost())
                 .isEqualTo(row(plan, "tired").medium().orElseThrow().price());
@@ -73,7 +73,7 @@ class HousePlanTest {
         HousePlan plan = HousePlan.of(List.of(board("a", null), board("b", null)), List.of(spare), List.of());
         assertThat(plan.rows())
                 .extracting(HousePlan.Row::deed)
-                .containsExactly(HousePlan.Deed.MOVE, HousePlan.Deed.NOTHING_FITS);
+                .containsExactly(HousePlan.Advice.MOVE, HousePlan.Advice.NOTHING_FITS);
         assertThat(plan.cost()).isZero();
     }
 }

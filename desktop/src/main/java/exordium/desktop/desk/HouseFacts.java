@@ -86,7 +86,7 @@ public final class HouseFacts {
     }
 
     /** Does something short, then reads everything anew. */
-    public void perform(Reading.Deed deed) {
+    public void perform(Reading.Action deed) {
         reading.post(() -> reading.problemProperty().set(""));
         reading.perform(deed);
         refresh();

@@ -190,7 +190,7 @@ public final class JobsModel implements AutoCloseable {
     }
 
     /** Does something short to a drive of the workspace, unless a job has it in hand. */
-    public void performOn(String drive, Reading.Deed deed) {
+    public void performOn(String drive, Reading.Action deed) {
         if (isFree(Set.of(drive))) {
             facts.perform(deed);
         }
@@ -204,7 +204,7 @@ public final class JobsModel implements AutoCloseable {
         return holder.isEmpty();
     }
 
-    private void start(RunningJob job, Reading.Deed deed) {
+    private void start(RunningJob job, Reading.Action deed) {
         if (!isFree(job.inHand())) {
             return;
         }

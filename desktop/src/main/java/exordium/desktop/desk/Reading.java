@@ -29,7 +29,7 @@ public final class Reading implements AutoCloseable {
     }
 
     /** Something done that may fail. */
-    public interface Deed {
+    public interface Action {
         void run() throws IOException;
     }
 
@@ -77,7 +77,7 @@ public final class Reading implements AutoCloseable {
     }
 
     /** Does something short, in its turn among the readings. */
-    public void perform(Deed deed) {
+    public void perform(Action deed) {
         on(readers, () -> {
             try {
                 deed.run();

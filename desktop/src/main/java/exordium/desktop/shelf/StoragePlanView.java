@@ -56,7 +56,7 @@ public final class StoragePlanView extends VBox implements Page {
     private void show(HousePlan plan) {
         rows.getChildren().setAll(plan.rows().stream().map(this::row).toList());
         long bought = plan.rows().stream()
-                .filter(row -> row.deed() == HousePlan.Deed.BUY)
+                .filter(row -> row.deed() == HousePlan.Advice.BUY)
                 .count();
         sum.setText(
                 bought == 0

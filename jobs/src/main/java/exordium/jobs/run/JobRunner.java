@@ -209,8 +209,8 @@ public final class JobRunner {
             throws IOException {
         Optional<Media.Medium> medium = workbench.registered(target);
         String name = target.description().id();
-        Operations.Deed deed =
-                new Operations.Deed(kind.kind(), board, medium.map(Media.Medium::id), name, key, kind.touches());
+        Operations.Action deed =
+                new Operations.Action(kind.kind(), board, medium.map(Media.Medium::id), name, key, kind.touches());
         String called =
                 board.isPresent() ? "" : medium.map(each -> each.name() + ": ").orElse("");
         try (Touched device = new Touched(claim(target, watch))) {
@@ -237,8 +237,8 @@ public final class JobRunner {
 
     /** The same for a board: what is done to it goes by its name, and nothing on a medium is touched. */
     public <T> T onBoard(Kind kind, String board, BoardWork<T> work) throws IOException {
-        Operations.Deed deed =
-                new Operations.Deed(kind.kind(), Optional.of(board), Optional.empty(), board, "board " + board, false);
+        Operations.Action deed = new Operations.Action(
+                kind.kind(), Optional.of(board), Optional.empty(), board, "board " + board, false);
         long row = workbench.workspace().operations().begin(deed, kind.title(deed.target()));
         return closed(kind, deed, row, "", work, () -> new Left(false, "Nothing on it was changed."));
     }
@@ -251,7 +251,7 @@ public final class JobRunner {
     private record Left(boolean touched, String words) {}
 
     private <T> T closed(
-            Kind kind, Operations.Deed deed, long row, String called, BoardWork<T> work, Supplier<Left> left)
+            Kind kind, Operations.Action deed, long row, String called, BoardWork<T> work, Supplier<Left> left)
             throws IOException {
         try {
             Outcome<T> outcome = work.run();
@@ -287,7 +287,7 @@ public final class JobRunner {
     /** The row closed and the logbook told, both or neither; where logKind is empty, it is not. */
     private void end(
             Kind kind,
-            Operations.Deed deed,
+            Operations.Action deed,
             long row,
             String ending,
             Left left,

@@ -64,7 +64,7 @@ public final class Recovery {
     }
 
     private void tell(Operations.Operation gone) throws IOException {
-        Operations.Deed deed = gone.deed();
+        Operations.Action deed = gone.deed();
         boolean kept = Files.exists(workspace.deeds().resolve(gone.id() + PAGES));
         String words = deed.kind() + " of " + deed.target() + " was cut off. "
                 + (deed.touches()
@@ -201,7 +201,7 @@ public final class Recovery {
     }
 
     /** Killed between the file's own name and the register: what is not listed does not count and is not kept. */
-    private void forgetUnlisted(Operations.Deed deed) throws IOException {
+    private void forgetUnlisted(Operations.Action deed) throws IOException {
         boolean copy = deed.kind().equals(COPY);
         if (!copy && !deed.kind().equals(SHELVE)) {
             return;

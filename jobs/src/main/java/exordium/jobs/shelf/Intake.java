@@ -143,7 +143,7 @@ public final class Intake {
         Path working = kept.resolveSibling(name + ".part");
         Operations operations = workbench.workspace().operations();
         long row = operations.begin(
-                new Operations.Deed(Recovery.SHELVE, Optional.empty(), Optional.empty(), name, name, false),
+                new Operations.Action(Recovery.SHELVE, Optional.empty(), Optional.empty(), name, name, false),
                 "Shelving " + name);
         boolean shelvedWell = false;
         try {
