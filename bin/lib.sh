@@ -31,7 +31,7 @@ build() {
     tail -n 30 "$top/target/build.log" >&2
     fail "The build failed; the whole log is in target/build.log."
   fi
-  rm -rf "$top"/cli/target/*.jsa "$top"/desktop/target/*.jsa "$top"/cli/target/native
+  rm -rf "$top"/cli/target/*.jsa "$top"/cli/target/*.none "$top"/desktop/target/*.jsa "$top"/cli/target/native
   touch "$stamp"
   flock -u 9
 }

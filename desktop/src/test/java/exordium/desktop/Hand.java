@@ -37,7 +37,8 @@ import javafx.scene.text.Text;
  */
 final class Hand {
     private static final long PATIENCE_SECONDS = 60;
-    private static final long BETWEEN_LOOKS_NANOS = 20_000_000;
+    private static final long FIRST_LOOK_NANOS = 1_000_000;
+    private static final long BETWEEN_LOOKS_NANOS = 40_000_000;
     private static final int TRIES = 5;
 
     private final Scene scene;
@@ -210,12 +211,14 @@ final class Hand {
 
     private void await(String what, Callable<Boolean> holds) {
         long end = System.nanoTime() + TimeUnit.SECONDS.toNanos(PATIENCE_SECONDS);
+        long pause = FIRST_LOOK_NANOS;
         try {
             while (!holds.call()) {
                 if (System.nanoTime() > end) {
                     throw new AssertionError("never: " + what + "; the window says:\n" + page());
                 }
-                LockSupport.parkNanos(BETWEEN_LOOKS_NANOS);
+                LockSupport.parkNanos(pause);
+                pause = Math.min(2 * pause, BETWEEN_LOOKS_NANOS);
             }
         } catch (Exception e) {
             throw new AssertionError(what, e);

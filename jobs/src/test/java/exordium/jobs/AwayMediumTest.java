@@ -4,15 +4,20 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.block.TransferWatch;
 import exordium.core.daysheet.BoardState;
 import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.Intents;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.PlayedMachine;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.copies.CopyJob;
+import exordium.jobs.firststart.FirstStartJob;
 import exordium.jobs.media.MediaRegister;
 import exordium.jobs.media.PluggedIn;
 import exordium.store.Logbook;
@@ -75,6 +80,22 @@ class AwayMediumTest {
         assertThatThrownBy(() -> register.read(medium, machine.drives()))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("is not here");
+        assertThatThrownBy(() -> new CopyJob(house.bench, house.sheets).run(BOARD, TransferWatch.NONE))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("is not here");
+        assertThatThrownBy(() -> new FirstStartJob(house.bench)
+                        .apply(house.bench.board(BOARD), medium.file(), new Intents(true, Optional.empty(), false)))
+                .hasMessageContaining("is not here");
+        assertThat(house.workspace.drives().resolve(medium.file())).doesNotExist();
+    }
+
+    @Test
+    void aMediumOfTheRegisterIsATargetWhileItIsPluggedIn() throws IOException {
+        Media.Medium medium = stick();
+        Targets reach = new Targets(house.bench.reader(), machine.drives(), house.folder, true);
+        assertThat(reach.of(medium).description().id()).isEqualTo("sdx");
+        machine.unplug("sdx");
+        assertThatThrownBy(() -> reach.of(medium)).hasMessageContaining("is not here");
     }
 
     @Test

@@ -27,7 +27,7 @@ public record BoardState(
         attached = List.copyOf(attached);
     }
 
-    /** A drive on a port. Carrier is "announcing" or "silent"; drive is a file of the workspace's drives folder. */
+    /** A drive on a port. Carrier is "announcing" or "silent"; drive is a medium's key: a file of the workspace's drives folder, or drive:SERIAL. */
     public record Plug(String port, String drive, String kind, String carrier, boolean seated) {
         public boolean silent() {
             return "silent".equals(carrier);

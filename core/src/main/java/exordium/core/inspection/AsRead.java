@@ -36,7 +36,7 @@ public record AsRead(String name, ByteSize size, int sectorSize, Instant at, Map
     static final int PAGE = 4096;
 
     /** More than tables, allocation maps and small files of any medium in the trade; far under what memory there is. */
-    static final int MOST_PAGES = 32_768;
+    static final int MOST_PAGES = 16_384;
 
     private static final String HEAD = "medium.json";
     private static final String PAGES = "pages";

@@ -111,17 +111,27 @@ public final class BoardPage extends VBox implements Page {
     }
 
     private <M extends StationModel> void read(Step to, StationKind<M> kind) {
-        house.reading().read(() -> kind.read(house, board), model -> {
-            if (step == to && !closed) {
-                reading.stop();
-                leave();
-                station = new Shown<>(kind, model);
-                if (shown != null) {
-                    shown.run();
-                    shown = null;
-                }
-            }
-        });
+        house.reading()
+                .read(
+                        () -> kind.read(house, board),
+                        model -> {
+                            if (step == to && !closed) {
+                                reading.stop();
+                                leave();
+                                station = new Shown<>(kind, model);
+                                if (shown != null) {
+                                    shown.run();
+                                    shown = null;
+                                }
+                            }
+                        },
+                        () -> {
+                            if (step == to && !closed) {
+                                reading.stop();
+                                inItsPlace(
+                                        "This station could not be read; why is said below. What is on the media is as it was.");
+                            }
+                        });
     }
 
     private void leave() {
@@ -133,10 +143,14 @@ public final class BoardPage extends VBox implements Page {
 
     /** The station that was gone to takes its time; what was left is not to be worked on meanwhile. */
     private void sayThatItIsRead() {
+        inItsPlace("Reading …");
+    }
+
+    private void inItsPlace(String words) {
         if (known != null) {
             leave();
             showHeader();
-            body.getChildren().setAll(Parts.label("Reading …", "aside"));
+            body.getChildren().setAll(Parts.paragraph(words, "aside"));
         }
     }
 

@@ -68,12 +68,17 @@ public final class Reading implements AutoCloseable {
 
     /** Reads something and hands it over; in the order it was asked for. */
     public <T> void read(Source<T> source, Consumer<T> sink) {
-        on(readers, () -> hand(source, sink));
+        read(source, sink, () -> {});
+    }
+
+    /** The same; where otherwise is called on the interface thread when it cannot be read, after that was said. */
+    public <T> void read(Source<T> source, Consumer<T> sink, Runnable otherwise) {
+        on(readers, () -> hand(source, sink, otherwise));
     }
 
     /** As {@link #read}, for what may take long, such as unpacking an image; pages do not wait for it. */
     public <T> void look(Source<T> source, Consumer<T> sink) {
-        on(lookers, () -> hand(source, sink));
+        on(lookers, () -> hand(source, sink, () -> {}));
     }
 
     /** Does something short, in its turn among the readings. */
@@ -87,12 +92,13 @@ public final class Reading implements AutoCloseable {
         });
     }
 
-    private <T> void hand(Source<T> source, Consumer<T> sink) {
+    private <T> void hand(Source<T> source, Consumer<T> sink, Runnable otherwise) {
         try {
             T value = source.get();
             post(() -> sink.accept(value));
         } catch (IOException | RuntimeException e) {
             say(e);
+            post(otherwise);
         }
     }
 

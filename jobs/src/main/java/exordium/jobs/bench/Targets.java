@@ -18,6 +18,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.writing.WritePlan;
 import exordium.sim.DriveDescription;
 import exordium.sim.VirtualDrive;
+import exordium.store.Media;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -86,6 +87,24 @@ public final class Targets {
             throw new UnreadableInput(path + " is neither a whole drive, nor a virtual one, nor a file.");
         }
         return VirtualDrive.isOne(path) ? virtual(path) : file(path, room);
+    }
+
+    /**
+     * A medium of the register: a drive of the workspace, or one of the machine as long as it is plugged in.
+     *
+     * @throws UnreadableInput when it is away
+     */
+    public Target of(Media.Medium medium) throws IOException {
+        Path file = workspace.resolve("drives").resolve(medium.file());
+        if (Files.isRegularFile(file)) {
+            return at(file, medium.size());
+        }
+        for (MachineDrive drive : machine.list(workspace)) {
+            if (!medium.serial().isEmpty() && drive.serial().equals(medium.serial())) {
+                return real(drive);
+            }
+        }
+        throw new UnreadableInput(medium.name() + " is not here; plug it into this machine and try again.");
     }
 
     /** All drives there are, virtual ones of the workspace first. */

@@ -57,8 +57,7 @@ public final class CopyJob {
         Path file = workbench.workspace().vault().resolve(board).resolve(board + "-" + STAMP.format(now) + ".img.zst");
         Workspace workspace = workbench.workspace();
         String kept = workspace.vault().relativize(file).toString();
-        Targets targets = workbench.targets();
-        Targets.Target source = targets.at(workbench.driveFile(medium.file()), medium.size());
+        Targets.Target source = workbench.targets().of(medium);
         String name = at.register().name();
         // Claimed though it is only read: what is written to meanwhile gives a copy of nothing that ever was.
         return new JobRunner(workbench).run(KIND, source, kept, Optional.of(board), watch, (drive, keeping) -> {

@@ -22,6 +22,7 @@ import exordium.core.rehearsal.MediumContents;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
+import exordium.store.Media;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -49,11 +50,11 @@ public final class FirstStartJob {
      * @throws UnreadableInput when a file does not read back as it was written
      */
     public FirstStartPlan apply(Workbench.BoardAtHand at, String drive, Intents intents) throws IOException {
+        Optional<Media.Medium> medium = workbench.workspace().media().byFile(drive);
         Targets targets = workbench.targets();
-        Targets.Target target = targets.at(workbench.driveFile(drive), ByteSize.ZERO);
         return apply(
                 workbench,
-                target,
+                medium.isPresent() ? targets.of(medium.get()) : targets.at(workbench.driveFile(drive), ByteSize.ZERO),
                 at.profile(),
                 intents,
                 Optional.of(at.register().id()));

@@ -55,8 +55,7 @@ public final class NewIdentity {
 
     /** @throws UnreadableInput when it has no MBR, or a file that names the old one cannot be changed; nothing is then */
     public Changed give(Media.Medium medium) throws IOException {
-        Targets targets = workbench.targets();
-        return give(medium, targets.at(workbench.driveFile(medium.file()), medium.size()));
+        return give(medium, workbench.targets().of(medium));
     }
 
     public Changed give(Media.Medium medium, Targets.Target target) throws IOException {
@@ -67,7 +66,9 @@ public final class NewIdentity {
                     keeping.carryOut(device, staged);
                     return new JobRunner.Outcome<>(planned, "", words(planned));
                 });
-        new MediaRegister(workbench).look(medium);
+        if (workbench.isHere(medium)) {
+            new MediaRegister(workbench).look(medium);
+        }
         new MediaRegister(workbench).log(medium, "identifier-changed", words(given));
         return given;
     }
