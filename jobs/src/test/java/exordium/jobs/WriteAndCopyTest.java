@@ -206,13 +206,17 @@ class WriteAndCopyTest {
 
     @Test
     void aCopyIsProvenDatedAndDueByTheHouseRule() throws IOException {
-        hurry("door-counter-emmc.img");
-        CopyJob.Done done = new CopyJob(house.bench, house.sheets).run("door-counter", TransferWatch.NONE);
-        assertThat(done.next().date()).isEqualTo(LocalDate.parse("2027-02-22"));
+        hurry("spare-card-32.img");
+        write("marshlinux-2026.10-lite.img.xz", "spare-card-32.img");
+        house.boards.plug(
+                house.bench.board("store-room-spare"),
+                new BoardState.Plug("card", "spare-card-32.img", "card-quick", "announcing", true));
+        CopyJob.Done done = new CopyJob(house.bench, house.sheets).run("store-room-spare", TransferWatch.NONE);
+        assertThat(done.next().date()).isEqualTo(LocalDate.parse("2026-12-24"));
         assertThat(GeneralTools.run("sha256sum", done.report().file().toString()))
                 .startsWith(done.report().fileSha256());
-        assertThat(house.workspace.log().last().orElseThrow().text()).contains("next due 2027-02-22");
-        assertThat(house.workspace.copies().of("door-counter")).hasSize(2);
+        assertThat(house.workspace.log().last().orElseThrow().text()).contains("next due 2026-12-24");
+        assertThat(house.workspace.copies().of("store-room-spare")).hasSize(1);
         Path unpacked = folder.resolve("copy.img");
         GeneralTools.run("zstd", "-dq", done.report().file().toString(), "-o", unpacked.toString());
         assertThat(GeneralTools.exitOf(
@@ -220,7 +224,7 @@ class WriteAndCopyTest {
                         "-n",
                         String.valueOf(Files.size(unpacked)),
                         unpacked.toString(),
-                        house.bench.driveFile("door-counter-emmc.img").toString()))
+                        house.bench.driveFile("spare-card-32.img").toString()))
                 .isZero();
     }
 
