@@ -1,0 +1,131 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import exordium.cli.common.ExitCode;
+import exordium.core.testing.DiskBuilder;
+import exordium.core.testing.GeneralTools;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Images written and verified, and writes that are refused. */
+class WriteCommandTest extends Commands {
+    @Test
+    void aVirtualDriveIsMadeWrittenVerifiedAndCompared() throws IOException {
+        Path disk = new DiskBuilder(folder).build("disk.img");
+        String drive = folder.resolve("card.img").toString();
+        assertThat(terminal.run("drive", "new", drive, "--bytes", "100000000", "--bus", "sd")
+                        .code())
+                .isZero();
+        Terminal.Ran written = terminal.json("write", disk.toString(), drive, "--confirm", "card.img", "--digest");
+        assertThat(written.code()).isZero();
+        JsonNode json = written.json();
+        assertThat(json.get("verdict").asText()).isEqualTo("verified");
+        assertThat(json.get("plannedBytes").asLong()).isEqualTo(Files.size(disk));
+        assertThat(json.get("verification").get("differences")).isEmpty();
+        assertThat(GeneralTools.run("sha256sum", disk.toString()))
+                .startsWith(json.get("imageSha256").asText());
+        DiskBuilder.flip(Path.of(drive), 5_000_000);
+        Terminal.Ran verified = terminal.json("verify", disk.toString(), drive);
+        assertThat(verified.code()).isEqualTo(ExitCode.DIFFERENT);
+        assertThat(verified.json()
+                        .get("verification")
+                        .get("differences")
+                        .get(0)
+                        .get("offset")
+                        .asLong())
+                .isEqualTo(5_000_000);
+        Terminal.Ran mended =
+                terminal.json("write", disk.toString(), drive, "--confirm", "card.img", "--mode", "changed");
+        assertThat(mended.json().get("verdict").asText()).isEqualTo("verified");
+        assertThat(mended.json().get("skippedBytes").asLong())
+                .isGreaterThan(mended.json().get("writtenBytes").asLong());
+        assertThat(terminal.json("verify", disk.toString(), drive).code()).isZero();
+    }
+
+    @Test
+    void theWrongNameRefusesAndTouchesNothing() throws IOException {
+        Path disk = new DiskBuilder(folder).build("disk.img");
+        Path target = Files.writeString(folder.resolve("precious.img"), "precious");
+        Terminal.Ran ran = terminal.run("write", disk.toString(), target.toString(), "--confirm", "other.img");
+        assertThat(ran.code()).isEqualTo(ExitCode.REFUSED);
+        assertThat(ran.err()).contains("precious.img");
+        assertThat(Files.readString(target)).isEqualTo("precious");
+    }
+
+    @Test
+    void aTooSmallTargetIsRefusedWithTheNumbers() throws IOException {
+        Path disk = new DiskBuilder(folder).build("disk.img");
+        String drive = folder.resolve("card.img").toString();
+        terminal.run("drive", "new", drive, "--bytes", "50000000", "--bus", "sd");
+        Terminal.Ran ran = terminal.run("write", disk.toString(), drive, "--confirm", "card.img");
+        assertThat(ran.code()).isEqualTo(ExitCode.REFUSED);
+        assertThat(ran.sentence()).contains("50 000 000 B").contains("too few");
+    }
+
+    @Test
+    void anImageIsNotWrittenOverItself() throws IOException {
+        Path disk = new DiskBuilder(folder).build("disk.img");
+        Terminal.Ran ran = terminal.run("write", disk.toString(), disk.toString(), "--confirm", "disk.img");
+        assertThat(ran.code()).isEqualTo(ExitCode.REFUSED);
+        assertThat(ran.sentence()).contains("same file");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"flip:5000000", "wrap:8388608", "bad:6000000+4096", "unplug:20000000"})
+    void aFaultyDriveNeverEndsVerified(String fault) throws IOException {
+        Path disk =
+                new DiskBuilder(folder).start("big.bin", "x".repeat(2_000_000)).build("disk.img");
+        String drive = folder.resolve("card.img").toString();
+        terminal.run("drive", "new", drive, "--bytes", "100000000", "--bus", "sd", "--fault", fault);
+        Terminal.Ran ran = terminal.json("write", disk.toString(), drive, "--confirm", "card.img");
+        assertThat(ran.json().get("verdict").asText()).isIn("different", "failed");
+        assertThat(ran.code()).isIn(ExitCode.DIFFERENT, ExitCode.FAILED);
+    }
+
+    @Test
+    void aTruncatedContainerIsFoundBeforeAnythingIsWritten() throws IOException {
+        Path disk = new DiskBuilder(folder).build("disk.img");
+        GeneralTools.run("xz", "-0", disk.toString());
+        Path cut = folder.resolve("disk.img.xz");
+        GeneralTools.run("truncate", "-s", "-100", cut.toString());
+        String drive = folder.resolve("card.img").toString();
+        terminal.run("drive", "new", drive, "--bytes", "100000000", "--bus", "sd");
+        Terminal.Ran ran = terminal.run("write", cut.toString(), drive, "--confirm", "card.img");
+        assertThat(ran.code()).isEqualTo(ExitCode.BAD_INPUT);
+        assertThat(ran.sentence()).contains("disk.img.xz is not a whole xz file");
+        assertThat(GeneralTools.exitOf("cmp", "-n", "100000000", drive, "/dev/zero"))
+                .isZero();
+    }
+
+    /** What was grown after the write is as expected; one byte more is not. */
+    @ParameterizedTest
+    @ValueSource(strings = {"dos", "gpt"})
+    void aGrownTargetStillVerifies(String label) throws IOException {
+        Path image = new DiskBuilder(folder).build("image.img");
+        if (label.equals("gpt")) {
+            DiskBuilder.blank(image, 0);
+            DiskBuilder.blank(image, 32 * DiskBuilder.MIB);
+            GeneralTools.feed("label: gpt\nsize=4MiB\nsize=8MiB\n", "sfdisk", "-q", image.toString());
+        }
+        Path card = folder.resolve("card.img");
+        assertThat(terminal.run("drive", "new", card.toString(), "--bytes", "200MB", "--bus", "sd")
+                        .code())
+                .isZero();
+        Terminal.Ran written =
+                terminal.json("write", image.toString(), card.toString(), "--confirm", "card.img", "--grow");
+        assertThat(written.code()).isZero();
+        Terminal.Ran verified = terminal.json("verify", image.toString(), card.toString());
+        assertThat(verified.json().get("verdict").asText()).isEqualTo("verified");
+        assertThat(verified.json().get("text").asText()).contains("made larger since");
+        DiskBuilder.flip(card, 20_000_000);
+        assertThat(terminal.json("verify", image.toString(), card.toString()).code())
+                .isEqualTo(ExitCode.DIFFERENT);
+    }
+}

@@ -1,0 +1,121 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.rehearsal;
+
+import static exordium.core.testing.Benches.attached;
+import static exordium.core.testing.Benches.bench;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import exordium.core.finding.Finding;
+import exordium.core.testing.DiskBuilder;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** What is the cause when several sources failed; order, firmware and menus. */
+class DecidedCausesTest extends DecidedCases {
+    private static List<String> codes(Trace trace) {
+        return trace.findings().stream().map(Finding::code).toList();
+    }
+
+    // Which cause, when several sources failed
+
+    @Test
+    void theFaultNearestToStartingIsTheCauseWhateverWasTriedFirst() throws IOException {
+        Path noFiles = disk().without("start.elf").without("config.txt").build("nofiles.img");
+        Bench.Attached bare = attached(BOARD, "card", "card-quick", blank("blank.img"));
+        Bench.Attached near = attached(BOARD, "usb1", "stick", noFiles);
+        assertThat(Rehearsal.of(bench(BOARD, "0xf41", bare, near)).cause()).isEqualTo(Cause.NO_START_FILES);
+        assertThat(Rehearsal.of(bench(BOARD, "0xf14", bare, near)).cause()).isEqualTo(Cause.NO_START_FILES);
+    }
+
+    @Test
+    void aMediumWithAFaultOfItsOwnComesBeforeWhatTheOrderSays() throws IOException {
+        Bench.Attached bare = attached(BOARD, "card", "card-quick", blank("blank.img"));
+        assertThat(Rehearsal.of(bench(BOARD, "0xe1", bare)).cause()).isEqualTo(Cause.NO_PARTITION_TABLE);
+        assertThat(Rehearsal.of(bench(BOARD, "0xe1")).cause()).isEqualTo(Cause.STOPPED_BY_ORDER);
+        assertThat(Rehearsal.of(bench(BOARD, "0x1")).cause()).isEqualTo(Cause.NO_SOURCE_LEFT);
+    }
+
+    @Test
+    void aMediumsFaultComesBeforeAFuseThatIsThenAFinding() throws IOException {
+        Path usb = new DiskBuilder(folder)
+                .without("kernel-64.img")
+                .start("kernel-32.img", "k")
+                .start("plover-3-b.dtb", "t")
+                .build("usb.img");
+        Trace trace = Rehearsal.of(bench(
+                "plover-3",
+                "1020000a",
+                attached("plover-3", "card", "card-quick", blank("blank.img")),
+                attached("plover-3", "usb1", "stick", usb)));
+        assertThat(trace.cause()).isEqualTo(Cause.NO_PARTITION_TABLE);
+        assertThat(codes(trace)).contains("start-fuse-not-set");
+    }
+
+    @Test
+    void theClosingSentenceNamesCauseAndMend() throws IOException {
+        Trace trace = Rehearsal.of(bench(BOARD, "0xf1", attached(BOARD, "card", "card-quick", blank("blank.img"))));
+        assertThat(trace.findings().get(0).text())
+                .contains("no partition table")
+                .contains("Write an image");
+    }
+
+    // Order
+
+    @ParameterizedTest
+    @CsvSource({"0xF41", "rubbish", "f41", "''"})
+    void anOrderThatCannotBeReadIsTheUsualOne(String value) throws IOException {
+        Trace trace = Rehearsal.of(bench(BOARD, value, attached(BOARD, "card", "card-quick", good)));
+        assertThat(trace.outcome()).isEqualTo(Trace.Outcome.RUNNING);
+        assertThat(trace.findings()).noneMatch(Finding::stops);
+    }
+
+    @Test
+    void aDigitOrANameNoPortHasIsPassedOver() throws IOException {
+        assertThat(Rehearsal.of(bench(BOARD, "0xf1a", attached(BOARD, "card", "card-quick", good)))
+                        .runs())
+                .isTrue();
+        assertThat(Rehearsal.of(bench("plover-4", "0xf16", attached("plover-4", "card", "card-quick", good)))
+                        .runs())
+                .isTrue();
+    }
+
+    // Firmware's place, recovery card
+
+    @Test
+    void aFamilyWithItsFirmwareOnTheCardDoesNothingWithoutIt() throws IOException {
+        Trace trace = Rehearsal.of(bench("dunlin-u", "0003", attached("dunlin-u", "usb1", "stick", good)));
+        assertThat(trace.cause()).isEqualTo(Cause.FIRMWARE_MISSING);
+        assertThat(trace.outcome()).isEqualTo(Trace.Outcome.HALTED);
+    }
+
+    @Test
+    void aRecoveryCardWritesTheChipWhateverTheOrderSays() throws IOException {
+        Path recovery = disk().start("recovery.bin", "r").build("recovery.img");
+        Trace trace = Rehearsal.of(bench(
+                BOARD,
+                "0xf6",
+                attached(BOARD, "card", "card-quick", recovery),
+                attached(BOARD, "nvme", "ssd-nvme", good)));
+        assertThat(trace.cause()).isEqualTo(Cause.RECOVERY_WRITTEN);
+        assertThat(trace.outcome()).isEqualTo(Trace.Outcome.HALTED);
+        assertThat(trace.startedFrom()).contains("card");
+    }
+
+    // Menus
+
+    @Test
+    void theDefaultLabelOfAMenuIsTakenAndAnAbsentFilePassesItOver() throws IOException {
+        String menu =
+                "default b\nlabel a\n kernel /gone.img\n append root=PARTUUID=gone\nlabel b\n kernel /kernel-32.img\n"
+                        + " fdt /curlew-e-b.dtb\n append root=PARTUUID=7c41e0b2-02\n";
+        assertThat(Rehearsal.of(curlew(menu)).runs()).isTrue();
+        assertThat(Rehearsal.of(curlew(menu.replace("default b", "default a"))).cause())
+                .isEqualTo(Cause.NO_START_FILES);
+        assertThat(Rehearsal.of(curlew(menu.replace("default b\n", ""))).cause())
+                .isEqualTo(Cause.NO_START_FILES);
+    }
+}
