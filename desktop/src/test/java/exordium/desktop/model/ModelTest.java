@@ -91,6 +91,20 @@ class ModelTest {
     }
 
     @Test
+    void aBoardsOwnMediumIsOfferedBeforeOneThatIsFree() throws IOException {
+        assertThat(toWrite("tide-clock")
+                        .usualTarget()
+                        .orElseThrow()
+                        .description()
+                        .id())
+                .isEqualTo("tide-clock-card.img");
+        ImageModel spare = toWrite("store-room-spare");
+        assertThat(spare.inServiceAt())
+                .doesNotContainKey(
+                        spare.usualTarget().orElseThrow().description().id());
+    }
+
+    @Test
     void theFieldThatGoesAnywhereFindsBoardsStationsMediaFormsAndTasks() throws InterruptedException {
         refresh();
         Destinations all = new Destinations(

@@ -84,4 +84,18 @@ public record ImageModel(
                         : !target.serial().isEmpty() && each.serial().equals(target.serial()))
                 .findFirst();
     }
+
+    /** What one would write to: the board's own medium, else one that is in service nowhere. */
+    public Optional<Targets.Target> usualTarget() {
+        Optional<Targets.Target> own = targets.stream()
+                .filter(each -> registered(each)
+                        .filter(medium -> board.medium().filter(medium::equals).isPresent())
+                        .isPresent())
+                .findFirst();
+        return own.or(() -> targets.stream()
+                .filter(each -> registered(each)
+                        .filter(medium -> !inServiceAt.containsKey(medium.file()))
+                        .isPresent())
+                .findFirst());
+    }
 }

@@ -155,24 +155,9 @@ public final class ImageStation extends Station<ImageModel> {
         return surface;
     }
 
-    /** What one would write to: the board's own medium, else one that is in service nowhere. */
-    private Optional<Targets.Target> usual() {
-        return model.targets().stream()
-                .filter(each -> model.registered(each)
-                        .filter(medium ->
-                                board().medium().filter(medium::equals).isPresent())
-                        .isPresent())
-                .findFirst()
-                .or(() -> model.targets().stream()
-                        .filter(each -> model.registered(each)
-                                .filter(medium -> !model.inServiceAt().containsKey(medium.file()))
-                                .isPresent())
-                        .findFirst());
-    }
-
     private void offerUsual() {
         offering = true;
-        usual().ifPresent(target::setValue);
+        model.usualTarget().ifPresent(target::setValue);
         offering = false;
     }
 
