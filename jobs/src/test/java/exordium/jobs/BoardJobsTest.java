@@ -63,7 +63,7 @@ class BoardJobsTest {
         assertThat(board("ticket-desk").board().firmware()).isEqualTo(LocalDate.parse("2025-06-03"));
         assertThat(house.sheets.now().board("ticket-desk").cell(Step.FIRMWARE).figure())
                 .isEqualTo("staged");
-        Trace trace = house.boards.restart(board("ticket-desk"));
+        Trace trace = house.boards.restart(board("ticket-desk")).trace().orElseThrow();
         assertThat(trace.runs()).isTrue();
         assertThat(board("ticket-desk").board().firmware()).isEqualTo(NEWEST);
         assertThat(house.sheets.now().board("ticket-desk").cell(Step.FIRMWARE).pennant())
@@ -93,12 +93,12 @@ class BoardJobsTest {
     @Test
     void theFilmLoopIsMendedStepByStep() throws IOException {
         new OrderJob(house.bench).stage(board("film-loop"), "0xf416");
-        Trace first = house.boards.restart(board("film-loop"));
+        Trace first = house.boards.restart(board("film-loop")).trace().orElseThrow();
         assertThat(first.cause()).isEqualTo(Cause.ROOT_NOT_FOUND);
         FirstStartPlan plan = new FirstStartJob(house.bench)
                 .apply(board("film-loop"), "film-loop-nvme.img", new Intents(false, Optional.empty(), true));
         assertThat(plan.edits()).hasSize(1);
-        Trace second = house.boards.restart(board("film-loop"));
+        Trace second = house.boards.restart(board("film-loop")).trace().orElseThrow();
         assertThat(second.runs()).isTrue();
         assertThat(second.startedFrom()).contains("nvme");
         assertThat(newEntries("film-loop"))

@@ -5,27 +5,21 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.block.TransferWatch;
-import exordium.core.daysheet.Pennant;
-import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import exordium.jobs.shelf.Intake;
-import exordium.store.Boards;
 import exordium.store.Images;
 import exordium.store.Media;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.LocalDate;
 import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.CsvSource;
 
 class IntakeTest {
     @TempDir
@@ -38,61 +32,6 @@ class IntakeTest {
     void open() throws IOException {
         house = House.empty(folder);
         intake = new Intake(house.bench);
-    }
-
-    private static Intake.NewBoard wanted(String name, String profile, String memory) {
-        return new Intake.NewBoard(name, "Hall", profile, memory, Optional.empty(), Optional.empty(), false, true);
-    }
-
-    @ParameterizedTest
-    @CsvSource({
-        "plover-3, 1 GB",
-        "plover-4, 4 GB",
-        "plover-5, 8 GB",
-        "curlew-e, 512 MB",
-        "dunlin-u, 8 GB",
-    })
-    void aNewBoardOfEveryFamilyStandsInTheDaySheet(String profile, String memory) throws IOException {
-        Boards.Board board = intake.board(wanted("Tide clock", profile, memory));
-        assertThat(board.id()).isEqualTo("tide-clock");
-        var state = house.sheets.now().board("tide-clock");
-        assertThat(state.cell(Step.STORAGE).pennant()).isEqualTo(Pennant.UNKNOWN);
-        assertThat(state.cell(Step.ORDER).pennant()).isEqualTo(Pennant.PROVEN);
-        assertThat(house.workspace.log().last().orElseThrow().kind()).isEqualTo("board-added");
-    }
-
-    @Test
-    void unknownFirmwareIsTakenAsTheOldestAndKnownFirmwareAsItIs() throws IOException {
-        intake.board(wanted("One", "plover-5", "8 GB"));
-        assertThat(house.bench.board("one").board().firmware()).isEqualTo(LocalDate.parse("2025-01-15"));
-        assertThat(house.workspace.log().last().orElseThrow().text()).contains("not known");
-        intake.board(new Intake.NewBoard(
-                "Two",
-                "",
-                "plover-5",
-                "8 GB",
-                Optional.of(LocalDate.parse("2026-06-18")),
-                Optional.empty(),
-                true,
-                false));
-        assertThat(house.bench.board("two").board().firmware()).isEqualTo(LocalDate.parse("2026-06-18"));
-        assertThat(house.bench.board("two").register().place()).isEqualTo("Workbench");
-    }
-
-    @Test
-    void whatCannotBeABoardIsNamedAndNothingIsKept() {
-        assertThatThrownBy(() -> intake.board(wanted("  ", "plover-4", "4 GB"))).hasMessageContaining("name");
-        assertThatThrownBy(() -> intake.board(wanted("A", "plover-9", "4 GB"))).hasMessageContaining("plover-9");
-        assertThatThrownBy(() -> intake.board(wanted("A", "plover-4", "3 GB"))).hasMessageContaining("3 GB");
-        assertThat(house.workspace.boards().all()).isEmpty();
-    }
-
-    @Test
-    void twoBoardsCannotHaveOneName() throws IOException {
-        intake.board(wanted("Tide clock", "plover-4", "4 GB"));
-        assertThatThrownBy(() -> intake.board(wanted("tide  CLOCK!", "plover-4", "4 GB")))
-                .isInstanceOf(UnreadableInput.class)
-                .hasMessageContaining("already");
     }
 
     @Test

@@ -1,122 +1,24 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.sim;
 
-import exordium.core.access.BoardAccess;
+import exordium.core.access.BoardFile;
+import exordium.core.access.BoardOnFile;
 import exordium.core.access.BoardState;
-import exordium.core.finding.UnreadableInput;
-import exordium.core.firmware.FirmwareChip;
-import exordium.core.firmware.FirmwareConfig;
-import exordium.core.profile.ProfileReader;
-import exordium.core.storage.Supply;
 import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
-import java.time.LocalDate;
-import java.util.List;
-import java.util.Optional;
-import java.util.function.UnaryOperator;
 
-/**
- * A board that is a file (docs/formats/board.md). Each deed puts the whole file down in one move: killed at any moment, the board
- * is as it was or as the deed makes it.
- */
-public final class SimulatedBoard implements BoardAccess {
-    private final ProfileReader profiles;
-    private final Path file;
-
-    public SimulatedBoard(ProfileReader profiles, Path file) {
-        this.profiles = profiles;
-        this.file = file;
-    }
-
-    /** How it stands in the file. */
-    private record Written(
-            String profile,
-            String memory,
-            String serial,
-            String mac,
-            Supply supply,
-            LocalDate firmware,
-            String config,
-            Optional<LocalDate> stagedFirmware,
-            Optional<String> stagedConfig,
-            boolean overlay,
-            List<BoardState.Plug> attached) {
-
-        static Written of(BoardState board) {
-            FirmwareChip chip = board.chip();
-            return new Written(
-                    board.profile(),
-                    board.memory(),
-                    board.serial(),
-                    board.mac(),
-                    board.supply(),
-                    chip.running(),
-                    chip.config().text(),
-                    chip.staged(),
-                    chip.stagedConfig().map(FirmwareConfig::text),
-                    board.overlay(),
-                    board.attached());
-        }
-
-        BoardState board() {
-            FirmwareChip chip = new FirmwareChip(
-                    firmware, new FirmwareConfig(config), stagedFirmware, stagedConfig.map(FirmwareConfig::new));
-            return new BoardState(profile, memory, serial, mac, supply, chip, overlay, attached);
-        }
-    }
-
-    /** @throws UnreadableInput when there is no such board, or its file holds something else */
-    @Override
-    public BoardState read() throws IOException {
-        if (!Files.exists(file)) {
-            throw new UnreadableInput("There is no board file " + file.getFileName() + ".");
-        }
-        return profiles.own(file, Written.class).board();
-    }
-
-    /** Puts a board down, new or changed. */
-    public void put(BoardState board) throws IOException {
-        Files.createDirectories(file.toAbsolutePath().getParent());
-        Path working = file.resolveSibling(file.getFileName() + ".new");
-        Files.writeString(working, profiles.write(Written.of(board)));
-        Files.move(working, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-    }
-
-    private BoardState change(UnaryOperator<BoardState> change) throws IOException {
-        BoardState changed = change.apply(read());
-        put(changed);
-        return changed;
-    }
-
-    @Override
-    public BoardState stage(LocalDate release) throws IOException {
-        return change(board -> board.with(board.chip().stage(release)));
-    }
-
-    @Override
-    public BoardState stage(FirmwareConfig settings) throws IOException {
-        return change(board -> board.with(board.chip().stage(settings)));
+/** A board that the program plays: deeds take effect by themselves. */
+public final class SimulatedBoard extends BoardOnFile {
+    public SimulatedBoard(BoardFile file) {
+        super(file);
     }
 
     @Override
     public BoardState restart() throws IOException {
-        return change(board -> board.with(board.chip().restart()));
+        return file().change(board -> board.with(board.chip().restart()));
     }
 
     @Override
     public BoardState switchOff() throws IOException {
-        return change(board -> board.with(board.chip().switchOff()));
-    }
-
-    @Override
-    public BoardState plug(BoardState.Plug plug) throws IOException {
-        return change(board -> board.attach(plug));
-    }
-
-    @Override
-    public BoardState unplug(String drive) throws IOException {
-        return change(board -> board.detach(drive));
+        return file().change(board -> board.with(board.chip().switchOff()));
     }
 }

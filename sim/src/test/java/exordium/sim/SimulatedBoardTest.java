@@ -4,6 +4,7 @@ package exordium.sim;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.access.BoardFile;
 import exordium.core.access.BoardState;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
@@ -36,12 +37,14 @@ class SimulatedBoardTest {
             false,
             List.of(new BoardState.Plug("nvme", "film-loop.img", "ssd-nvme", "silent", true)));
 
+    private BoardFile file;
     private SimulatedBoard access;
 
     @BeforeEach
     void put() throws IOException {
-        access = new SimulatedBoard(PROFILES, folder.resolve("boards/film-loop.board.yaml"));
-        access.put(board);
+        file = new BoardFile(PROFILES, folder.resolve("boards/film-loop.board.yaml"));
+        file.put(board);
+        access = new SimulatedBoard(file);
     }
 
     @Test
@@ -75,18 +78,18 @@ class SimulatedBoardTest {
     void itIsReadAsItWasPutDownAndLeavesNothingBeside() throws IOException {
         BoardState staged = access.stage(NEW);
         assertThat(access.read()).isEqualTo(staged);
-        access.put(board);
+        file.put(board);
         assertThat(access.read()).isEqualTo(board);
         assertThat(folder.resolve("boards").toFile().list()).containsExactly("film-loop.board.yaml");
     }
 
     @Test
     void aBrokenFileIsNamed() throws IOException {
-        Path file = Files.writeString(folder.resolve("x.board.yaml"), "profile: plover-5\nfirmware: last tuesday\n");
-        assertThatThrownBy(() -> new SimulatedBoard(PROFILES, file).read())
+        Path broken = Files.writeString(folder.resolve("x.board.yaml"), "profile: plover-5\nfirmware: last tuesday\n");
+        assertThatThrownBy(() -> new BoardFile(PROFILES, broken).read())
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("x.board.yaml");
-        assertThatThrownBy(() -> new SimulatedBoard(PROFILES, folder.resolve("none.yaml")).read())
+        assertThatThrownBy(() -> new BoardFile(PROFILES, folder.resolve("none.yaml")).read())
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("no board file");
     }

@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.store;
 
+import exordium.core.access.Reach;
 import exordium.core.finding.UnknownName;
 import exordium.core.firmware.Channel;
 import exordium.core.quantity.ByteSize;
+import exordium.core.quantity.Coded;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
@@ -17,7 +19,11 @@ public final class Boards {
         this.jdbi = jdbi;
     }
 
-    /** One board as its owner knows it. */
+    /**
+     * One board as its owner knows it.
+     *
+     * @param note whatever its owner wants to remember of it
+     */
     public record Board(
             String id,
             String name,
@@ -26,7 +32,26 @@ public final class Boards {
             Channel channel,
             boolean lightlyUsed,
             boolean slotReachable,
-            ByteSize dailyWrites) {}
+            ByteSize dailyWrites,
+            Reach reach,
+            String note) {
+        /** One the program plays. */
+        public Board(
+                String id,
+                String name,
+                String place,
+                String profile,
+                Channel channel,
+                boolean lightlyUsed,
+                boolean slotReachable,
+                ByteSize dailyWrites) {
+            this(id, name, place, profile, channel, lightlyUsed, slotReachable, dailyWrites, Reach.SIMULATED, "");
+        }
+
+        public boolean byHand() {
+            return reach == Reach.BY_HAND;
+        }
+    }
 
     public List<Board> all() {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM board ORDER BY sort")
@@ -52,12 +77,28 @@ public final class Boards {
     }
 
     public void add(Board board) {
-        jdbi.useHandle(handle -> handle.createUpdate(
-                        """
-                        INSERT INTO board (id, name, place, profile, channel, lightly_used, slot_reachable, daily_writes, sort)
-                        VALUES (:id, :name, :place, :profile, :channel, :lightly, :slot, :writes,
-                                (SELECT coalesce(max(sort), 0) + 1 FROM board))
-                        """)
+        run(
+                """
+                INSERT INTO board (id, name, place, profile, channel, lightly_used, slot_reachable, daily_writes, reach, note, sort)
+                VALUES (:id, :name, :place, :profile, :channel, :lightly, :slot, :writes, :reach, :note,
+                        (SELECT coalesce(max(sort), 0) + 1 FROM board))
+                """,
+                board);
+    }
+
+    /** What is known of a board in place of what was; its id stays. */
+    public void change(Board board) {
+        run(
+                """
+                UPDATE board SET name = :name, place = :place, profile = :profile, channel = :channel,
+                       lightly_used = :lightly, slot_reachable = :slot, daily_writes = :writes, reach = :reach, note = :note
+                WHERE id = :id
+                """,
+                board);
+    }
+
+    private void run(String statement, Board board) {
+        jdbi.useHandle(handle -> handle.createUpdate(statement)
                 .bind("id", board.id())
                 .bind("name", board.name())
                 .bind("place", board.place())
@@ -66,6 +107,8 @@ public final class Boards {
                 .bind("lightly", board.lightlyUsed())
                 .bind("slot", board.slotReachable())
                 .bind("writes", board.dailyWrites().bytes())
+                .bind("reach", board.reach().code())
+                .bind("note", board.note())
                 .execute());
     }
 
@@ -78,6 +121,8 @@ public final class Boards {
                 Channel.of(row.getString("channel")),
                 row.getBoolean("lightly_used"),
                 row.getBoolean("slot_reachable"),
-                ByteSize.of(row.getLong("daily_writes")));
+                ByteSize.of(row.getLong("daily_writes")),
+                Coded.of(Reach.class, row.getString("reach")),
+                row.getString("note"));
     }
 }

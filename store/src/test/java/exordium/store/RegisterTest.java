@@ -142,7 +142,8 @@ class RegisterTest {
         }
         try (Connection connection = raw();
                 Statement statement = connection.createStatement()) {
-            statement.executeUpdate("UPDATE flyway_schema_history SET version = '99' WHERE version = '4'");
+            statement.executeUpdate(
+                    "UPDATE flyway_schema_history SET version = '99' WHERE version = '" + Workspace.LATEST + "'");
         }
         assertThatThrownBy(this::open).isInstanceOfSatisfying(NewerThanThis.class, e -> {
             assertThat(e.found()).isEqualTo(99);

@@ -1,16 +1,25 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli.house;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
-import exordium.core.access.BoardState;
+import exordium.cli.common.KnownOut;
+import exordium.core.access.Reach;
+import exordium.core.access.Told;
+import exordium.core.finding.BadArgument;
+import exordium.core.firmware.Channel;
+import exordium.core.quantity.Coded;
 import exordium.core.rehearsal.Trace;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.shelf.Intake;
+import exordium.jobs.board.BoardJobs;
+import exordium.jobs.board.BoardRegister;
+import exordium.jobs.board.ToldJob;
 import exordium.store.Boards;
 import exordium.store.Media;
 import java.io.IOException;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine.Command;
@@ -18,15 +27,108 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-/** {@code board}: puts a board in the register, restarts it, or switches it off and on. */
+/** {@code board}: what is known of a board, what is in it, what was seen at it; restarts it, or switches it off and on. */
 @Command(
         name = "board",
         description = "Register, list, restart boards, or switch them off.",
         mixinStandardHelpOptions = true)
 public final class BoardCommand {
-    private record Out(String board, LocalDate firmware, String order, String outcome, String cause, double seconds) {}
+    private record Out(
+            String board,
+            String reach,
+            LocalDate firmware,
+            @JsonUnwrapped(prefix = "firmware") KnownOut firmwareKnown,
+            String order,
+            @JsonUnwrapped(prefix = "order") KnownOut orderKnown,
+            Optional<String> outcome,
+            Optional<String> cause,
+            Optional<Double> seconds,
+            List<String> steps) {}
 
-    private record BoardOut(String board, String name, String place, String profile) {}
+    /** What can be said of a board, new or known. */
+    static final class Words {
+        @Option(names = "--place", paramLabel = "PLACE")
+        private Optional<String> place = Optional.empty();
+
+        @Option(
+                names = "--reach",
+                paramLabel = "simulated|by-hand",
+                description = "the program plays it, or you act at it")
+        private Optional<String> reach = Optional.empty();
+
+        @Option(names = "--supply", paramLabel = "S", description = "such as \"5 V 3 A\", or poe-af, poe-at, poe-bt")
+        private Optional<String> supply = Optional.empty();
+
+        @Option(names = "--serial", paramLabel = "S")
+        private Optional<String> serial = Optional.empty();
+
+        @Option(names = "--mac", paramLabel = "M", description = "hardware address of its network socket")
+        private Optional<String> mac = Optional.empty();
+
+        @Option(names = "--firmware", paramLabel = "DATE", description = "as its start screen shows it")
+        private Optional<LocalDate> firmware = Optional.empty();
+
+        @Option(names = "--channel", paramLabel = "default|latest|beta")
+        private Optional<String> channel = Optional.empty();
+
+        @Option(names = "--order", paramLabel = "VALUE", description = "its start order, as it is stored")
+        private Optional<String> order = Optional.empty();
+
+        @Option(names = "--overlay", paramLabel = "on|off", description = "whether its read-only overlay is on")
+        private Optional<String> overlay = Optional.empty();
+
+        @Option(
+                names = "--carrier",
+                paramLabel = "C",
+                description = "such as \"silent 2230,2242\", \"announcing\", or usual")
+        private Optional<String> carrier = Optional.empty();
+
+        @Option(names = "--lightly-used", negatable = true, description = "copies are due less often")
+        private Boolean light;
+
+        @Option(names = "--slot-shut-in", negatable = true, description = "the card cannot be reached in its box")
+        private Boolean shut;
+
+        @Option(names = "--note", paramLabel = "TEXT")
+        private Optional<String> note = Optional.empty();
+
+        private BoardRegister.Description description(
+                Optional<String> name, Optional<String> profile, Optional<String> memory) throws BadArgument {
+            return new BoardRegister.Description(
+                    name,
+                    place,
+                    profile,
+                    memory,
+                    coded(reach, Reach.class),
+                    supply,
+                    serial,
+                    mac,
+                    firmware,
+                    coded(channel, Channel.class),
+                    order,
+                    overlay.isPresent() ? Optional.of(isOn(overlay.get())) : Optional.empty(),
+                    carrier,
+                    Optional.ofNullable(light),
+                    Optional.ofNullable(shut).map(each -> !each),
+                    note);
+        }
+
+        private static boolean isOn(String word) throws BadArgument {
+            if (!List.of("on", "off").contains(word)) {
+                throw new BadArgument("The overlay is on or off, not \"" + word + "\".", word);
+            }
+            return word.equals("on");
+        }
+
+        private static <E extends Enum<E> & Coded> Optional<E> coded(Optional<String> word, Class<E> kind)
+                throws BadArgument {
+            try {
+                return word.map(each -> Coded.of(kind, each));
+            } catch (IllegalArgumentException e) {
+                throw new BadArgument(e.getMessage(), word.orElseThrow());
+            }
+        }
+    }
 
     @Command(name = "new", description = "Put a board in the register.")
     int add(
@@ -35,37 +137,80 @@ public final class BoardCommand {
             @Option(names = "--profile", required = true, paramLabel = "P") String profile,
             @Option(names = "--memory", required = true, paramLabel = "SIZE", description = "such as \"4 GB\"")
                     String memory,
-            @Option(names = "--place", paramLabel = "PLACE", defaultValue = "") String place,
-            @Option(names = "--firmware", paramLabel = "DATE", description = "as its start screen shows it")
-                    LocalDate firmware,
-            @Option(names = "--lightly-used") boolean light,
-            @Option(names = "--slot-shut-in", description = "the card cannot be reached in its box") boolean shut)
+            @Mixin Words words)
             throws IOException {
-        Boards.Board board = new Intake(common.workbench())
-                .board(new Intake.NewBoard(
-                        name, place, profile, memory, Optional.ofNullable(firmware), Optional.empty(), light, !shut));
-        common.print(out(board), List.of(board.id() + " is in the register."));
+        Common.Desk desk = common.desk();
+        Boards.Board board = new BoardRegister(desk.bench())
+                .add(words.description(Optional.of(name), Optional.of(profile), Optional.of(memory)));
+        common.print(
+                BoardOut.of(desk, desk.bench().board(board.id()), List.of()),
+                List.of(board.id() + " is in the register, "
+                        + (board.byHand() ? "a board by hand." : "simulated: the program plays it.")));
+        return ExitCode.DONE;
+    }
+
+    @Command(name = "edit", description = "Change what is known of a board; what is not named stays.")
+    int edit(
+            @Mixin Common common,
+            @Parameters(paramLabel = "BOARD") String board,
+            @Option(names = "--name", paramLabel = "NAME") Optional<String> name,
+            @Option(names = "--profile", paramLabel = "P") Optional<String> profile,
+            @Option(names = "--memory", paramLabel = "SIZE") Optional<String> memory,
+            @Mixin Words words)
+            throws IOException {
+        Common.Desk desk = common.desk();
+        new BoardRegister(desk.bench()).edit(desk.bench().board(board), words.description(name, profile, memory));
+        return known(common, desk, board, List.of());
+    }
+
+    @Command(name = "told", description = "Put down what you saw at a board by hand.")
+    int told(
+            @Mixin Common common,
+            @Parameters(paramLabel = "BOARD") String board,
+            @Option(names = "--firmware", paramLabel = "DATE") Optional<LocalDate> firmware,
+            @Option(names = "--order", paramLabel = "VALUE") Optional<String> order,
+            @Option(names = "--root", paramLabel = "DEVICE", description = "what holds /, such as /dev/nvme0n1p2")
+                    Optional<String> root,
+            @Option(names = "--started", paramLabel = "PORT", description = "what it started from")
+                    Optional<String> started,
+            @Option(names = "--trouble", paramLabel = "TEXT", description = "what went wrong, when it did not start")
+                    Optional<String> trouble)
+            throws IOException {
+        Common.Desk desk = common.desk();
+        ToldJob.Outcome outcome = new ToldJob(desk.bench(), desk.benches())
+                .told(desk.bench().board(board), new Told.Telling(firmware, order, root, started, trouble));
+        return known(common, desk, board, Common.out(outcome.findings()));
+    }
+
+    @Command(name = "show", description = "Say what is known of a board, and how.")
+    int show(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
+        return known(common, common.desk(), board, List.of());
+    }
+
+    private static int known(Common common, Common.Desk desk, String board, List<Common.FindingOut> findings)
+            throws IOException {
+        BoardOut out = BoardOut.of(desk, desk.bench().board(board), findings);
+        common.print(out, out.lines());
         return ExitCode.DONE;
     }
 
     @Command(name = "list", description = "List the boards of the register.")
     int list(@Mixin Common common) throws IOException {
-        List<Boards.Board> boards = common.records().boards();
+        Common.Desk desk = common.desk();
+        List<BoardOut> boards = new ArrayList<>();
+        for (Boards.Board each : desk.bench().records().boards()) {
+            boards.add(BoardOut.of(desk, desk.bench().atHand(each), List.of()));
+        }
         common.print(
-                boards.stream().map(BoardCommand::out).toList(),
+                boards,
                 boards.stream()
-                        .map(each -> each.id() + "  " + each.name() + ", " + each.place() + ", " + each.profile())
+                        .map(each -> each.board() + "  " + each.name() + ", " + each.place() + ", " + each.profile()
+                                + ", " + each.reach())
                         .toList());
         return ExitCode.DONE;
     }
 
-    private static BoardOut out(Boards.Board board) {
-        return new BoardOut(board.id(), board.name(), board.place(), board.profile());
-    }
-
-    private record PlugOut(String board, String port, String medium, String carrier) {}
-
-    private record AttachedOut(String board, List<PlugOut> attached) {}
+    private record AttachedOut(String board, List<BoardOut.PlugOut> attached) {}
 
     @Command(name = "attach", description = "Say that a medium of the register is in a port of a board.")
     int attach(
@@ -82,7 +227,8 @@ public final class BoardCommand {
             throws IOException {
         Common.Desk desk = common.desk();
         Media.Medium found = desk.bench().records().medium(medium);
-        return attached(common, desk, board, desk.boards().plug(desk.bench().board(board), port, found, carrier));
+        desk.boards().plug(desk.bench().board(board), port, found, carrier);
+        return attached(common, desk, board);
     }
 
     @Command(name = "detach", description = "Say that a medium was taken out of a board.")
@@ -93,22 +239,12 @@ public final class BoardCommand {
             throws IOException {
         Common.Desk desk = common.desk();
         Media.Medium found = desk.bench().records().medium(medium);
-        return attached(common, desk, board, desk.boards().unplug(desk.bench().board(board), found));
+        desk.boards().unplug(desk.bench().board(board), found);
+        return attached(common, desk, board);
     }
 
-    private static int attached(Common common, Common.Desk desk, String board, BoardState state) {
-        List<Media.Medium> media = desk.bench().records().media();
-        List<PlugOut> plugs = state.attached().stream()
-                .map(plug -> new PlugOut(
-                        board,
-                        plug.port(),
-                        media.stream()
-                                .filter(each -> each.file().equals(plug.drive()))
-                                .map(Media.Medium::id)
-                                .findFirst()
-                                .orElse(plug.drive()),
-                        plug.carrier()))
-                .toList();
+    private static int attached(Common common, Common.Desk desk, String board) throws IOException {
+        List<BoardOut.PlugOut> plugs = BoardOut.plugs(desk, desk.bench().board(board));
         common.print(
                 new AttachedOut(board, plugs),
                 plugs.isEmpty()
@@ -122,27 +258,37 @@ public final class BoardCommand {
     @Command(name = "restart", description = "Restart: what was staged takes effect.")
     int restart(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
         Common.Desk desk = common.desk();
-        return show(common, desk, board, desk.boards().restart(desk.bench().board(board)));
+        return came(common, desk, board, desk.boards().restart(desk.bench().board(board)));
     }
 
     @Command(name = "switch-off", description = "Switch off and on: what was staged is lost.")
     int switchOff(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
         Common.Desk desk = common.desk();
-        return show(common, desk, board, desk.boards().switchOff(desk.bench().board(board)));
+        return came(common, desk, board, desk.boards().switchOff(desk.bench().board(board)));
     }
 
-    private static int show(Common common, Common.Desk desk, String board, Trace trace) throws IOException {
+    private static int came(Common common, Common.Desk desk, String board, BoardJobs.Carried carried)
+            throws IOException {
         Workbench.BoardAtHand at = desk.bench().board(board);
+        Told told = at.board().told();
+        List<String> lines = new ArrayList<>(carried.steps());
+        carried.trace()
+                .ifPresent(trace ->
+                        lines.add(board + " runs firmware " + at.board().firmware() + " with order " + at.order() + ": "
+                                + trace.outcome().code() + " after " + trace.seconds() + " s"));
         common.print(
                 new Out(
                         board,
+                        at.register().reach().code(),
                         at.board().firmware(),
+                        KnownOut.of(told.firmware()),
                         at.order(),
-                        trace.outcome().code(),
-                        trace.cause().code(),
-                        trace.seconds()),
-                List.of(board + " runs firmware " + at.board().firmware() + " with order " + at.order() + ": "
-                        + trace.outcome().code() + " after " + trace.seconds() + " s"));
+                        KnownOut.of(told.order()),
+                        carried.trace().map(trace -> trace.outcome().code()),
+                        carried.trace().map(trace -> trace.cause().code()),
+                        carried.trace().map(Trace::seconds),
+                        carried.steps()),
+                lines);
         return ExitCode.DONE;
     }
 }

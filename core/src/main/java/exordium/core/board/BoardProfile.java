@@ -7,9 +7,11 @@ import exordium.core.storage.Link;
 import exordium.core.storage.StorageNeed;
 import exordium.core.storage.Supply;
 import java.time.LocalDate;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 
 /** Everything the program knows of a family of boards. Nothing in the code asks which board it is. */
 public record BoardProfile(
@@ -185,6 +187,45 @@ public record BoardProfile(
         }
         List<String> words = List.of(value.split("[ ,]+"));
         return words.size() > 1 ? words.size() + " places" : value;
+    }
+
+    /** What tells it from other families, by what a person can see: sockets, supply, where its order and its firmware are kept. */
+    public String tell() {
+        Map<String, Long> sockets = new LinkedHashMap<>();
+        for (Port port : ports) {
+            if (port.source() != StartSource.NETWORK_INSTALL) {
+                sockets.merge(socket(port), 1L, Long::sum);
+            }
+        }
+        String seen = sockets.entrySet().stream()
+                .map(each -> each.getValue() > 1 ? each.getValue() + " x " + each.getKey() : each.getKey())
+                .collect(Collectors.joining(", "));
+        String kept =
+                switch (order.dialect()) {
+                    case "hex-digits" -> "its order is one value of hex digits, such as " + order.usual();
+                    case "fuse-bits" -> "its order is burnt into it, once";
+                    case "ordered-list" -> "its order is a list of names";
+                    default -> "its order is set in a UEFI menu";
+                };
+        String lives =
+                switch (firmware.where()) {
+                    case "chip" -> "firmware in a chip of its own";
+                    case "card" -> "firmware on the card";
+                    default -> "firmware on whatever it starts from";
+                };
+        return "Sockets: " + seen + ". Made for " + power.supply().said() + ", " + width + " bits; " + lives + "; "
+                + kept + ".";
+    }
+
+    private static String socket(Port port) {
+        return switch (port.source()) {
+            case CARD -> "card slot";
+            case USB, USB_DEVICE -> "USB " + port.link().title();
+            case NVME -> "M.2 on PCIe";
+            case EMMC -> "storage soldered on";
+            case NETWORK -> "wired network";
+            default -> port.title();
+        };
     }
 
     /** Whether holding a button at power on changes what is tried first. */

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.daysheet;
 
+import exordium.core.access.Known;
+import exordium.core.access.Reach;
 import exordium.core.bootorder.DecodedOrder;
 import exordium.core.copies.CopyRule;
 import exordium.core.finding.Finding;
@@ -27,7 +29,21 @@ public record BoardFacts(
         OrderFacts order,
         Trace trace,
         Optional<LocalDate> lastCopy,
-        CopyRule.Due due) {
+        CopyRule.Due due,
+        Reached reached) {
+
+    /**
+     * How one gets at the board, and how its facts are known where they are not read.
+     *
+     * @param firmware empty where it is read; so is order
+     */
+    public record Reached(Reach reach, Optional<HowKnown> firmware, Optional<HowKnown> order) {
+        /** By a board the program plays, which is read. */
+        public static final Reached PLAYED = new Reached(Reach.SIMULATED, Optional.empty(), Optional.empty());
+    }
+
+    /** How a fact is known, and since which day. */
+    public record HowKnown(Known.By by, LocalDate on) {}
 
     /**
      * The medium the board starts from.

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.daysheet;
 
+import exordium.core.access.Known;
 import exordium.core.bootorder.DecodedOrder;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Severity;
@@ -14,9 +15,11 @@ import exordium.core.writing.Verdict;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /** From facts to pennants, one rule a step. */
 final class CellRules {
+    private static final String NONE = "–";
     private static final double NEARLY_FULL = 0.85;
     private static final long DAYS_BEFORE_DUE = 90;
     private static final double DAYS_A_MONTH = 30.44;
@@ -30,13 +33,14 @@ final class CellRules {
                 facts.place(),
                 facts.profile(),
                 facts.memory(),
+                facts.reached().reach(),
                 List.of(
                         asRead(facts, storage(facts)),
                         asRead(facts, image(facts)),
                         asRead(facts, firstStart(facts)),
-                        firmware(facts),
-                        order(facts),
-                        asRead(facts, rehearsal(facts)),
+                        known(facts.reached().firmware(), "which release it runs", firmware(facts)),
+                        known(facts.reached().order(), "its start order", order(facts)),
+                        asRead(facts, rehearsed(facts)),
                         copies(facts)));
     }
 
@@ -47,7 +51,7 @@ final class CellRules {
         }
         BoardFacts.Away away = facts.away().get();
         return away.read()
-                .map(day -> new Cell(
+                .map(day -> Cell.of(
                         cell.step(),
                         cell.pennant(),
                         cell.figure(),
@@ -60,6 +64,58 @@ final class CellRules {
                         away.medium() + " was never read here: plug it into this machine and read it."));
     }
 
+    /** What was told is at the best set, not proven; of what nobody told nothing is known. */
+    private static Cell known(Optional<BoardFacts.HowKnown> known, String what, Cell cell) {
+        if (known.isEmpty() || cell.figure().equals(NONE)) {
+            return cell;
+        }
+        BoardFacts.HowKnown how = known.get();
+        return switch (how.by()) {
+            case READ ->
+                new Cell(
+                        cell.step(),
+                        cell.pennant(),
+                        cell.figure(),
+                        cell.fill(),
+                        cell.reason() + " As read on " + how.on() + ".",
+                        Known.By.READ);
+            case TOLD ->
+                new Cell(
+                        cell.step(),
+                        cell.pennant() == Pennant.PROVEN ? Pennant.SET : cell.pennant(),
+                        cell.figure(),
+                        cell.fill(),
+                        cell.reason() + " As told on " + how.on() + "; it was not read.",
+                        Known.By.TOLD);
+            case DEFAULT ->
+                new Cell(
+                        cell.step(),
+                        Pennant.UNKNOWN,
+                        "not told",
+                        cell.fill(),
+                        "Nobody has told " + what + "; look at the board and enter it. Till then the usual is taken: "
+                                + cell.figure() + ".",
+                        Known.By.DEFAULT);
+        };
+    }
+
+    /** A rehearsal is no better known than the firmware and the order it starts with. */
+    private static Cell rehearsed(BoardFacts facts) {
+        Cell cell = rehearsal(facts);
+        boolean guessed = Stream.of(facts.reached().firmware(), facts.reached().order())
+                .flatMap(Optional::stream)
+                .anyMatch(how -> how.by() == Known.By.DEFAULT);
+        return guessed && cell.pennant() == Pennant.PROVEN
+                ? new Cell(
+                        cell.step(),
+                        Pennant.SET,
+                        cell.figure(),
+                        cell.fill(),
+                        cell.reason() + " With what such a board usually has, where nobody told what this one has.",
+                        Known.By.DEFAULT)
+                : cell;
+    }
+
     private static Cell storage(BoardFacts facts) {
         if (facts.medium().isEmpty()) {
             return Cell.of(Step.STORAGE, Pennant.UNKNOWN, "empty", "Nothing is plugged in to start from.");
@@ -70,7 +126,7 @@ final class CellRules {
                 : (double) medium.used().bytes() / medium.size().bytes();
         String worn = percent(medium.worn());
         if (Wear.out(medium.worn())) {
-            return new Cell(
+            return Cell.of(
                     Step.STORAGE,
                     Pennant.FAILING,
                     "worn " + worn,
@@ -81,12 +137,12 @@ final class CellRules {
         String used = medium.name() + ": " + medium.used().said() + " of "
                 + medium.size().said() + " used, " + percent(fill) + ".";
         if (fill >= NEARLY_FULL) {
-            return new Cell(Step.STORAGE, Pennant.DUE, figure, Optional.of(fill), used + " It is nearly full.");
+            return Cell.of(Step.STORAGE, Pennant.DUE, figure, Optional.of(fill), used + " It is nearly full.");
         }
         boolean proven = facts.lastWrite()
                 .filter(write -> isVerified(write) && write.since().isEmpty())
                 .isPresent();
-        return new Cell(
+        return Cell.of(
                 Step.STORAGE,
                 proven ? Pennant.PROVEN : Pennant.SET,
                 figure,
@@ -96,7 +152,7 @@ final class CellRules {
 
     private static Cell image(BoardFacts facts) {
         if (facts.medium().isEmpty()) {
-            return Cell.of(Step.IMAGE, Pennant.UNKNOWN, "–", "There is no medium to hold one.");
+            return Cell.of(Step.IMAGE, Pennant.UNKNOWN, NONE, "There is no medium to hold one.");
         }
         BoardFacts.MediumFacts medium = facts.medium().get();
         String version = medium.version().orElse("unknown");
@@ -106,7 +162,7 @@ final class CellRules {
             return Cell.of(
                     Step.IMAGE,
                     known ? Pennant.SET : Pennant.UNKNOWN,
-                    known ? version : "–",
+                    known ? version : NONE,
                     "Found on " + medium.name() + ": " + system + ". No write of it is on record.");
         }
         BoardFacts.LastWrite write = facts.lastWrite().get();
@@ -116,7 +172,7 @@ final class CellRules {
             return Cell.of(
                     Step.IMAGE,
                     anything ? Pennant.SET : Pennant.UNKNOWN,
-                    anything ? version : "–",
+                    anything ? version : NONE,
                     write.image() + ", written " + write.date() + "; since then it was " + touch.deed() + ", on "
                             + touch.date() + ". What it holds now was not proven as a whole.");
         }
@@ -152,7 +208,7 @@ final class CellRules {
     private static Cell firstStart(BoardFacts facts) {
         BoardFacts.FirstStartFacts first = facts.firstStart();
         if (!first.present()) {
-            return Cell.of(Step.FIRST_START, Pennant.UNKNOWN, "–", "There is no start partition to read.");
+            return Cell.of(Step.FIRST_START, Pennant.UNKNOWN, NONE, "There is no start partition to read.");
         }
         Optional<Finding> worst = first.findings().stream()
                 .filter(finding -> finding.severity() != Severity.NOTE)
@@ -240,7 +296,7 @@ final class CellRules {
     private static Cell rehearsal(BoardFacts facts) {
         Trace trace = facts.trace();
         if (facts.medium().isEmpty()) {
-            return Cell.of(Step.REHEARSAL, Pennant.UNKNOWN, "–", "There is nothing to start from.");
+            return Cell.of(Step.REHEARSAL, Pennant.UNKNOWN, NONE, "There is nothing to start from.");
         }
         if (!trace.runs() || trace.cause() != Cause.NONE) {
             return Cell.of(
@@ -259,7 +315,7 @@ final class CellRules {
 
     private static Cell copies(BoardFacts facts) {
         if (facts.medium().isEmpty()) {
-            return Cell.of(Step.COPIES, Pennant.UNKNOWN, "–", "There is nothing to copy.");
+            return Cell.of(Step.COPIES, Pennant.UNKNOWN, NONE, "There is nothing to copy.");
         }
         if (facts.lastCopy().isEmpty()) {
             return Cell.of(Step.COPIES, Pennant.DUE, "never", facts.due().reason());

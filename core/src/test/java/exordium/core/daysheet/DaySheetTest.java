@@ -5,6 +5,8 @@ import static exordium.core.testing.Benches.attached;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.access.Known;
+import exordium.core.access.Reach;
 import exordium.core.board.BoardProfile;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.copies.CopyRule;
@@ -49,6 +51,7 @@ class DaySheetTest {
     private Optional<String> staged = Optional.empty();
     private Optional<LocalDate> copy = Optional.of(TODAY.minusDays(12));
     private Trace trace;
+    private BoardFacts.Reached reached = BoardFacts.Reached.PLAYED;
 
     @BeforeEach
     void bench() throws IOException {
@@ -90,7 +93,8 @@ class DaySheetTest {
                 new BoardFacts.OrderFacts(OrderDialect.of(profile).decode(order), order, staged),
                 trace,
                 copy,
-                CopyRule.USUAL.next(copy, false, TODAY));
+                CopyRule.USUAL.next(copy, false, TODAY),
+                reached);
     }
 
     private Cell cell(Step step) {
@@ -101,6 +105,24 @@ class DaySheetTest {
         assertThat(cell(step).pennant()).isEqualTo(pennant);
         assertThat(cell(step).figure()).isEqualTo(figure);
         assertThat(cell(step).reason()).isNotBlank();
+    }
+
+    @Test
+    void whatWasToldNeverLooksLikeWhatWasReadAndWhatNobodyToldIsNotKnown() {
+        BoardFacts.HowKnown told = new BoardFacts.HowKnown(Known.By.TOLD, TODAY.minusDays(2));
+        BoardFacts.HowKnown usual = new BoardFacts.HowKnown(Known.By.DEFAULT, TODAY.minusDays(9));
+        reached = new BoardFacts.Reached(Reach.BY_HAND, Optional.of(told), Optional.of(usual));
+        expect(Step.FIRMWARE, Pennant.SET, "newest");
+        assertThat(cell(Step.FIRMWARE).reason()).endsWith("As told on " + TODAY.minusDays(2) + "; it was not read.");
+        assertThat(cell(Step.FIRMWARE).state()).isEqualTo("set, not proven, as told");
+        expect(Step.ORDER, Pennant.UNKNOWN, "not told");
+        assertThat(cell(Step.ORDER).by()).isEqualTo(Known.By.DEFAULT);
+        assertThat(cell(Step.REHEARSAL).pennant()).isEqualTo(Pennant.SET);
+        reached = new BoardFacts.Reached(Reach.BY_HAND, Optional.of(told), Optional.of(told));
+        assertThat(cell(Step.REHEARSAL).pennant()).isEqualTo(Pennant.PROVEN);
+        chip = FirmwareChip.running(LocalDate.parse("2025-06-03"), "BOOT_ORDER=0xf41");
+        assertThat(cell(Step.FIRMWARE).pennant()).isEqualTo(Pennant.DUE);
+        assertThat(cell(Step.FIRMWARE).by()).isEqualTo(Known.By.TOLD);
     }
 
     @Test

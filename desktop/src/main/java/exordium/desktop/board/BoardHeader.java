@@ -3,20 +3,38 @@ package exordium.desktop.board;
 
 import exordium.core.finding.Step;
 import exordium.desktop.board.station.OpenedBoard;
+import exordium.desktop.desk.Place;
 import exordium.desktop.part.Parts;
 import java.util.function.Consumer;
 import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
 /** A board's name and its start line. */
 public final class BoardHeader extends VBox {
-    public BoardHeader(OpenedBoard board, Step here, Consumer<Step> goTo) {
+    public BoardHeader(OpenedBoard board, Step here, Consumer<Step> goTo, Consumer<Place> go) {
         super(4);
         String facts = board.at().profile().title() + ", " + board.at().board().memory() + "  ·  "
                 + board.state().place() + "  ·  " + board.at().board().supply().title();
-        HBox title = Parts.row(12, Parts.label(board.name(), "title"), Parts.label(facts, "aside"));
+        Button edit = Parts.button(
+                "Change",
+                () -> go.accept(new Place.BoardForm(board.id(), Place.BoardForm.Kind.EDIT)),
+                "quiet",
+                "small");
+        edit.setId("board-edit");
+        edit.setAccessibleText("Change what is known of " + board.name());
+        Label words = Parts.label(facts, "aside");
+        words.setMinWidth(0);
+        HBox title = Parts.row(
+                12,
+                Parts.label(board.name(), "title"),
+                Parts.label(board.at().register().byHand() ? "by hand" : "simulated", "reach", "small"),
+                words,
+                Parts.spring(),
+                edit);
         title.setAlignment(Pos.BASELINE_LEFT);
         Region rule = new Region();
         rule.getStyleClass().add("rule");

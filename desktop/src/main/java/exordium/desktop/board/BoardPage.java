@@ -159,7 +159,7 @@ public final class BoardPage extends VBox implements Page {
     }
 
     private void showHeader() {
-        header.getChildren().setAll(new BoardHeader(known, step, this::to));
+        header.getChildren().setAll(new BoardHeader(known, step, this::to, house.navigation()::go));
     }
 
     @Override

@@ -37,7 +37,7 @@ public final class StartLine extends StackPane {
         Circle ring = new Circle(11.5);
         ring.getStyleClass().addAll("fill-paper", cell.pennant() == Pennant.FAILING ? "line-magenta" : "line-ink");
         ring.setStrokeWidth(1.4);
-        StackPane mark = new StackPane(ring, new PennantGlyph(cell.pennant()));
+        StackPane mark = new StackPane(ring, new PennantGlyph(cell));
         Label figure = Parts.label(cell.figure(), "figure", "soft");
         if (cell.pennant() == Pennant.FAILING) {
             figure.getStyleClass().setAll("label", "figure", "alarm");
@@ -51,7 +51,7 @@ public final class StartLine extends StackPane {
             stop.getStyleClass().add("here");
         }
         stop.setId("stop-" + cell.step().code());
-        stop.setAccessibleText(cell.step().title() + ": " + cell.pennant().text() + ", " + cell.figure());
+        stop.setAccessibleText(cell.step().title() + ": " + cell.state() + ", " + cell.figure());
         return Parts.hint(stop, cell.reason());
     }
 }

@@ -8,7 +8,7 @@ import javafx.beans.property.SimpleObjectProperty;
 public final class Navigation {
     private final Reading reading;
     private final ObjectProperty<Place> place = new SimpleObjectProperty<>(new Place.Sheet());
-    private final ObjectProperty<Place.Form> form = new SimpleObjectProperty<>();
+    private final ObjectProperty<Place> form = new SimpleObjectProperty<>();
 
     Navigation(Reading reading) {
         this.reading = reading;
@@ -16,9 +16,9 @@ public final class Navigation {
 
     public void go(Place to) {
         reading.problemProperty().set("");
-        if (to instanceof Place.Form asked) {
+        if (to instanceof Place.Form || to instanceof Place.BoardForm) {
             form.set(null);
-            form.set(asked);
+            form.set(to);
         } else {
             place.set(to);
         }
@@ -29,7 +29,7 @@ public final class Navigation {
     }
 
     /** The form asked for last; set anew each time. */
-    public ObjectProperty<Place.Form> formProperty() {
+    public ObjectProperty<Place> formProperty() {
         return form;
     }
 }

@@ -39,6 +39,17 @@ public sealed interface Place {
         }
     }
 
+    /** A form about one board, laid over wherever one is. */
+    record BoardForm(String board, Kind kind) implements Place {
+        /** What the form is for. */
+        public enum Kind {
+            /** What is known of it. */
+            EDIT,
+            /** What was seen at it. */
+            TOLD
+        }
+    }
+
     /** A form that is laid over wherever one is. */
     enum Form implements Place {
         NEW_BOARD("New board"),

@@ -1,9 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.draw;
 
+import exordium.core.access.Known;
+import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.Pennant;
 import javafx.scene.AccessibleRole;
 import javafx.scene.Group;
+import javafx.scene.shape.Circle;
 import javafx.scene.shape.Line;
 import javafx.scene.shape.Polygon;
 import javafx.scene.shape.Polyline;
@@ -14,6 +17,28 @@ public final class PennantGlyph extends Group {
     private static final double TOP = 1.5;
     private static final double TIP = 13.5;
     private static final double DROP = 9.5;
+
+    /** As a cell has it: what was told carries an open ring at the foot of its staff. */
+    public PennantGlyph(Cell cell) {
+        this(cell.pennant());
+        if (cell.by() == Known.By.TOLD) {
+            getChildren().add(ring());
+            setAccessibleText(cell.state());
+        }
+    }
+
+    private static Circle ring() {
+        Circle ring = new Circle(4.5, 13.2, 2.4);
+        ring.getStyleClass().addAll("fill-none", "line-ink");
+        return ring;
+    }
+
+    /** The mark alone, for the legend. */
+    public static PennantGlyph told() {
+        PennantGlyph glyph = new PennantGlyph(Pennant.SET);
+        glyph.getChildren().add(ring());
+        return glyph;
+    }
 
     public PennantGlyph(Pennant state) {
         // An invisible ground keeps every pennant the same size in a row of them.

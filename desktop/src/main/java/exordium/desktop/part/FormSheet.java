@@ -2,6 +2,7 @@
 package exordium.desktop.part;
 
 import exordium.desktop.desk.Desk;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Control;
 import javafx.scene.control.Label;
@@ -16,6 +17,7 @@ public abstract class FormSheet extends VBox implements Overlay {
     private final Button deed = Parts.button("", this::carryOut, "deed");
     private Control first;
     private int rows;
+    private int column;
 
     public FormSheet(Desk house, Runnable close, String title, String aside) {
         this.house = house;
@@ -47,18 +49,31 @@ public abstract class FormSheet extends VBox implements Overlay {
         Label label = Parts.label(name, "soft");
         label.setLabelFor(control);
         control.setAccessibleText(name);
-        control.setPrefWidth(330);
-        fields.add(label, 0, rows);
-        fields.add(control, 1, rows++);
+        control.setPrefWidth(column == 0 ? 330 : 300);
+        fields.add(label, column, rows);
+        fields.add(control, column + 1, rows++);
         if (first == null) {
             first = control;
         }
     }
 
+    /** What follows stands beside what there is, in a sheet as wide as two. */
+    protected final void besideIt() {
+        column = 2;
+        rows = 0;
+        setMaxSize(960, USE_PREF_SIZE);
+    }
+
+    /** Something that is no field, under those of its column. */
+    protected final void under(Node node) {
+        fields.add(node, column, rows++, 2, 1);
+    }
+
     /** A field that is asked for only sometimes, with its label. */
     protected final void show(Control control, boolean shown) {
         fields.getChildren().stream()
-                .filter(each -> GridPane.getRowIndex(each).equals(GridPane.getRowIndex(control)))
+                .filter(each -> GridPane.getRowIndex(each).equals(GridPane.getRowIndex(control))
+                        && (GridPane.getColumnIndex(each) < 2) == (GridPane.getColumnIndex(control) < 2))
                 .forEach(each -> {
                     each.setVisible(shown);
                     each.setManaged(shown);

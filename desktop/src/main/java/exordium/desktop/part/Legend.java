@@ -5,7 +5,7 @@ import exordium.core.daysheet.Pennant;
 import exordium.desktop.draw.PennantGlyph;
 import javafx.scene.layout.FlowPane;
 
-/** What the five pennants mean. */
+/** What the five pennants mean, and the ring at the foot of one. */
 public final class Legend {
     private Legend() {}
 
@@ -15,6 +15,7 @@ public final class Legend {
             row.getChildren()
                     .add(Parts.row(6, new PennantGlyph(pennant), Parts.label(pennant.text(), "soft", "small")));
         }
+        row.getChildren().add(Parts.row(6, PennantGlyph.told(), Parts.label("told, not read", "soft", "small")));
         return row;
     }
 }

@@ -1,7 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.part;
 
+import exordium.core.finding.UnreadableInput;
+import java.time.LocalDate;
+import java.time.format.DateTimeParseException;
 import java.util.Locale;
+import java.util.Optional;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -39,6 +43,19 @@ public final class Parts {
         button.setOnAction(event -> deed.run());
         button.setMinSize(Region.USE_PREF_SIZE, Region.USE_PREF_SIZE);
         return button;
+    }
+
+    /** A date that was typed; empty where nothing was. @throws UnreadableInput when it is none */
+    public static Optional<LocalDate> date(String typed) throws UnreadableInput {
+        String text = typed.strip();
+        if (text.isEmpty()) {
+            return Optional.empty();
+        }
+        try {
+            return Optional.of(LocalDate.parse(text));
+        } catch (DateTimeParseException e) {
+            throw new UnreadableInput("\"" + text + "\" is no date such as 2026-09-02.", e);
+        }
     }
 
     public static HBox row(double spacing, Node... nodes) {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.sheet;
 
+import exordium.core.access.Reach;
 import exordium.core.daysheet.BoardState;
 import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.DaySheet;
@@ -207,7 +208,9 @@ public final class DaySheetView extends HBox implements Page {
         row.getStyleClass().add("sheet-row");
         row.setId("row-" + board.id());
         VBox.setVgrow(row, Priority.SOMETIMES);
-        VBox name = new VBox(Parts.label(board.name(), "strong"), Parts.label(board.profile(), "aside", "small"));
+        VBox name = new VBox(
+                Parts.label(board.name(), "strong"),
+                Parts.label(board.profile() + (board.reach() == Reach.BY_HAND ? ", by hand" : ""), "aside", "small"));
         name.setAlignment(Pos.CENTER_LEFT);
         row.add(name, 0, 0);
         for (Cell cell : board.cells()) {
@@ -222,7 +225,7 @@ public final class DaySheetView extends HBox implements Page {
         if (cell.pennant() == Pennant.FAILING) {
             figure.getStyleClass().add("alarm");
         }
-        VBox content = new VBox(3, Parts.row(4, new PennantGlyph(cell.pennant()), figure));
+        VBox content = new VBox(3, Parts.row(4, new PennantGlyph(cell), figure));
         cell.fill().ifPresent(share -> {
             FillBar bar = new FillBar(share);
             VBox.setMargin(bar, new javafx.geometry.Insets(0, 0, 0, 19));
@@ -233,8 +236,8 @@ public final class DaySheetView extends HBox implements Page {
         figure.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
         button.getStyleClass().setAll("sheet-cell");
         button.setId("cell-" + board.id() + "-" + cell.step().code());
-        button.setAccessibleText(board.name() + ", " + cell.step().title() + ": "
-                + cell.pennant().text() + ", " + cell.figure() + ". " + cell.reason());
+        button.setAccessibleText(board.name() + ", " + cell.step().title() + ": " + cell.state() + ", " + cell.figure()
+                + ". " + cell.reason());
         button.setOnAction(event -> house.navigation().go(new Place.Station(board.id(), cell.step())));
         return Parts.hint(button, cell.reason());
     }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.shell;
 
+import exordium.core.access.Reach;
 import exordium.core.daysheet.BoardState;
 import exordium.core.daysheet.DaySheet;
 import exordium.core.finding.Step;
@@ -31,6 +32,16 @@ public final class Destinations {
                         board.name() + ": " + step.title().toLowerCase(Locale.ROOT),
                         board.cell(step).reason(),
                         new Place.Station(board.id(), step)));
+            }
+            all.add(new Destination(
+                    board.name() + ": change what is known of it",
+                    "name, place, memory, supply, serial, firmware, order, carrier",
+                    new Place.BoardForm(board.id(), Place.BoardForm.Kind.EDIT)));
+            if (board.reach() == Reach.BY_HAND) {
+                all.add(new Destination(
+                        board.name() + ": tell what it shows",
+                        "what was seen at the board",
+                        new Place.BoardForm(board.id(), Place.BoardForm.Kind.TOLD)));
             }
         }
         sheet.tasks()

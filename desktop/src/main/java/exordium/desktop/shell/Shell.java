@@ -3,6 +3,8 @@ package exordium.desktop.shell;
 
 import exordium.core.finding.Step;
 import exordium.desktop.board.BoardPage;
+import exordium.desktop.board.station.OpenedBoard;
+import exordium.desktop.board.station.ToldSheet;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.inside.InsideSheet;
@@ -10,7 +12,7 @@ import exordium.desktop.part.Overlay;
 import exordium.desktop.part.Page;
 import exordium.desktop.part.Parts;
 import exordium.desktop.sheet.DaySheetView;
-import exordium.desktop.shelf.NewBoardSheet;
+import exordium.desktop.shelf.BoardSheet;
 import exordium.desktop.shelf.NewDriveSheet;
 import exordium.desktop.shelf.ShelveSheet;
 import exordium.desktop.shelf.Shelves;
@@ -75,8 +77,10 @@ public final class Shell extends StackPane {
             refreshed();
         });
         house.navigation().formProperty().addListener((property, before, now) -> {
-            if (now != null) {
-                open(now);
+            if (now instanceof Place.Form form) {
+                open(form);
+            } else if (now instanceof Place.BoardForm form) {
+                open(form);
             }
         });
         addEventFilter(KeyEvent.KEY_PRESSED, this::keys);
@@ -85,10 +89,19 @@ public final class Shell extends StackPane {
 
     private void open(Place.Form form) {
         switch (form) {
-            case NEW_BOARD -> open(new NewBoardSheet(house, this::closeOverlay));
+            case NEW_BOARD -> open(new BoardSheet(house, this::closeOverlay));
             case SHELVE_IMAGE -> open(new ShelveSheet(house, this::closeOverlay));
             case NEW_DRIVE -> open(new NewDriveSheet(house, this::closeOverlay));
         }
+    }
+
+    private void open(Place.BoardForm form) {
+        house.reading().read(() -> OpenedBoard.read(house, form.board()), board -> {
+            switch (form.kind()) {
+                case EDIT -> open(BoardSheet.edit(house, this::closeOverlay, board.at()));
+                case TOLD -> open(new ToldSheet(house, board, this::closeOverlay));
+            }
+        });
     }
 
     /** Says which chart the switch leads to. */

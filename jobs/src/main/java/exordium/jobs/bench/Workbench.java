@@ -2,6 +2,8 @@
 package exordium.jobs.bench;
 
 import exordium.core.access.BoardAccess;
+import exordium.core.access.BoardByHand;
+import exordium.core.access.BoardFile;
 import exordium.core.access.BoardState;
 import exordium.core.block.LinuxDrives;
 import exordium.core.board.BoardProfile;
@@ -207,20 +209,25 @@ public final class Workbench implements AutoCloseable {
         return new BoardAtHand(register, profiles.get().require(register.profile()), loaded(register.id()));
     }
 
+    private BoardFile file(String id) {
+        return new BoardFile(reader, workspace.boardFile(id));
+    }
+
+    /** Puts down what is known of a board, whatever it was before. */
+    public void put(String id, BoardState board) throws IOException {
+        file(id).put(board);
+    }
+
     /** A board as its file was last read, until that has changed. */
     private BoardState loaded(String id) throws IOException {
         Path file = workspace.boardFile(id);
         if (!Files.isRegularFile(file)) {
-            return access(id).read();
+            return file(id).read();
         }
         BasicFileAttributes now = Files.readAttributes(file, BasicFileAttributes.class);
         Loaded known = boards.get(id);
         if (known == null || !known.isOf(now)) {
-            known = new Loaded(
-                    now.fileKey(),
-                    now.lastModifiedTime(),
-                    now.size(),
-                    access(id).read());
+            known = new Loaded(now.fileKey(), now.lastModifiedTime(), now.size(), file(id).read());
             boards.put(id, known);
         }
         return known.board();
@@ -238,8 +245,9 @@ public final class Workbench implements AutoCloseable {
     }
 
     /** How one gets at a board of the register. */
-    public BoardAccess access(String id) {
-        return new SimulatedBoard(reader, workspace.boardFile(id));
+    public BoardAccess access(Boards.Board board) {
+        BoardFile file = file(board.id());
+        return board.byHand() ? new BoardByHand(file) : new SimulatedBoard(file);
     }
 
     /** Media as they were last read. */

@@ -2,7 +2,7 @@
 package exordium.jobs.board;
 
 import exordium.core.access.BoardState;
-import exordium.core.board.BoardProfile;
+import exordium.core.access.HandSteps;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
@@ -20,7 +20,7 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
 
-/** What is done to one board by hand: restarted, switched off, a drive plugged into it. */
+/** What is done to one board: restarted, switched off, a drive plugged into it. */
 public final class BoardJobs {
     private static final JobRunner.Kind RESTART = JobRunner.Kind.reading("restart", Step.REHEARSAL, "restarting");
     private static final JobRunner.Kind SWITCH_OFF =
@@ -37,10 +37,27 @@ public final class BoardJobs {
         this.benches = benches;
     }
 
+    /**
+     * What came of it: the start of a board the program plays, or, for a board by hand, what its user is to do.
+     *
+     * @param trace empty for a board by hand
+     */
+    public record Carried(Optional<Trace> trace, List<String> steps) {
+        private static Carried out(Trace trace) {
+            return new Carried(Optional.of(trace), List.of());
+        }
+
+        private static Carried byHand(List<String> steps) {
+            return new Carried(Optional.empty(), steps);
+        }
+    }
+
     /** Restarts: what was staged takes effect, and the board starts or does not, as rehearsed from the real bytes. */
-    public Trace restart(Workbench.BoardAtHand at) throws IOException {
+    public Carried restart(Workbench.BoardAtHand at) throws IOException {
         OnBoard board = new OnBoard(workbench, at);
-        return board.run(RESTART, () -> restarted(board));
+        return at.register().byHand()
+                ? Carried.byHand(HandSteps.restart(at.profile(), at.board().chip()))
+                : Carried.out(board.run(RESTART, () -> restarted(board)));
     }
 
     private JobRunner.Outcome<Trace> restarted(OnBoard board) throws IOException {
@@ -65,9 +82,11 @@ public final class BoardJobs {
     }
 
     /** Switches off and on: what was staged is lost. */
-    public Trace switchOff(Workbench.BoardAtHand at) throws IOException {
+    public Carried switchOff(Workbench.BoardAtHand at) throws IOException {
         OnBoard board = new OnBoard(workbench, at);
-        return board.run(SWITCH_OFF, () -> switchedOff(board));
+        return at.register().byHand()
+                ? Carried.byHand(HandSteps.switchOff(at.profile(), at.board().chip()))
+                : Carried.out(board.run(SWITCH_OFF, () -> switchedOff(board)));
     }
 
     private JobRunner.Outcome<Trace> switchedOff(OnBoard board) throws IOException {
@@ -124,14 +143,7 @@ public final class BoardJobs {
      */
     public BoardState plug(Workbench.BoardAtHand at, String port, Media.Medium medium, String carrier)
             throws IOException {
-        List<String> ports =
-                at.profile().ports().stream().map(BoardProfile.Port::id).toList();
-        if (!ports.contains(port)) {
-            throw new BadArgument(
-                    "A " + at.profile().title() + " has no port \"" + port + "\"; it has " + String.join(", ", ports)
-                            + ".",
-                    port);
-        }
+        BoardChecks.requirePort(at.profile(), port);
         if (!List.of("announcing", "silent").contains(carrier)) {
             throw new BadArgument("A carrier is announcing or silent, not \"" + carrier + "\".", carrier);
         }

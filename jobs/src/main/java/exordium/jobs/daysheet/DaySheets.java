@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.daysheet;
 
+import exordium.core.access.Known;
 import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.copies.CopyRule;
@@ -77,7 +78,23 @@ public final class DaySheets {
                 order(at),
                 Rehearsal.of(benches.of(at, record.media())),
                 lastCopy,
-                due(at.register(), lastCopy, record.rules()));
+                due(at.register(), lastCopy, record.rules()),
+                reached(at));
+    }
+
+    private BoardFacts.Reached reached(Workbench.BoardAtHand at) {
+        return new BoardFacts.Reached(
+                at.register().reach(),
+                at.board()
+                        .told()
+                        .firmware()
+                        .filter(known -> at.profile().firmware().updatable())
+                        .map(this::how),
+                at.board().told().order().map(this::how));
+    }
+
+    private BoardFacts.HowKnown how(Known known) {
+        return new BoardFacts.HowKnown(known.by(), day(known.at()));
     }
 
     public FirmwareStatus firmware(Workbench.BoardAtHand at) {

@@ -2,6 +2,7 @@
 package exordium.jobs.demo;
 
 import com.github.luben.zstd.ZstdOutputStream;
+import exordium.core.access.BoardFile;
 import exordium.core.access.BoardState;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
@@ -22,7 +23,6 @@ import exordium.jobs.media.MediaRegister;
 import exordium.jobs.run.Opening;
 import exordium.jobs.shelf.Intake;
 import exordium.sim.DriveDescription;
-import exordium.sim.SimulatedBoard;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
 import exordium.store.Copies;
@@ -231,7 +231,7 @@ public final class DemoWorkspace {
                 FirmwareChip.running(board.firmware(), board.config()),
                 board.overlay(),
                 plugs);
-        new SimulatedBoard(reader, workspace.boardFile(board.id())).put(state);
+        new BoardFile(reader, workspace.boardFile(board.id())).put(state);
         board.setting().ifPresent(where -> workspace
                 .roles()
                 .put(

@@ -10,7 +10,7 @@ import java.util.Optional;
 /** One board that something is done to: its access, and the words and rows that go by its name. */
 public record OnBoard(Workbench workbench, Workbench.BoardAtHand at) {
     public BoardAccess access() {
-        return workbench.access(at.register().id());
+        return workbench.access(at.register());
     }
 
     /** Does it as one deed, with its row and its end in the logbook. */

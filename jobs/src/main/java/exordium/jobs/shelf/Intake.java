@@ -1,14 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.shelf;
 
-import exordium.core.access.BoardState;
 import exordium.core.block.TransferWatch;
-import exordium.core.board.BoardProfile;
 import exordium.core.finding.NameTaken;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firmware.FirmwareChip;
-import exordium.core.firmware.FirmwareRelease;
 import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.inspection.DriveInspection;
@@ -17,13 +13,10 @@ import exordium.core.inspection.InstalledSystem;
 import exordium.core.inspection.UnpackedImage;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.MediumKind;
-import exordium.core.storage.Supply;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.Recovery;
 import exordium.sim.DriveDescription;
-import exordium.sim.SimulatedBoard;
 import exordium.sim.VirtualDrive;
-import exordium.store.Boards;
 import exordium.store.Images;
 import exordium.store.Media;
 import exordium.store.Operations;
@@ -34,12 +27,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.text.Normalizer;
-import java.time.LocalDate;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 
-/** Takes new things into the workspace: a board, an image file, a virtual drive. Each is checked before it is kept. */
+/** Takes new things into the workspace: an image file, a virtual drive. Each is checked before it is kept. */
 public final class Intake {
     private static final int CHUNK = 1 << 20;
 
@@ -47,72 +39,6 @@ public final class Intake {
 
     public Intake(Workbench workbench) {
         this.workbench = workbench;
-    }
-
-    /**
-     * A board as its owner describes it.
-     *
-     * @param firmware read off its start screen; empty takes the oldest release known, so that nothing is promised
-     * @param supply empty for the one its family is made for
-     */
-    public record NewBoard(
-            String name,
-            String place,
-            String profile,
-            String memory,
-            Optional<LocalDate> firmware,
-            Optional<Supply> supply,
-            boolean lightlyUsed,
-            boolean slotReachable) {}
-
-    /** @throws UnreadableInput when the name is missing or taken, or the family or memory is none there is */
-    public Boards.Board board(NewBoard wanted) throws IOException {
-        BoardProfile profile = workbench.profiles().require(wanted.profile());
-        if (!profile.memory().contains(wanted.memory())) {
-            throw new UnreadableInput("A " + profile.id() + " comes with " + String.join(", ", profile.memory())
-                    + "; \"" + wanted.memory() + "\" is none of them.");
-        }
-        String id = identifier(wanted.name(), "board");
-        if (workbench.workspace().boards().all().stream()
-                .anyMatch(board -> board.id().equals(id))) {
-            throw new NameTaken("There is a board \"" + id + "\" already; give this one another name.", id);
-        }
-        Boards.Board board = new Boards.Board(
-                id,
-                wanted.name().strip(),
-                wanted.place().isBlank() ? "Workbench" : wanted.place().strip(),
-                profile.id(),
-                workbench.rules().channel(),
-                wanted.lightlyUsed(),
-                wanted.slotReachable(),
-                ByteSize.ZERO);
-        LocalDate firmware = wanted.firmware().orElseGet(() -> workbench.firmware().of(profile.id()).stream()
-                .findFirst()
-                .map(FirmwareRelease::version)
-                .orElse(LocalDate.EPOCH));
-        BoardState state = new BoardState(
-                profile.id(),
-                wanted.memory(),
-                "",
-                "",
-                wanted.supply()
-                        .orElse(new Supply(
-                                profile.power().volts(), profile.power().amps(), "adapter")),
-                FirmwareChip.running(
-                        firmware, profile.order().key() + "=" + profile.order().usual()),
-                false,
-                List.of());
-        new SimulatedBoard(workbench.reader(), workbench.workspace().boardFile(id)).put(state);
-        workbench.workspace().boards().add(board);
-        log(
-                Optional.of(id),
-                Step.STORAGE,
-                "board-added",
-                board.name() + ": a " + profile.id() + " with " + wanted.memory() + ", put in the register"
-                        + (wanted.firmware().isPresent() || !profile.firmware().updatable()
-                                ? "."
-                                : "; its firmware is not known and taken as the oldest, " + firmware + "."));
-        return board;
     }
 
     /**

@@ -1,0 +1,136 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.cli.house;
+
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
+import exordium.cli.common.Common;
+import exordium.cli.common.KnownOut;
+import exordium.core.access.BoardState;
+import exordium.core.access.Told;
+import exordium.core.storage.Supply;
+import exordium.jobs.bench.Workbench;
+import exordium.store.Media;
+import java.io.IOException;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** A board as it is printed, each fact with how it is known. */
+record BoardOut(
+        String board,
+        String name,
+        String place,
+        String profile,
+        String reach,
+        String memory,
+        SupplyOut supply,
+        String serial,
+        String mac,
+        LocalDate firmware,
+        @JsonUnwrapped(prefix = "firmware") KnownOut firmwareKnown,
+        Optional<LocalDate> stagedFirmware,
+        String channel,
+        String order,
+        @JsonUnwrapped(prefix = "order") KnownOut orderKnown,
+        Optional<String> stagedOrder,
+        Optional<String> root,
+        @JsonUnwrapped(prefix = "root") KnownOut rootKnown,
+        Optional<String> started,
+        @JsonUnwrapped(prefix = "started") KnownOut startedKnown,
+        Optional<String> trouble,
+        @JsonUnwrapped(prefix = "trouble") KnownOut troubleKnown,
+        boolean overlay,
+        Optional<BoardState.Carrier> carrier,
+        boolean lightlyUsed,
+        boolean slotReachable,
+        String note,
+        List<PlugOut> attached,
+        List<Common.FindingOut> findings) {
+
+    record SupplyOut(double volts, double amps, String via, double watts) {
+        static SupplyOut of(Supply supply) {
+            return new SupplyOut(
+                    supply.volts(), supply.amps(), supply.via(), supply.power().value());
+        }
+    }
+
+    record PlugOut(
+            String board,
+            String port,
+            String medium,
+            String carrier,
+            boolean here,
+            @JsonUnwrapped(prefix = "contents") KnownOut contentsKnown) {}
+
+    static BoardOut of(Common.Desk desk, Workbench.BoardAtHand at, List<Common.FindingOut> findings)
+            throws IOException {
+        BoardState state = at.board();
+        Told told = state.told();
+        return new BoardOut(
+                at.register().id(),
+                at.register().name(),
+                at.register().place(),
+                at.register().profile(),
+                at.register().reach().code(),
+                state.memory(),
+                SupplyOut.of(state.supply()),
+                state.serial(),
+                state.mac(),
+                state.firmware(),
+                KnownOut.of(told.firmware()),
+                state.chip().staged(),
+                at.register().channel().code(),
+                at.order(),
+                KnownOut.of(told.order()),
+                at.stagedOrder(),
+                told.root().map(Told.Seen::what),
+                KnownOut.told(told.root().map(Told.Seen::at)),
+                told.started().map(Told.Seen::what),
+                KnownOut.told(told.started().map(Told.Seen::at)),
+                told.trouble().map(Told.Seen::what),
+                KnownOut.told(told.trouble().map(Told.Seen::at)),
+                state.overlay(),
+                state.carrier(),
+                at.register().lightlyUsed(),
+                at.register().slotReachable(),
+                at.register().note(),
+                plugs(desk, at),
+                findings);
+    }
+
+    static List<PlugOut> plugs(Common.Desk desk, Workbench.BoardAtHand at) throws IOException {
+        List<Media.Medium> media = desk.bench().records().media();
+        List<PlugOut> plugs = new ArrayList<>();
+        for (BoardState.Plug plug : at.board().attached()) {
+            Optional<Media.Medium> medium = media.stream()
+                    .filter(each -> each.file().equals(plug.drive()))
+                    .findFirst();
+            plugs.add(new PlugOut(
+                    at.register().id(),
+                    plug.port(),
+                    medium.map(Media.Medium::id).orElse(plug.drive()),
+                    plug.carrier(),
+                    medium.isPresent() && desk.bench().isHere(medium.get()),
+                    medium.isEmpty() ? null : KnownOut.read(desk.benches().asOf(medium.get()))));
+        }
+        return plugs;
+    }
+
+    List<String> lines() {
+        List<String> lines = new ArrayList<>();
+        lines.add(board + "  " + name + ", " + place + ", " + profile + ", " + memory + ", " + reach);
+        lines.add("  firmware " + firmware + KnownOut.words(firmwareKnown)
+                + stagedFirmware
+                        .map(each -> ", " + each + " to be restarted into")
+                        .orElse(""));
+        lines.add("  order " + order + KnownOut.words(orderKnown)
+                + stagedOrder.map(each -> ", " + each + " to be restarted into").orElse(""));
+        started.ifPresent(port -> lines.add("  started from " + port + KnownOut.words(startedKnown)));
+        root.ifPresent(device -> lines.add("  / on " + device + KnownOut.words(rootKnown)));
+        trouble.ifPresent(what -> lines.add("  did not start: " + what + KnownOut.words(troubleKnown)));
+        attached.forEach(plug -> lines.add("  " + plug.port() + "  " + plug.medium() + (plug.here() ? "" : ", away")
+                + KnownOut.words(plug.contentsKnown())));
+        findings.forEach(each -> lines.add(each.severity() + ": " + each.text()));
+        return lines;
+    }
+}

@@ -1,0 +1,65 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.access;
+
+import exordium.core.board.BoardProfile;
+import exordium.core.firmware.FirmwareChip;
+import exordium.core.firmware.FirmwareConfig;
+import java.util.ArrayList;
+import java.util.List;
+
+/** What the user does at a board by hand, in order; common practice, no source. */
+public final class HandSteps {
+    private HandSteps() {}
+
+    /** To have what is staged take effect. */
+    public static List<String> restart(BoardProfile profile, FirmwareChip chip) {
+        List<String> steps = new ArrayList<>(staged(profile, chip));
+        steps.add("Restart it from its own system; do not switch it off"
+                + (chip.anythingStaged() ? ", or what was set is lost." : "."));
+        steps.add("Do not cut its power until it is up again.");
+        steps.add(look(profile));
+        return List.copyOf(steps);
+    }
+
+    /** To switch it off and on, with what that costs. */
+    public static List<String> switchOff(BoardProfile profile, FirmwareChip chip) {
+        List<String> steps = new ArrayList<>();
+        if (chip.anythingStaged()) {
+            steps.add("What was set and not yet restarted into is lost by this: restart it first, if it is to count.");
+        }
+        steps.add("Shut its system down, and wait until its light shows that it is at rest.");
+        steps.add("Take its power away, then give it back.");
+        steps.add(look(profile));
+        return List.copyOf(steps);
+    }
+
+    /** To set what is staged there. */
+    public static List<String> staged(BoardProfile profile, FirmwareChip chip) {
+        List<String> steps = new ArrayList<>();
+        chip.staged()
+                .ifPresent(
+                        release -> steps.add(
+                                "Have it take firmware " + release
+                                        + ", with the updating tool of its system, or from a recovery card where its system has none."));
+        chip.stagedConfig().ifPresent(config -> changed(chip.config(), config)
+                .forEach(line -> steps.add("Set " + line
+                        + (profile.order().dialect().equals("uefi")
+                                ? " in its firmware's own menu."
+                                : " in its firmware's settings, with its system's tool for them."))));
+        return steps;
+    }
+
+    private static List<String> changed(FirmwareConfig before, FirmwareConfig after) {
+        List<String> old = before.text().lines().toList();
+        return after.text()
+                .lines()
+                .filter(line -> line.contains("=") && !old.contains(line))
+                .toList();
+    }
+
+    private static String look(BoardProfile profile) {
+        return profile.firmware().updatable()
+                ? "Then tell what it shows: the date of its firmware and its order, which device holds /, and what it started from."
+                : "Then tell what it shows: which device holds /, and what it started from.";
+    }
+}

@@ -1,0 +1,89 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.board.station;
+
+import exordium.core.access.HandSteps;
+import exordium.core.access.Told;
+import exordium.core.board.BoardProfile;
+import exordium.core.finding.UnreadableInput;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.part.FormSheet;
+import exordium.desktop.part.Parts;
+import exordium.jobs.board.ToldJob;
+import java.util.Optional;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.TextField;
+
+/** What was seen at a board by hand, put down in one small sheet; what is to be done there stands above it. */
+public final class ToldSheet extends FormSheet {
+    private static final String NOT_SEEN = "not looked at";
+
+    private final OpenedBoard board;
+    private final TextField firmware = new TextField();
+    private final TextField order = new TextField();
+    private final TextField root = new TextField();
+    private final ComboBox<String> started = new ComboBox<>();
+    private final TextField trouble = new TextField();
+
+    public ToldSheet(Desk house, OpenedBoard board, Runnable close) {
+        super(house, close, "What " + board.name() + " shows", "Leave out what you did not look at.");
+        this.board = board;
+        firmware.setId("told-firmware");
+        order.setId("told-order");
+        root.setId("told-root");
+        started.setId("told-started");
+        trouble.setId("told-trouble");
+        firmware.setPromptText("date on its start screen, such as 2026-09-02");
+        order.setPromptText("as its settings show it, such as "
+                + board.at().profile().order().usual());
+        root.setPromptText("what holds /, such as /dev/mmcblk0p2");
+        trouble.setPromptText("if it did not start: lamp, screen, words");
+        started.getItems().add(NOT_SEEN);
+        board.at().profile().ports().stream().map(BoardProfile.Port::id).forEach(started.getItems()::add);
+        started.setValue(NOT_SEEN);
+        int number = 1;
+        for (String step :
+                HandSteps.restart(board.at().profile(), board.at().board().chip())) {
+            steps(number++ + "  " + step);
+        }
+        firmware.setDisable(!board.at().profile().firmware().updatable());
+        field("Started from", started);
+        field("/ is on", root);
+        field("Firmware", firmware);
+        field("Order", order);
+        field("What went wrong", trouble);
+        deedIs("Put it down");
+    }
+
+    private void steps(String words) {
+        under(Parts.paragraph(words, "soft"));
+    }
+
+    @Override
+    public void carryOut() {
+        house.reading().problemProperty().set("");
+        house.reading().read(this::told, outcome -> {
+            close.run();
+            house.facts().refresh();
+            if (!outcome.findings().isEmpty()) {
+                house.reading().problemProperty().set(outcome.findings().get(0).text());
+            }
+        });
+    }
+
+    private ToldJob.Outcome told() throws java.io.IOException {
+        return new ToldJob(house.workbench(), house.benches()).told(board.at(), telling());
+    }
+
+    private Told.Telling telling() throws UnreadableInput {
+        return new Told.Telling(
+                firmware.isDisabled() ? Optional.empty() : Parts.date(firmware.getText()),
+                typed(order.getText()),
+                typed(root.getText()),
+                Optional.of(started.getValue()).filter(each -> !each.equals(NOT_SEEN)),
+                typed(trouble.getText()));
+    }
+
+    private static Optional<String> typed(String text) {
+        return Optional.of(text.strip()).filter(each -> !each.isEmpty());
+    }
+}

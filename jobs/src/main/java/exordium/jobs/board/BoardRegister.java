@@ -1,0 +1,313 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.board;
+
+import exordium.core.access.BoardState;
+import exordium.core.access.Known;
+import exordium.core.access.Reach;
+import exordium.core.access.Told;
+import exordium.core.board.BoardProfile;
+import exordium.core.finding.BadArgument;
+import exordium.core.finding.NameTaken;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.Channel;
+import exordium.core.firmware.FirmwareChip;
+import exordium.core.firmware.FirmwareRelease;
+import exordium.core.quantity.ByteSize;
+import exordium.core.storage.Supply;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.JobRunner;
+import exordium.jobs.run.OnBoard;
+import exordium.jobs.shelf.Intake;
+import exordium.store.Boards;
+import java.io.IOException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/** The boards of the workspace as their owner describes them. */
+public final class BoardRegister {
+    private static final JobRunner.Kind EDIT = JobRunner.Kind.reading("board-edit", Step.STORAGE, "changing");
+
+    private final Workbench workbench;
+
+    public BoardRegister(Workbench workbench) {
+        this.workbench = workbench;
+    }
+
+    /**
+     * What a board has, as a person says it. What is empty is left as it is, or for a new board as its family usually has it.
+     *
+     * @param supply such as {@code 5 V 3 A} or {@code poe-at}
+     * @param firmware the release it runs, as its start screen shows it
+     * @param carrier such as {@code silent 2230,2242}, or {@code usual}
+     */
+    public record Description(
+            Optional<String> name,
+            Optional<String> place,
+            Optional<String> profile,
+            Optional<String> memory,
+            Optional<Reach> reach,
+            Optional<String> supply,
+            Optional<String> serial,
+            Optional<String> mac,
+            Optional<LocalDate> firmware,
+            Optional<Channel> channel,
+            Optional<String> order,
+            Optional<Boolean> overlay,
+            Optional<String> carrier,
+            Optional<Boolean> lightlyUsed,
+            Optional<Boolean> slotReachable,
+            Optional<String> note) {
+
+        /** What a new board cannot do without. */
+        public static Description of(String name, String profile, String memory) {
+            return new Description(
+                    Optional.of(name),
+                    Optional.empty(),
+                    Optional.of(profile),
+                    Optional.of(memory),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty());
+        }
+
+        boolean isEmpty() {
+            return List.of(
+                            name,
+                            place,
+                            profile,
+                            memory,
+                            reach,
+                            supply,
+                            serial,
+                            mac,
+                            firmware,
+                            channel,
+                            order,
+                            overlay,
+                            carrier,
+                            lightlyUsed,
+                            slotReachable,
+                            note)
+                    .stream()
+                    .allMatch(Optional::isEmpty);
+        }
+    }
+
+    /** @throws UnreadableInput when the name is missing or taken, or something is none there is */
+    public Boards.Board add(Description wanted) throws IOException {
+        String name = required(wanted.name(), "a name");
+        BoardProfile profile = workbench.profiles().require(required(wanted.profile(), "a family"));
+        String id = Intake.identifier(name, "board");
+        if (workbench.workspace().boards().all().stream()
+                .anyMatch(board -> board.id().equals(id))) {
+            throw new NameTaken("There is a board \"" + id + "\" already; give this one another name.", id);
+        }
+        Boards.Board plain = new Boards.Board(
+                id, name, "Workbench", profile.id(), workbench.rules().channel(), false, true, ByteSize.ZERO);
+        LocalDate firmware = wanted.firmware().orElseGet(() -> workbench.firmware().of(profile.id()).stream()
+                .findFirst()
+                .map(FirmwareRelease::version)
+                .orElse(LocalDate.EPOCH));
+        BoardState fresh = new BoardState(
+                profile.id(),
+                required(wanted.memory(), "its memory"),
+                "",
+                "",
+                profile.power().supply(),
+                FirmwareChip.running(
+                        firmware, profile.order().key() + "=" + profile.order().usual()),
+                false,
+                List.of());
+        Boards.Board board = entry(plain, wanted);
+        BoardState state = described(board, profile, fresh, wanted, true);
+        workbench.put(id, state);
+        workbench.workspace().boards().add(board);
+        log(
+                board,
+                "board-added",
+                "a " + profile.id() + " with " + state.memory() + ", "
+                        + (board.byHand() ? "by hand" : "simulated") + ", put in the register"
+                        + (wanted.firmware().isPresent() || !profile.firmware().updatable()
+                                ? "."
+                                : "; its firmware is not known and taken as the oldest, " + firmware + "."));
+        return board;
+    }
+
+    /** Changes what is said of a board; the rest stays. @throws UnreadableInput when nothing or something impossible is said */
+    public Boards.Board edit(Workbench.BoardAtHand at, Description wanted) throws IOException {
+        if (wanted.isEmpty()) {
+            throw new UnreadableInput(
+                    "Say what is to be changed of " + at.register().name() + "; nothing was changed.");
+        }
+        BoardProfile profile = wanted.profile().isPresent()
+                ? workbench.profiles().require(wanted.profile().get())
+                : at.profile();
+        Boards.Board board = entry(at.register(), wanted);
+        BoardState state = described(board, profile, at.board(), wanted, false);
+        OnBoard deed = new OnBoard(workbench, at);
+        return deed.run(EDIT, () -> {
+            workbench.put(board.id(), state);
+            workbench.workspace().boards().change(board);
+            return deed.outcome(board, "board-edited", "What is known of it was changed by its owner.");
+        });
+    }
+
+    private static String required(Optional<String> text, String what) throws UnreadableInput {
+        return text.map(String::strip)
+                .filter(each -> !each.isEmpty())
+                .orElseThrow(() -> new UnreadableInput("A board needs " + what + "."));
+    }
+
+    private static Boards.Board entry(Boards.Board before, Description wanted) throws UnreadableInput {
+        return new Boards.Board(
+                before.id(),
+                wanted.name().isPresent() ? required(wanted.name(), "a name") : before.name(),
+                wanted.place()
+                        .map(String::strip)
+                        .filter(each -> !each.isEmpty())
+                        .orElse(before.place()),
+                wanted.profile().orElse(before.profile()),
+                wanted.channel().orElse(before.channel()),
+                wanted.lightlyUsed().orElse(before.lightlyUsed()),
+                wanted.slotReachable().orElse(before.slotReachable()),
+                before.dailyWrites(),
+                wanted.reach().orElse(before.reach()),
+                wanted.note().map(String::strip).orElse(before.note()));
+    }
+
+    private BoardState described(
+            Boards.Board board, BoardProfile profile, BoardState before, Description wanted, boolean fresh)
+            throws IOException {
+        String memory = wanted.memory().orElse(before.memory());
+        if (!profile.memory().contains(memory)) {
+            throw new BadArgument(
+                    "A " + profile.id() + " comes with " + String.join(", ", profile.memory()) + "; \"" + memory
+                            + "\" is none of them.",
+                    memory);
+        }
+        requirePorts(profile, before);
+        FirmwareChip chip = before.chip();
+        if (wanted.firmware().isPresent()) {
+            LocalDate release = BoardChecks.notLater(wanted.firmware().get(), workbench.today());
+            chip = new FirmwareChip(
+                    release, chip.config(), chip.staged().filter(each -> !each.equals(release)), chip.stagedConfig());
+        }
+        if (wanted.order().isPresent()) {
+            chip = BoardChecks.ordered(profile, chip, wanted.order().get());
+        } else if (!before.profile().equals(profile.id())) {
+            chip = BoardChecks.ordered(profile, chip, profile.order().usual());
+        }
+        if (!board.byHand() && !before.told().equals(Told.NOTHING)) {
+            // What was to be set at it by hand was never set in the board the program plays from now on.
+            chip = chip.switchOff();
+        }
+        String serial =
+                wanted.serial().isPresent() ? serial(board, wanted.serial().get()) : before.serial();
+        String mac = wanted.mac().isPresent() ? mac(board, wanted.mac().get()) : before.mac();
+        Supply supply = wanted.supply().isPresent()
+                ? Supply.parse(wanted.supply().get(), profile.power().supply())
+                : before.supply();
+        Optional<BoardState.Carrier> carrier = wanted.carrier().isPresent()
+                ? BoardState.Carrier.parse(wanted.carrier().get())
+                : before.carrier();
+        return new BoardState(
+                profile.id(),
+                memory,
+                serial,
+                mac,
+                supply,
+                chip,
+                wanted.overlay().orElse(before.overlay()),
+                before.attached(),
+                carrier,
+                told(board, before, wanted, fresh));
+    }
+
+    /** A board that was read till now and is by hand from now on is known as it was read last. */
+    private Told told(Boards.Board board, BoardState before, Description wanted, boolean fresh) {
+        if (!board.byHand()) {
+            return Told.NOTHING;
+        }
+        Instant now = workbench.clock().instant();
+        if (fresh) {
+            return Told.fresh(wanted.firmware().isPresent(), wanted.order().isPresent(), now);
+        }
+        Known read = new Known(Known.By.READ, now);
+        Told so = before.told();
+        return new Told(
+                Optional.of(
+                        wanted.firmware().isPresent()
+                                ? Known.told(now)
+                                : so.firmware().orElse(read)),
+                Optional.of(
+                        wanted.order().isPresent()
+                                ? Known.told(now)
+                                : so.order().orElse(read)),
+                so.root(),
+                so.started(),
+                so.trouble());
+    }
+
+    private static void requirePorts(BoardProfile profile, BoardState before) throws UnreadableInput {
+        for (BoardState.Plug plug : before.attached()) {
+            if (profile.port(plug.port()).isEmpty()) {
+                throw new UnreadableInput("A " + profile.id() + " has no port \"" + plug.port() + "\", and "
+                        + plug.drive() + " is in it: take that out first.");
+            }
+        }
+    }
+
+    private String serial(Boards.Board board, String typed) throws IOException {
+        String serial = typed.strip();
+        if (!serial.matches("[0-9A-Za-z-]{0,64}")) {
+            throw new BadArgument("\"" + typed + "\" is no serial: letters and digits only.", typed);
+        }
+        requireOwn(board, serial, "serial", BoardState::serial);
+        return serial;
+    }
+
+    private String mac(Boards.Board board, String typed) throws IOException {
+        String mac = typed.strip().toLowerCase(Locale.ROOT).replace('-', ':');
+        if (!mac.isEmpty() && !mac.matches("([0-9a-f]{2}:){5}[0-9a-f]{2}")) {
+            throw new BadArgument("\"" + typed + "\" is no hardware address such as 02:47:50:00:00:06.", typed);
+        }
+        requireOwn(board, mac, "hardware address", BoardState::mac);
+        return mac;
+    }
+
+    private void requireOwn(
+            Boards.Board board, String value, String what, java.util.function.Function<BoardState, String> of)
+            throws IOException {
+        if (value.isEmpty()) {
+            return;
+        }
+        for (Boards.Board other : workbench.workspace().boards().all()) {
+            if (!other.id().equals(board.id())
+                    && of.apply(workbench.atHand(other).board()).equalsIgnoreCase(value)) {
+                throw new NameTaken(
+                        other.name() + " has the " + what + " " + value + " already; no two boards have the same.",
+                        value);
+            }
+        }
+    }
+
+    private void log(Boards.Board board, String kind, String words) {
+        workbench
+                .workspace()
+                .log()
+                .add(Optional.of(board.id()), Step.STORAGE, kind, board.name() + ": " + words, Optional.empty());
+    }
+}
