@@ -79,6 +79,20 @@ window() {
   fi
 }
 
+# Whether the words given ask for the window; prints the workspace they name, or nothing.
+window_asked() {
+  local folder='' command=''
+  while [ $# -gt 0 ]; do
+    case $1 in
+      --workspace) [ $# -ge 2 ] || return 1; folder=$2; shift 2;;
+      --workspace=*) folder=${1#*=}; shift;;
+      window) [ -z "$command" ] || return 1; command=window; shift;;
+      *) return 1;;
+    esac
+  done
+  printf '%s' "$folder"
+}
+
 need_xvfb() {
   command -v Xvfb > /dev/null && ldconfig -p | grep -q libgtk-3.so && return
   if [ "$(id -u)" = 0 ] && command -v apt-get > /dev/null; then

@@ -12,6 +12,9 @@ import exordium.cli.firststart.LintCommand;
 import exordium.cli.house.BoardCommand;
 import exordium.cli.house.DemoCommand;
 import exordium.cli.house.LogCommand;
+import exordium.cli.house.ProfileCommand;
+import exordium.cli.house.WindowCommand;
+import exordium.cli.house.WorkspaceCommand;
 import exordium.cli.image.CompareCommand;
 import exordium.cli.image.FilesCommand;
 import exordium.cli.image.InspectCommand;
@@ -116,6 +119,8 @@ public final class Main implements Runnable, Common.Root {
 
     private static Map<String, Class<?>> commands() {
         Map<String, Class<?>> all = new LinkedHashMap<>();
+        all.put("window", WindowCommand.class);
+        all.put("workspace", WorkspaceCommand.class);
         all.put("demo", DemoCommand.class);
         all.put("inspect", InspectCommand.class);
         all.put("drives", DrivesCommand.class);
@@ -130,6 +135,7 @@ public final class Main implements Runnable, Common.Root {
         all.put("choose", ChooseCommand.class);
         all.put("firmware", FirmwareCommand.class);
         all.put("board", BoardCommand.class);
+        all.put("profile", ProfileCommand.class);
         all.put("shelf", ShelfCommand.class);
         all.put("medium", MediumCommand.class);
         all.put("order", OrderCommand.class);

@@ -153,6 +153,13 @@ public final class Workspace implements AutoCloseable {
         return register.statements();
     }
 
+    /** Writes the registers as they are at this moment into a database file of their own, which must not exist. */
+    public void copyRegisters(Path to) {
+        jdbi.useHandle(handle -> handle.createUpdate("VACUUM INTO :file")
+                .bind("file", to.toString())
+                .execute());
+    }
+
     /** Waits for what is being asked at the moment; nothing can be asked afterwards. */
     @Override
     public void close() {

@@ -151,6 +151,39 @@ class RegisterTest {
         });
     }
 
+    /** register-v4.sql: the demo house as the version before this one made it, one of its media real and away. */
+    @Test
+    void boardsOfTheVersionBeforeAreSimulatedAndEverythingElseIsKept() throws IOException, SQLException {
+        try (InputStream stream = RegisterTest.class.getResourceAsStream("register-v4.sql");
+                Connection connection = raw();
+                Statement statement = connection.createStatement()) {
+            statement.executeUpdate(new String(stream.readAllBytes(), StandardCharsets.UTF_8));
+        }
+        try (Workspace workspace = open()) {
+            assertThat(workspace.boards().all())
+                    .hasSize(10)
+                    .allMatch(board -> !board.byHand() && board.note().isEmpty());
+            assertThat(workspace.media().bySerial("TW-0042-7719").orElseThrow().file())
+                    .isEqualTo("drive:TW-0042-7719");
+            assertThat(workspace.writes().all()).hasSize(9);
+            assertThat(workspace.copies().lastByBoard()).hasSize(8);
+            Boards.Board first = workspace.boards().require("tide-clock");
+            Boards.Board changed = new Boards.Board(
+                    first.id(),
+                    "Tide clock, hall",
+                    first.place(),
+                    first.profile(),
+                    first.channel(),
+                    true,
+                    false,
+                    first.dailyWrites(),
+                    exordium.core.access.Reach.BY_HAND,
+                    "behind the oak panel");
+            workspace.boards().change(changed);
+            assertThat(workspace.boards().all().get(0)).isEqualTo(changed);
+        }
+    }
+
     /** register-v3.sql: the demo house as the version before made it, with a write and a clearing cut off by a kill. */
     @Test
     void aDatabaseOfTheVersionBeforeKeepsEverything() throws IOException, SQLException {

@@ -29,8 +29,4 @@ public record Known(By by, Instant at) {
     public static Known byDefault(Instant at) {
         return new Known(By.DEFAULT, at);
     }
-
-    public boolean isDefault() {
-        return by == By.DEFAULT;
-    }
 }

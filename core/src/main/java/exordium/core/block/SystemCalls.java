@@ -27,6 +27,8 @@ final class SystemCalls {
     private static final int CLOSE_ON_EXEC = 02000000;
     private static final int SET_OFD_LOCK = 37;
     private static final short WRITE_LOCK = 1;
+    private static final int SEEK_DATA = 3;
+    private static final int SEEK_HOLE = 4;
     private static final int FLOCK_BYTES = 32;
     private static final int LOOP_GET_STATUS64 = 0x4C05;
     private static final int LOOP_STATUS_BYTES = 232;
@@ -54,6 +56,8 @@ final class SystemCalls {
         static native int close(int descriptor) throws LastErrorException;
 
         static native int fcntl(int descriptor, int command, Pointer argument) throws LastErrorException;
+
+        static native long lseek(int descriptor, long offset, int whence) throws LastErrorException;
 
         static native int ioctl(int descriptor, long request, Pointer argument) throws LastErrorException;
     }
@@ -104,6 +108,15 @@ final class SystemCalls {
             return true;
         } catch (LastErrorException e) {
             return false;
+        }
+    }
+
+    /** Where the next data of a file begins, or the next hole after it; -1 where there is none (lseek(2)). */
+    static long next(int descriptor, long from, boolean data) {
+        try {
+            return Library.lseek(descriptor, from, data ? SEEK_DATA : SEEK_HOLE);
+        } catch (LastErrorException e) {
+            return -1;
         }
     }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.board;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Watts;
 import exordium.core.storage.Link;
@@ -47,6 +48,7 @@ public record BoardProfile(
      * @param usbAmps what USB devices may draw in all; usbAmpsWeak: on a supply weaker than it is made for
      */
     public record Power(double volts, double amps, Watts baseWatts, double usbAmps, double usbAmpsWeak) {
+        @JsonIgnore
         public Supply supply() {
             return new Supply(volts, amps, "adapter");
         }
@@ -123,6 +125,11 @@ public record BoardProfile(
         @com.fasterxml.jackson.annotation.JsonCreator
         public static KernelLineForm of(String text) {
             return valueOf(text.toUpperCase(java.util.Locale.ROOT));
+        }
+
+        @com.fasterxml.jackson.annotation.JsonValue
+        public String code() {
+            return name().toLowerCase(java.util.Locale.ROOT);
         }
     }
 
@@ -220,7 +227,7 @@ public record BoardProfile(
     private static String socket(Port port) {
         return switch (port.source()) {
             case CARD -> "card slot";
-            case USB, USB_DEVICE -> "USB " + port.link().title();
+            case USB, USB_DEVICE -> port.link().title();
             case NVME -> "M.2 on PCIe";
             case EMMC -> "storage soldered on";
             case NETWORK -> "wired network";

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.profile;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.core.JsonLocation;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.DeserializationFeature;
@@ -108,6 +109,18 @@ public final class ProfileReader {
     public String write(Object value) {
         try {
             return Yaml.MAPPER.writeValueAsString(value);
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** For people and for {@link #user}: what is not there is not written. */
+    public String writeForPeople(Object value) {
+        try {
+            return Yaml.MAPPER
+                    .copy()
+                    .setSerializationInclusion(JsonInclude.Include.NON_ABSENT)
+                    .writeValueAsString(value);
         } catch (JsonProcessingException e) {
             throw new IllegalStateException(e);
         }

@@ -29,7 +29,8 @@ public record Supply(double volts, double amps, String via) {
     }
 
     private static final Pattern ADAPTER = Pattern.compile(
-            "([0-9]+(?:[.,][0-9]+)?)\\s*V?\\s*(?:x|/|\\s)\\s*([0-9]+(?:[.,][0-9]+)?)\\s*A?", Pattern.CASE_INSENSITIVE);
+            "([0-9]+(?:[.,][0-9]+)?)\\s*(?:V\\s*[x/]?|[x/]|\\s)\\s*([0-9]+(?:[.,][0-9]+)?)\\s*A?",
+            Pattern.CASE_INSENSITIVE);
 
     /**
      * As people say it: {@code 5 V 3 A}, {@code 5.1 x 2.5}, or a class of Power over Ethernet such as {@code poe-at}, whose splitter
@@ -57,6 +58,15 @@ public record Supply(double volts, double amps, String via) {
                     text);
         }
         return given;
+    }
+
+    /** Volts and amps of an adapter, for whatever they are good. @throws BadArgument when it says neither */
+    public static Supply parse(String text) throws BadArgument {
+        Matcher parts = ADAPTER.matcher(text.strip().toLowerCase(Locale.ROOT));
+        if (!parts.matches()) {
+            throw new BadArgument("\"" + text + "\" is no supply such as \"5 V 3 A\", poe-af, poe-at or poe-bt.", text);
+        }
+        return new Supply(number(parts.group(1)), number(parts.group(2)), "adapter");
     }
 
     private static double number(String text) {

@@ -144,8 +144,11 @@ public final class DiskBuilder {
                 disk.toString(),
                 Long.toString(fatMib * MIB / 1024));
         Path start = tree(startFiles, "start");
-        List<String> copy = new ArrayList<>(List.of("mcopy", "-i", volume));
-        startFiles.keySet().forEach(file -> copy.add(start.resolve(file).toString()));
+        List<String> copy = new ArrayList<>(List.of("mcopy", "-s", "-i", volume));
+        startFiles.keySet().stream()
+                .map(file -> file.replaceFirst("/.*", ""))
+                .distinct()
+                .forEach(file -> copy.add(start.resolve(file).toString()));
         copy.add("::");
         GeneralTools.run(copy.toArray(String[]::new));
         GeneralTools.run(

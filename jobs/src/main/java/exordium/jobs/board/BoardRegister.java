@@ -191,13 +191,7 @@ public final class BoardRegister {
     private BoardState described(
             Boards.Board board, BoardProfile profile, BoardState before, Description wanted, boolean fresh)
             throws IOException {
-        String memory = wanted.memory().orElse(before.memory());
-        if (!profile.memory().contains(memory)) {
-            throw new BadArgument(
-                    "A " + profile.id() + " comes with " + String.join(", ", profile.memory()) + "; \"" + memory
-                            + "\" is none of them.",
-                    memory);
-        }
+        String memory = memory(profile, wanted.memory().orElse(before.memory()));
         requirePorts(profile, before);
         FirmwareChip chip = before.chip();
         if (wanted.firmware().isPresent()) {
@@ -234,6 +228,18 @@ public final class BoardRegister {
                 before.attached(),
                 carrier,
                 told(board, before, wanted, fresh));
+    }
+
+    /** As its family calls it: "4GB" is its "4 GB". */
+    private static String memory(BoardProfile profile, String said) throws BadArgument {
+        String plain = said.replaceAll("\\s", "");
+        return profile.memory().stream()
+                .filter(each -> each.replaceAll("\\s", "").equalsIgnoreCase(plain))
+                .findFirst()
+                .orElseThrow(() -> new BadArgument(
+                        "A " + profile.id() + " comes with " + String.join(", ", profile.memory()) + "; \"" + said
+                                + "\" is none of them.",
+                        said));
     }
 
     /** A board that was read till now and is by hand from now on is known as it was read last. */

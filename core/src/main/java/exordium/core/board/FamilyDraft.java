@@ -1,0 +1,235 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.board;
+
+import exordium.core.finding.BadArgument;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.storage.Link;
+import exordium.core.storage.Supply;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+
+/**
+ * A family described by what a person can see, beginning with the nearest one there is: what is not said is as it is there.
+ *
+ * @param id small letters, digits and dashes
+ * @param like the family to begin with; empty for the nearest by what is said
+ * @param dialect how its order is kept: hex-digits, fuse-bits, ordered-list or uefi
+ * @param usual the value a new board has
+ * @param ports a word each, such as {@code card}, {@code usb@usb-5g} or {@code nvme@pcie2-x1}; in the order they are tried in
+ * @param where its firmware lives: chip, card or medium
+ * @param loaders what it reads first, and kernels ({@code kernel.img=64}) and trees; names may hold {@code *}
+ */
+public record FamilyDraft(
+        String id,
+        Optional<String> title,
+        Optional<String> like,
+        Optional<Integer> width,
+        List<String> memory,
+        Optional<String> dialect,
+        Optional<String> usual,
+        Optional<String> supply,
+        List<String> ports,
+        Optional<String> where,
+        List<String> loaders,
+        List<String> kernels,
+        List<String> trees) {
+
+    /** Nothing said but its id. */
+    public static FamilyDraft of(String id) {
+        return new FamilyDraft(
+                id,
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                List.of(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                List.of(),
+                Optional.empty(),
+                List.of(),
+                List.of(),
+                List.of());
+    }
+
+    /** @throws UnreadableInput when something said cannot be */
+    public BoardProfile made(BoardProfiles known) throws UnreadableInput {
+        if (!id.matches("[a-z0-9][a-z0-9-]*")) {
+            throw new BadArgument("\"" + id + "\" is no name for a family: small letters, digits and dashes.", id);
+        }
+        BoardProfile nearest = like.isPresent() ? known.require(like.get()) : nearest(known);
+        List<BoardProfile.Port> made = ports.isEmpty() ? nearest.ports() : ports(known, nearest);
+        BoardProfile profile = new BoardProfile(
+                id,
+                title.orElse(id),
+                width(nearest),
+                memory.isEmpty() ? nearest.memory() : sizes(),
+                order(known, nearest),
+                power(nearest),
+                made,
+                files(nearest),
+                firmware(nearest),
+                nearest.timing(),
+                nearest.networkFiles());
+        FamilyCheck.require(profile);
+        return profile;
+    }
+
+    private int width(BoardProfile nearest) throws BadArgument {
+        int bits = width.orElse(nearest.width());
+        if (bits != 32 && bits != 64) {
+            throw new BadArgument("A processor has 32 or 64 bits, not " + bits + ".", String.valueOf(bits));
+        }
+        return bits;
+    }
+
+    private List<String> sizes() throws BadArgument {
+        List<String> sizes = new ArrayList<>();
+        for (String size : memory) {
+            String said = size.strip().toUpperCase(Locale.ROOT);
+            if (!said.matches("[1-9][0-9]{0,5}\\s*(MB|GB)")) {
+                throw new BadArgument("\"" + size + "\" is no memory such as \"512 MB\" or \"4 GB\".", size);
+            }
+            sizes.add(said.replaceFirst("\\s*([MG]B)", " $1"));
+        }
+        return sizes;
+    }
+
+    /** The first shipped one that keeps its order so and has its firmware there. */
+    private BoardProfile nearest(BoardProfiles known) throws UnreadableInput {
+        if (dialect.isPresent()
+                && known.all().stream().noneMatch(each -> each.order().dialect().equals(dialect.get()))) {
+            throw new BadArgument(
+                    "An order is kept as hex-digits, fuse-bits, ordered-list or uefi, not \"" + dialect.get() + "\".",
+                    dialect.get());
+        }
+        return known.all().stream().max(Comparator.comparingInt(this::likeness)).orElseThrow();
+    }
+
+    private int likeness(BoardProfile each) {
+        int points = dialect.filter(each.order().dialect()::equals).isPresent() ? 8 : 0;
+        points += where.filter(each.firmware().where()::equals).isPresent() ? 4 : 0;
+        points += width.filter(bits -> bits == each.width()).isPresent() ? 2 : 0;
+        return points
+                + (int) ports.stream()
+                        .map(word -> word.replaceFirst("@.*", ""))
+                        .distinct()
+                        .filter(source -> each.ports().stream()
+                                .anyMatch(port -> port.source().code().equals(source)))
+                        .count();
+    }
+
+    private BoardProfile.Order order(BoardProfiles known, BoardProfile nearest) throws UnreadableInput {
+        BoardProfile.Order pattern = nearest.order();
+        if (dialect.isPresent() && !dialect.get().equals(pattern.dialect())) {
+            pattern = known.all().stream()
+                    .map(BoardProfile::order)
+                    .filter(each -> each.dialect().equals(dialect.get()))
+                    .findFirst()
+                    .orElseThrow(() ->
+                            new BadArgument("No family keeps its order as \"" + dialect.get() + "\".", dialect.get()));
+        }
+        return new BoardProfile.Order(
+                pattern.dialect(), pattern.key(), pattern.names(), usual.orElse(pattern.usual()), pattern.fuse());
+    }
+
+    private BoardProfile.Power power(BoardProfile nearest) throws BadArgument {
+        if (supply.isEmpty()) {
+            return nearest.power();
+        }
+        Supply said = Supply.parse(supply.get());
+        BoardProfile.Power power = nearest.power();
+        return new BoardProfile.Power(
+                said.volts(), said.amps(), power.baseWatts(), power.usbAmps(), power.usbAmpsWeak());
+    }
+
+    private List<BoardProfile.Port> ports(BoardProfiles known, BoardProfile nearest) throws BadArgument {
+        List<BoardProfile.Port> made = new ArrayList<>();
+        Map<StartSource, Integer> many = new LinkedHashMap<>();
+        for (String word : ports) {
+            String[] parts = word.strip().split("@", 2);
+            StartSource source = StartSource.find(parts[0])
+                    .orElseThrow(() -> new BadArgument(
+                            "\"" + parts[0] + "\" is no port; there are card, usb, usb-device, nvme, emmc, network and"
+                                    + " network-install.",
+                            parts[0]));
+            BoardProfile.Port pattern = pattern(known, nearest, source, parts[0]);
+            int number = many.merge(source, 1, Integer::sum);
+            boolean several = source == StartSource.USB;
+            made.add(new BoardProfile.Port(
+                    several || number > 1 ? source.code() + number : pattern.id(),
+                    several || number > 1 ? source.code().toUpperCase(Locale.ROOT) + " " + number : pattern.title(),
+                    source,
+                    pattern.buses(),
+                    parts.length == 2 ? link(parts[1]) : pattern.link(),
+                    pattern.device(),
+                    pattern.key(),
+                    pattern.lengths(),
+                    pattern.off(),
+                    pattern.soldered()));
+        }
+        return made;
+    }
+
+    private static BoardProfile.Port pattern(BoardProfiles known, BoardProfile nearest, StartSource source, String word)
+            throws BadArgument {
+        List<BoardProfile.Port> all = new ArrayList<>(nearest.ports());
+        known.all().forEach(each -> all.addAll(each.ports()));
+        return all.stream()
+                .filter(port -> port.source() == source)
+                .findFirst()
+                .orElseThrow(() -> new BadArgument("No family has a port for \"" + word + "\" yet.", word));
+    }
+
+    private static Link link(String code) throws BadArgument {
+        try {
+            return Link.of(code);
+        } catch (IllegalArgumentException e) {
+            throw new BadArgument(Objects.requireNonNull(e.getMessage()), code);
+        }
+    }
+
+    private BoardProfile.StartFiles files(BoardProfile nearest) throws BadArgument {
+        BoardProfile.StartFiles files = nearest.startFiles();
+        Map<String, Integer> named = new LinkedHashMap<>();
+        for (String kernel : kernels) {
+            String[] parts = kernel.split("=", 2);
+            if (parts.length != 2 || !Arrays.asList("32", "64").contains(parts[1].strip())) {
+                throw new BadArgument("\"" + kernel + "\" is no kernel such as kernel-64.img=64.", kernel);
+            }
+            named.put(parts[0].strip(), Integer.valueOf(parts[1].strip()));
+        }
+        return new BoardProfile.StartFiles(
+                files.settings(),
+                files.kernelLine(),
+                files.kernelLineForm(),
+                loaders.isEmpty() ? files.loaders() : loaders,
+                named.isEmpty() ? files.kernels() : named,
+                trees.isEmpty() ? files.deviceTrees() : trees,
+                files.anyKernel(),
+                files.anyTree(),
+                files.userFile(),
+                files.cloudFile());
+    }
+
+    private BoardProfile.Firmware firmware(BoardProfile nearest) throws BadArgument {
+        BoardProfile.Firmware firmware = nearest.firmware();
+        if (where.isEmpty() || where.get().equals(firmware.where())) {
+            return firmware;
+        }
+        if (!List.of("chip", "card", "medium").contains(where.get())) {
+            throw new BadArgument(
+                    "Firmware lives in a chip, on the card or on the medium, not in \"" + where.get() + "\".",
+                    where.get());
+        }
+        boolean chip = where.get().equals("chip");
+        return new BoardProfile.Firmware(where.get(), chip, Map.of(), Optional.empty(), Optional.empty());
+    }
+}

@@ -1,0 +1,168 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.board;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.board.BoardProfile;
+import exordium.core.board.BoardProfiles;
+import exordium.core.board.FamilyCheck;
+import exordium.core.board.FamilyDraft;
+import exordium.core.board.StartSource;
+import exordium.core.bootorder.DecodedOrder;
+import exordium.core.bootorder.OrderDialect;
+import exordium.core.finding.BadArgument;
+import exordium.core.finding.Finding;
+import exordium.core.finding.NameTaken;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareConfig;
+import exordium.core.profile.ProfileReader;
+import exordium.core.rehearsal.Bench;
+import exordium.core.rehearsal.ContentsReader;
+import exordium.core.rehearsal.FamilyFromImage;
+import exordium.core.rehearsal.Rehearsal;
+import exordium.core.rehearsal.Trace;
+import exordium.core.storage.MediaCatalogue;
+import exordium.core.storage.MediumKind;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.time.LocalDate;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
+
+/** Families of boards of one's own: described, read off an image, checked and kept as readable YAML in the workspace. */
+public final class Families {
+    private final ProfileReader reader;
+    private final BoardProfiles known;
+    private final MediaCatalogue media;
+    private final Path folder;
+
+    /** Where folder: the workspace's own profiles. */
+    public Families(ProfileReader reader, BoardProfiles known, MediaCatalogue media, Path folder) {
+        this.reader = reader;
+        this.known = known;
+        this.media = media;
+        this.folder = folder;
+    }
+
+    /** One described by what a person can see. */
+    public BoardProfile made(FamilyDraft draft) throws UnreadableInput {
+        BoardProfile profile = draft.made(known);
+        requireOrder(profile);
+        return profile;
+    }
+
+    /** One read off what starts on it. */
+    public FamilyFromImage.Described from(BlockDevice image, String id, String title, Optional<String> like)
+            throws IOException {
+        if (!id.matches("[a-z0-9][a-z0-9-]*")) {
+            throw new BadArgument("\"" + id + "\" is no name for a family: small letters, digits and dashes.", id);
+        }
+        FamilyFromImage.Described described = FamilyFromImage.of(image, known, id, title, like);
+        FamilyCheck.require(described.profile());
+        return described;
+    }
+
+    /** All families of a file, against the schema and against each other's sense. @throws UnreadableInput with the first fault */
+    public List<BoardProfile> checked(Path file) throws IOException {
+        List<BoardProfile> profiles = reader.user(file, BoardProfiles.SCHEMA, BoardProfiles.Listing.class)
+                .boards();
+        for (BoardProfile profile : profiles) {
+            FamilyCheck.require(profile);
+            requireOrder(profile);
+        }
+        return profiles;
+    }
+
+    private static void requireOrder(BoardProfile profile) throws BadArgument {
+        DecodedOrder order = OrderDialect.of(profile).decode(profile.order().usual());
+        Optional<Finding> stop =
+                order.findings().stream().filter(Finding::stops).findFirst();
+        if (stop.isPresent()) {
+            throw new BadArgument(
+                    "\"" + profile.id() + "\": its usual order cannot be: "
+                            + stop.get().text(),
+                    profile.order().usual());
+        }
+    }
+
+    /** The start of such a board with nothing but this in the first port that takes it. */
+    public Trace rehearsed(BoardProfile profile, BlockDevice image) throws IOException {
+        BoardProfile.Port port = profile.ports().stream()
+                .filter(each -> each.source() == StartSource.CARD)
+                .findFirst()
+                .or(() -> profile.ports().stream()
+                        .filter(each -> each.source().holdsMedium())
+                        .findFirst())
+                .orElseThrow(() -> new BadArgument("It has no port for a medium to rehearse with.", profile.id()));
+        MediumKind kind = media.kinds().stream()
+                .filter(each -> port.buses().contains(each.bus()))
+                .findFirst()
+                .orElseThrow(() -> new BadArgument("No kind of medium fits its port " + port.id() + ".", port.id()));
+        String order = profile.order().usual();
+        return Rehearsal.of(new Bench(
+                profile,
+                "",
+                "",
+                newestNeeded(profile),
+                new FirmwareConfig(profile.order().key() + "=" + order),
+                order,
+                profile.power().supply(),
+                List.of(new Bench.Attached(
+                        port.id(), "the image", kind, false, true, ContentsReader.read(image, profile.startFiles()))),
+                Bench.Network.USUAL));
+    }
+
+    private static LocalDate newestNeeded(BoardProfile profile) {
+        return profile.firmware().needs().values().stream()
+                .max(LocalDate::compareTo)
+                .orElse(LocalDate.EPOCH);
+    }
+
+    /** As readable YAML, in the form that is read again. */
+    public String yaml(BoardProfile profile) {
+        return reader.writeForPeople(new BoardProfiles.Listing(List.of(profile)));
+    }
+
+    /** Keeps it among the workspace's own. @throws NameTaken when there is one of that name and it is not to be replaced */
+    public Path keep(BoardProfile profile, boolean replacing) throws IOException {
+        Path file = folder.resolve(profile.id() + ".yaml");
+        boolean taken = known.all().stream().anyMatch(each -> each.id().equals(profile.id()));
+        if (!replacing && (taken || Files.exists(file))) {
+            throw new NameTaken(
+                    "There is a family \"" + profile.id() + "\" already; give this one another name, or say that it"
+                            + " replaces that one.",
+                    profile.id());
+        }
+        Files.createDirectories(folder);
+        Path working = file.resolveSibling(profile.id() + ".yaml.new");
+        Files.writeString(working, yaml(profile));
+        checked(working);
+        Files.move(working, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        return file;
+    }
+
+    /** The ids of the workspace's own; a file that cannot be read has none, and was named where the profiles were read. */
+    public Set<String> own() throws IOException {
+        Set<String> ids = new HashSet<>();
+        if (Files.isDirectory(folder)) {
+            try (Stream<Path> files = Files.list(folder)) {
+                files.filter(each -> each.toString().endsWith(".yaml")).forEach(file -> ids.addAll(idsIn(file)));
+            }
+        }
+        return ids;
+    }
+
+    private List<String> idsIn(Path file) {
+        try {
+            return reader.user(file, BoardProfiles.SCHEMA, BoardProfiles.Listing.class).boards().stream()
+                    .map(BoardProfile::id)
+                    .toList();
+        } catch (IOException e) {
+            return List.of();
+        }
+    }
+}

@@ -1,0 +1,384 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.workspace;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import exordium.core.block.FileStretches;
+import exordium.core.block.TransferWatch;
+import exordium.core.finding.NameTaken;
+import exordium.core.finding.NewerThanThis;
+import exordium.core.finding.OverBound;
+import exordium.core.finding.UnreadableInput;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.Opening;
+import exordium.store.Operations;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.io.RandomAccessFile;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.time.Clock;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.Enumeration;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Stream;
+import java.util.zip.Deflater;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipException;
+import java.util.zip.ZipFile;
+import java.util.zip.ZipOutputStream;
+
+/**
+ * A whole workspace as one zip (docs/formats/workspace.md). A virtual drive lies in it as the stretches that hold anything, so that
+ * a drive of 500 GB with little on it takes little.
+ */
+public final class WorkspaceArchive {
+    private static final String HEAD = "workspace.json";
+    private static final String REGISTERS = "exordium.db";
+    private static final String MAP = ".stretches";
+    private static final String DATA = ".data";
+    private static final int VERSION = 1;
+    private static final int CHUNK = 1 << 20;
+    private static final int MOST_ENTRIES = 200_000;
+    private static final long LARGEST_DRIVE = 1L << 50;
+    private static final int LARGEST_HEAD = 64 << 20;
+    private static final Set<String> FOLDERS =
+            Set.of("boards", "drives", "images", "vault", "profiles", "writes", "read", "reports", "files", "deeds");
+    private static final ObjectMapper JSON = new ObjectMapper();
+
+    private WorkspaceArchive() {}
+
+    /**
+     * Writes all of a workspace into one file; it is there when it is whole, and not before.
+     *
+     * @throws NameTaken when there is a file of that name
+     * @throws UnreadableInput while something is being done in the workspace
+     */
+    public static void export(Workbench bench, Path to, TransferWatch watch) throws IOException {
+        if (Files.exists(to)) {
+            throw new NameTaken("There is a file " + to + " already; nothing was written.", to.toString());
+        }
+        Path whole = to.toAbsolutePath();
+        if (whole.normalize().startsWith(bench.folder().toAbsolutePath().normalize())) {
+            throw new UnreadableInput("Put the file somewhere outside the workspace it is made of.");
+        }
+        for (Operations.Operation each : bench.workspace().operations().all()) {
+            if (each.ending().equals(Operations.RUNNING)) {
+                throw new UnreadableInput("Something is being done to "
+                        + each.deed().target() + "; the workspace can be taken along when that is over.");
+            }
+        }
+        Path working = Files.createTempFile(whole.getParent(), ".exordium", ".part");
+        Path registers = working.resolveSibling(working.getFileName() + ".db");
+        try {
+            bench.workspace().copyRegisters(registers);
+            List<Path> files = files(bench.folder());
+            long total = 0;
+            for (Path file : files) {
+                for (FileStretches.Stretch stretch : FileStretches.of(file)) {
+                    total += stretch.bytes();
+                }
+            }
+            try (ZipOutputStream zip = new ZipOutputStream(Files.newOutputStream(working))) {
+                zip.setLevel(Deflater.BEST_SPEED);
+                entry(zip, HEAD, head(bench));
+                copy(zip, REGISTERS, registers, watch, total);
+                for (Path file : files) {
+                    String name = bench.folder().relativize(file).toString().replace('\\', '/');
+                    if (name.startsWith("drives/")) {
+                        drive(zip, name, file, watch, total);
+                    } else {
+                        copy(zip, name, file, watch, total);
+                    }
+                }
+            }
+            Files.move(working, whole, StandardCopyOption.ATOMIC_MOVE);
+        } finally {
+            Files.deleteIfExists(working);
+            Files.deleteIfExists(registers);
+        }
+    }
+
+    private static List<Path> files(Path folder) throws IOException {
+        List<Path> files = new ArrayList<>();
+        for (String part : FOLDERS.stream().sorted().toList()) {
+            if (Files.isDirectory(folder.resolve(part))) {
+                try (Stream<Path> all = Files.walk(folder.resolve(part))) {
+                    all.filter(each -> Files.isRegularFile(each) && !Files.isSymbolicLink(each))
+                            .filter(each -> !each.toString().endsWith(".part")
+                                    && !each.toString().endsWith(".new"))
+                            .sorted()
+                            .forEach(files::add);
+                }
+            }
+        }
+        return files;
+    }
+
+    private static byte[] head(Workbench bench) throws JsonProcessingException {
+        return JSON.writerWithDefaultPrettyPrinter()
+                .writeValueAsBytes(Map.of(
+                        "format",
+                        "exordium-workspace",
+                        "version",
+                        VERSION,
+                        "name",
+                        bench.rules().workspaceName(),
+                        "exported",
+                        bench.clock().instant().toString()));
+    }
+
+    private static void entry(ZipOutputStream zip, String name, byte[] content) throws IOException {
+        zip.putNextEntry(new ZipEntry(name));
+        zip.write(content);
+        zip.closeEntry();
+    }
+
+    private static void copy(ZipOutputStream zip, String name, Path file, TransferWatch watch, long total)
+            throws IOException {
+        zip.putNextEntry(new ZipEntry(name));
+        try (RandomAccessFile in = new RandomAccessFile(file.toFile(), "r")) {
+            stretch(zip, in, new FileStretches.Stretch(0, in.length()), watch, total);
+        }
+        zip.closeEntry();
+    }
+
+    private static void drive(ZipOutputStream zip, String name, Path file, TransferWatch watch, long total)
+            throws IOException {
+        List<FileStretches.Stretch> stretches = FileStretches.of(file);
+        long size = Files.size(file);
+        long held = stretches.stream().mapToLong(FileStretches.Stretch::bytes).sum();
+        if (held == size) {
+            copy(zip, name, file, watch, total);
+            return;
+        }
+        entry(zip, name + MAP, JSON.writeValueAsBytes(Map.of("bytes", size, "stretches", stretches)));
+        zip.putNextEntry(new ZipEntry(name + DATA));
+        try (RandomAccessFile in = new RandomAccessFile(file.toFile(), "r")) {
+            for (FileStretches.Stretch stretch : stretches) {
+                stretch(zip, in, stretch, watch, total);
+            }
+        }
+        zip.closeEntry();
+    }
+
+    private static void stretch(
+            OutputStream out, RandomAccessFile in, FileStretches.Stretch stretch, TransferWatch watch, long total)
+            throws IOException {
+        byte[] chunk = new byte[CHUNK];
+        in.seek(stretch.at());
+        for (long left = stretch.bytes(); left > 0; ) {
+            watch.goOnOrStop();
+            long begin = System.nanoTime();
+            int got = in.read(chunk, 0, (int) Math.min(chunk.length, left));
+            if (got < 0) {
+                return;
+            }
+            out.write(chunk, 0, got);
+            left -= got;
+            watch.moved(TransferWatch.Phase.COPYING, stretch.at(), got, System.nanoTime() - begin, total);
+        }
+    }
+
+    /**
+     * Makes a workspace of such a file; it is there when it is whole, and not before.
+     *
+     * @throws NameTaken when there is something in the folder
+     * @throws UnreadableInput when the file is none, or holds what has no place in a workspace
+     */
+    public static Workbench importFrom(Path file, Path folder, Clock clock, ZoneId zone, TransferWatch watch)
+            throws IOException {
+        Workspaces.requireFree(folder);
+        if (!Files.isRegularFile(file)) {
+            throw new UnreadableInput("There is no file " + file + ".");
+        }
+        Path whole = folder.toAbsolutePath().normalize();
+        Files.createDirectories(whole.getParent());
+        Path working = Files.createTempDirectory(whole.getParent(), ".exordium-import");
+        boolean moved = false;
+        try {
+            try (ZipFile zip = new ZipFile(file.toFile())) {
+                requireOurs(zip, file);
+                unpack(zip, working, watch);
+            } catch (ZipException e) {
+                throw new UnreadableInput(file.getFileName() + " is no zip that can be read to its end.", e);
+            }
+            // Whether its registers can be used, and brought up to date, is seen before anything stands in its place.
+            Opening.at(working, clock, zone).close();
+            Files.deleteIfExists(whole);
+            Files.move(working, whole, StandardCopyOption.ATOMIC_MOVE);
+            moved = true;
+        } finally {
+            if (!moved) {
+                delete(working);
+            }
+        }
+        return Opening.at(whole, clock, zone);
+    }
+
+    private static void requireOurs(ZipFile zip, Path file) throws IOException {
+        ZipEntry entry = zip.getEntry(HEAD);
+        if (entry == null || zip.getEntry(REGISTERS) == null) {
+            throw new UnreadableInput(file.getFileName() + " is no workspace taken along: it has no " + HEAD + " or no "
+                    + REGISTERS + ".");
+        }
+        JsonNode head = json(zip, entry);
+        if (!head.path("format").asText().equals("exordium-workspace")) {
+            throw new UnreadableInput(file.getFileName() + " is no workspace taken along.");
+        }
+        int version = head.path("version").asInt();
+        if (version > VERSION) {
+            throw new NewerThanThis(
+                    file.getFileName() + " was made by a newer version of this program; nothing was made of it.",
+                    version,
+                    VERSION);
+        }
+    }
+
+    private static JsonNode json(ZipFile zip, ZipEntry entry) throws IOException {
+        try (InputStream in = zip.getInputStream(entry)) {
+            return JSON.readTree(in.readNBytes(LARGEST_HEAD));
+        } catch (JsonProcessingException e) {
+            throw new UnreadableInput(entry.getName() + " in it is no JSON that can be read.", e);
+        }
+    }
+
+    private static void unpack(ZipFile zip, Path folder, TransferWatch watch) throws IOException {
+        if (zip.size() > MOST_ENTRIES) {
+            throw new OverBound(
+                    "The file holds " + zip.size() + " entries; a workspace has at most " + MOST_ENTRIES + ".",
+                    MOST_ENTRIES);
+        }
+        long free = Files.getFileStore(folder).getUsableSpace();
+        long announced =
+                zip.stream().mapToLong(each -> Math.max(0, each.getSize())).sum();
+        if (announced < 0 || announced > free) {
+            throw new OverBound(
+                    "It holds " + announced + " bytes, and there are " + free + " free here; nothing was made of it.",
+                    free);
+        }
+        for (Enumeration<? extends ZipEntry> all = zip.entries(); all.hasMoreElements(); ) {
+            ZipEntry entry = all.nextElement();
+            watch.goOnOrStop();
+            if (entry.isDirectory()
+                    || entry.getName().equals(HEAD)
+                    || entry.getName().endsWith(MAP)) {
+                continue;
+            }
+            Path target = place(folder, entry.getName());
+            Files.createDirectories(target.getParent());
+            ZipEntry map = entry.getName().endsWith(DATA)
+                    ? zip.getEntry(entry.getName().replaceFirst("\\.data$", MAP))
+                    : null;
+            if (map == null) {
+                plain(zip, entry, target, watch, announced);
+            } else {
+                sparse(zip, entry, map, target, watch, announced);
+            }
+        }
+        for (Enumeration<? extends ZipEntry> all = zip.entries(); all.hasMoreElements(); ) {
+            String name = all.nextElement().getName();
+            if (name.endsWith(MAP) && zip.getEntry(name.replaceFirst("\\.stretches$", DATA)) == null) {
+                throw new UnreadableInput(name + " in it has no bytes beside it.");
+            }
+        }
+    }
+
+    /** @throws UnreadableInput when a name leads anywhere but into a workspace */
+    private static Path place(Path folder, String name) throws UnreadableInput {
+        String plain = name.endsWith(DATA) && name.startsWith("drives/")
+                ? name.substring(0, name.length() - DATA.length())
+                : name;
+        List<String> parts = List.of(plain.split("/", -1));
+        boolean inside = parts.size() > 1
+                && FOLDERS.contains(parts.get(0))
+                && parts.stream()
+                        .allMatch(part -> !part.isBlank()
+                                && !part.equals("..")
+                                && !part.equals(".")
+                                && part.indexOf('\\') < 0
+                                && part.chars().noneMatch(Character::isISOControl));
+        if (!inside && !plain.equals(REGISTERS)) {
+            throw new UnreadableInput("\"" + name.replaceAll("\\p{Cntrl}", "?")
+                    + "\" in it has no place in a workspace; nothing was made of it.");
+        }
+        return folder.resolve(plain);
+    }
+
+    private static void plain(ZipFile zip, ZipEntry entry, Path target, TransferWatch watch, long total)
+            throws IOException {
+        byte[] chunk = new byte[CHUNK];
+        long left = entry.getSize();
+        try (InputStream in = zip.getInputStream(entry);
+                OutputStream out = Files.newOutputStream(target)) {
+            for (int got = in.read(chunk); got >= 0; got = in.read(chunk)) {
+                left -= got;
+                requireAnnounced(entry, left);
+                out.write(chunk, 0, got);
+                told(watch, got, total);
+            }
+        }
+    }
+
+    private static void sparse(ZipFile zip, ZipEntry entry, ZipEntry map, Path target, TransferWatch watch, long total)
+            throws IOException {
+        JsonNode told = json(zip, map);
+        long size = told.path("bytes").asLong(-1);
+        if (size < 0 || size > LARGEST_DRIVE) {
+            throw new UnreadableInput(map.getName() + " in it says no size that a drive can have.");
+        }
+        byte[] chunk = new byte[CHUNK];
+        long last = 0;
+        try (InputStream in = zip.getInputStream(entry);
+                RandomAccessFile out = new RandomAccessFile(target.toFile(), "rw")) {
+            out.setLength(size);
+            for (JsonNode stretch : told.path("stretches")) {
+                long at = stretch.path("at").asLong(-1);
+                long bytes = stretch.path("bytes").asLong(-1);
+                if (at < last || bytes < 0 || at > size || bytes > size - at) {
+                    throw new UnreadableInput(map.getName() + " in it names bytes outside the drive.");
+                }
+                last = at + bytes;
+                out.seek(at);
+                for (long left = bytes; left > 0; ) {
+                    int got = in.read(chunk, 0, (int) Math.min(chunk.length, left));
+                    if (got < 0) {
+                        throw new UnreadableInput(entry.getName() + " in it ends too early.");
+                    }
+                    out.write(chunk, 0, got);
+                    left -= got;
+                    told(watch, got, total);
+                }
+            }
+            if (in.read() >= 0) {
+                throw new UnreadableInput(entry.getName() + " in it holds more than it says.");
+            }
+        }
+    }
+
+    private static void requireAnnounced(ZipEntry entry, long left) throws UnreadableInput {
+        if (left < 0) {
+            throw new UnreadableInput(entry.getName() + " in it is longer than it says.");
+        }
+    }
+
+    private static void told(TransferWatch watch, int bytes, long total) {
+        watch.goOnOrStop();
+        watch.moved(TransferWatch.Phase.COPYING, 0, bytes, 0, total);
+    }
+
+    private static void delete(Path folder) throws IOException {
+        try (Stream<Path> all = Files.walk(folder)) {
+            for (Path each : all.sorted(Comparator.reverseOrder()).toList()) {
+                Files.deleteIfExists(each);
+            }
+        }
+    }
+}
