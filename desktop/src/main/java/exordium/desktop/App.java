@@ -5,9 +5,11 @@ import atlantafx.base.theme.PrimerLight;
 import exordium.core.block.LinuxDrives;
 import exordium.core.finding.UnreadableInput;
 import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import exordium.desktop.shell.Shell;
 import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.workspace.Workspaces;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Path;
@@ -15,6 +17,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import javafx.application.Application;
 import javafx.application.Platform;
 import javafx.scene.Scene;
@@ -38,6 +41,10 @@ public final class App extends Application {
     private Workbench workbench;
     private HouseRules rules;
     private String unreadable;
+    private boolean fresh;
+    private boolean elsewhere;
+    private WindowSeat seat;
+    private Stage stage;
     private Desk house;
     private Shell shell;
     private Scene scene;
@@ -51,9 +58,14 @@ public final class App extends Application {
     public void init() throws IOException {
         timed("begun");
         try {
-            workbench =
-                    (begun == null ? Beginning.of(getParameters().getRaw().toArray(String[]::new)) : begun).opened();
+            Beginning beginning =
+                    begun == null ? Beginning.of(getParameters().getRaw().toArray(String[]::new)) : begun;
+            workbench = beginning.opened();
+            fresh = beginning.fresh();
             rules = workbench.rules();
+            Optional<WindowSeat> taken = WindowSeat.take(workbench.folder(), this::toFront);
+            elsewhere = taken.isEmpty();
+            seat = taken.orElse(null);
             timed("workspace open");
         } catch (UnreadableInput e) {
             unreadable = e.getMessage();
@@ -71,8 +83,16 @@ public final class App extends Application {
             Platform.exit();
             return;
         }
+        if (elsewhere) {
+            alreadyOpen();
+            return;
+        }
         timed("styles there");
         show(stage, new Desk(workbench, Platform::runLater, new LinuxDrives(), rules));
+        if (fresh) {
+            house.navigation().go(Place.Form.NAME_WORKSPACE);
+        }
+        remember();
         if (named.containsKey("for")) {
             endAfter(Duration.ofSeconds(Long.parseLong(named.get("for"))));
         }
@@ -81,15 +101,98 @@ public final class App extends Application {
         }
     }
 
+    /** Another window has the workspace: it comes to the front, or it is said that there is one. */
+    private void alreadyOpen() {
+        boolean called = WindowSeat.callToFront(workbench.folder());
+        String words = "A window on " + workbench.folder() + " is open already"
+                + (called ? "; it was brought to the front." : ".");
+        System.err.println(words);
+        if (!called) {
+            new Alert(Alert.AlertType.INFORMATION, words, ButtonType.CLOSE).showAndWait();
+        }
+        workbench.close();
+        Platform.exit();
+    }
+
+    private void toFront() {
+        Platform.runLater(() -> {
+            if (stage != null) {
+                stage.setIconified(false);
+                stage.toFront();
+                stage.requestFocus();
+            }
+        });
+    }
+
+    /** Keeps in mind that this one was opened, unless it is a demo. */
+    private void remember() {
+        if (!getParameters().getNamed().containsKey("demo")) {
+            Path folder = workbench.folder();
+            String name = house.facts().rules().workspaceName();
+            house.reading().perform(() -> Workspaces.ofUser().opened(folder, name));
+        }
+    }
+
+    /** Shows another workspace in this window; what runs here has to be over first. */
+    private void switchTo(Path folder) {
+        if (house.jobs().any()) {
+            house.reading()
+                    .problemProperty()
+                    .set(house.jobs().running().get(0).title()
+                            + " is not finished; wait for it or stop it, then open another workspace.");
+            return;
+        }
+        house.reading()
+                .read(
+                        () -> {
+                            Workbench other = Beginning.of(folder).opened();
+                            Optional<WindowSeat> taken = WindowSeat.take(other.folder(), this::toFront);
+                            if (taken.isEmpty()) {
+                                other.close();
+                                boolean called = WindowSeat.callToFront(folder);
+                                throw new UnreadableInput("A window on " + folder + " is open already"
+                                        + (called ? "; it was brought to the front." : "."));
+                            }
+                            return new Other(other, other.rules(), taken.get());
+                        },
+                        this::moveInto);
+    }
+
+    private record Other(Workbench bench, HouseRules rules, WindowSeat seat) {}
+
+    private void moveInto(Other other) {
+        leave();
+        workbench = other.bench();
+        seat = other.seat();
+        show(stage, new Desk(workbench, Platform::runLater, new LinuxDrives(), other.rules()));
+        remember();
+    }
+
+    private void leave() {
+        if (house != null) {
+            house.close();
+            house.workbench().close();
+        }
+        if (seat != null) {
+            try {
+                seat.close();
+            } catch (IOException e) {
+                // The lock goes with the process.
+                assert seat != null;
+            }
+        }
+    }
+
     /** Puts the house into a window; for tests as well. */
-    public void show(Stage stage, Desk desk) {
+    public void show(Stage shown, Desk desk) {
+        stage = shown;
         house = desk;
         shell = new Shell(house, () -> applyTheme(!house.facts().rules().nightChart()), this::changeTextSize);
         scene = new Scene(shell, 1280, 800);
         scene.getStylesheets().add(App.class.getResource("chart.css").toExternalForm());
         applyTheme(house.facts().rules().nightChart());
         changeTextSize(Integer.MIN_VALUE);
-        stage.setTitle("Exordium · " + house.facts().rules().workspaceName());
+        stage.setTitle(title());
         stage.setScene(scene);
         stage.setMinWidth(1024);
         stage.setMinHeight(700);
@@ -98,6 +201,12 @@ public final class App extends Application {
                 event.consume();
             }
         });
+        house.navigation().formProperty().addListener((property, before, now) -> {
+            if (now instanceof Place.House other) {
+                switchTo(other.folder());
+            }
+        });
+        house.facts().readingsProperty().addListener((property, before, now) -> stage.setTitle(title()));
         Subscription firstSheet = house.facts().sheetProperty().subscribe(sheet -> {
             if (sheet != null) {
                 timed("interactive");
@@ -109,6 +218,10 @@ public final class App extends Application {
         house.facts().refresh();
         house.drives().start();
         house.reading().problemProperty().set(String.join(" ", house.workbench().unreadable()));
+    }
+
+    private String title() {
+        return "Exordium · " + house.facts().rules().workspaceName();
     }
 
     /** Says how long it took since the process began, where somebody asked for that. */
@@ -173,9 +286,6 @@ public final class App extends Application {
 
     @Override
     public void stop() {
-        if (house != null) {
-            house.close();
-            house.workbench().close();
-        }
+        leave();
     }
 }

@@ -19,9 +19,11 @@ import java.util.stream.Collectors;
 /** Opens the workspace while the toolkit starts; each takes half a second, and neither needs the other. */
 final class Beginning {
     private final FutureTask<Workbench> opening;
+    private final boolean fresh;
 
-    private Beginning(Callable<Workbench> open) {
+    private Beginning(Callable<Workbench> open, boolean fresh) {
         this.opening = new FutureTask<>(open);
+        this.fresh = fresh;
         Thread thread = new Thread(opening, "exordium-opening");
         thread.setDaemon(true);
         thread.start();
@@ -35,12 +37,26 @@ final class Beginning {
                         arg -> arg.substring(2, arg.indexOf('=')),
                         arg -> arg.substring(arg.indexOf('=') + 1),
                         (first, last) -> last));
-        return new Beginning(() -> open(named));
+        boolean fresh = !named.containsKey("demo") && !Workbench.isWorkspace(folder(named));
+        return new Beginning(() -> open(named), fresh);
+    }
+
+    /** Another one, from the window. */
+    static Beginning of(Path folder) {
+        return new Beginning(() -> Opening.at(folder, Clock.systemUTC(), ZoneId.systemDefault()), false);
+    }
+
+    /** Whether there was none before, so that its user is asked for a name. */
+    boolean fresh() {
+        return fresh;
+    }
+
+    static Path folder(Map<String, String> named) {
+        return Path.of(named.getOrDefault("workspace", Workbench.usualFolder().toString()));
     }
 
     private static Workbench open(Map<String, String> named) throws IOException {
-        Path folder =
-                Path.of(named.getOrDefault("workspace", Workbench.usualFolder().toString()));
+        Path folder = folder(named);
         boolean fixed = named.containsKey("now");
         Clock clock = fixed ? Clock.fixed(Instant.parse(named.get("now")), ZoneId.of("UTC")) : Clock.systemUTC();
         ZoneId zone = fixed ? ZoneId.of("UTC") : ZoneId.systemDefault();

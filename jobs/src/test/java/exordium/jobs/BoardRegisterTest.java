@@ -281,6 +281,7 @@ class BoardRegisterTest {
         register.edit(house.bench.board("own"), said(Reach.BY_HAND, null, null, null, null, null));
         assertThat(house.bench.board("own").board().told().firmware().map(Known::by))
                 .contains(Known.By.READ);
+        tell("own", telling(NEW, null, null, null));
         new OrderJob(house.bench).stage(house.bench.board("own"), "0xf14");
         register.edit(house.bench.board("own"), said(Reach.SIMULATED, null, null, null, null, null));
         assertThat(house.bench.board("own").board().told()).isEqualTo(Told.NOTHING);

@@ -36,7 +36,7 @@ class WorkspaceArchiveTest {
 
     @Test
     void allOfItComesBackAndADriveWithLittleOnItTakesLittle() throws IOException {
-        House house = House.demo(folder.resolve("house"));
+        House house = House.demo(Files.createDirectory(folder.resolve("h")));
         Path zip = folder.resolve("taken.zip");
         WorkspaceArchive.export(house.bench, zip, TransferWatch.NONE);
         // The drives are some 950 GB by their size.
@@ -143,7 +143,7 @@ class WorkspaceArchiveTest {
         Workspaces all = new Workspaces(folder.resolve("state/workspaces"));
         assertThat(all.recent()).isEmpty();
         all.create(folder.resolve("one"), "One", House.CLOCK, ZoneOffset.UTC).close();
-        all.create(folder.resolve("two"), " Two\t too ", House.CLOCK, ZoneOffset.UTC)
+        all.create(folder.resolve("two"), " Two  too ", House.CLOCK, ZoneOffset.UTC)
                 .close();
         all.opened(folder.resolve("one"), "One again");
         all.opened(folder.resolve("gone"), "Gone");

@@ -62,6 +62,11 @@ public final class Common {
         return targets(forThisCall || bench.rules().realDrives());
     }
 
+    /** Whether drives of the machine may be used: said with this call, or in the house rules. */
+    public boolean allowsRealDrives(boolean forThisCall, Workbench bench) {
+        return forThisCall || before().allowRealDrives() || bench.rules().realDrives();
+    }
+
     /** What was said before the command, for all of them. */
     public record Before(Optional<Path> workspace, boolean json, boolean allowRealDrives) {}
 

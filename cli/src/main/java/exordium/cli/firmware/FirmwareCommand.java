@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli.firmware;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
+import exordium.cli.common.KnownOut;
+import exordium.core.access.HandSteps;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareRelease;
@@ -27,13 +30,22 @@ public final class FirmwareCommand {
 
     private record StatusOut(
             String board,
+            String reach,
             LocalDate running,
+            @JsonUnwrapped(prefix = "running") KnownOut runningKnown,
             Optional<LocalDate> staged,
             Optional<LocalDate> newest,
             String channel,
             List<Common.FindingOut> findings) {}
 
-    private record PlanOut(String board, LocalDate from, LocalDate to, List<Common.FindingOut> findings) {}
+    private record PlanOut(
+            String board,
+            String reach,
+            LocalDate from,
+            @JsonUnwrapped(prefix = "from") KnownOut fromKnown,
+            LocalDate to,
+            List<Common.FindingOut> findings,
+            List<String> steps) {}
 
     @Command(name = "list", description = "List the releases for a board.")
     int list(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
@@ -56,10 +68,12 @@ public final class FirmwareCommand {
     @Command(name = "status", description = "Show what runs, is staged and is newest.")
     int status(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
         Common.Desk desk = common.desk();
-        FirmwareStatus status = desk.sheets().firmware(desk.bench().board(board));
+        Workbench.BoardAtHand at = desk.bench().board(board);
+        FirmwareStatus status = desk.sheets().firmware(at);
+        KnownOut known = KnownOut.of(at.board().told().firmware());
         Optional<LocalDate> newest = status.newest().map(FirmwareRelease::version);
         List<String> lines = new ArrayList<>();
-        lines.add("runs " + status.running()
+        lines.add("runs " + status.running() + KnownOut.words(known)
                 + status.staged().map(each -> ", staged " + each).orElse("")
                 + newest.map(each -> ", newest in " + status.channel().code() + " " + each)
                         .orElse(""));
@@ -67,7 +81,9 @@ public final class FirmwareCommand {
         common.print(
                 new StatusOut(
                         board,
+                        at.register().reach().code(),
                         status.running(),
+                        known,
                         status.staged(),
                         newest,
                         status.channel().code(),
@@ -100,7 +116,7 @@ public final class FirmwareCommand {
         Workbench.BoardAtHand at = desk.bench().board(board);
         FirmwareRelease release = release(desk, at, version);
         new FirmwareJob(desk.bench()).stage(at, release);
-        show(common, at, release, new FirmwareJob(desk.bench()).plan(at, release));
+        show(common, desk.bench().board(board), release, new FirmwareJob(desk.bench()).plan(at, release));
         return ExitCode.DONE;
     }
 
@@ -122,9 +138,22 @@ public final class FirmwareCommand {
 
     private static void show(Common common, Workbench.BoardAtHand at, FirmwareRelease release, List<Finding> findings) {
         List<String> lines = new ArrayList<>();
-        lines.add("from " + at.board().firmware() + " to " + release.version());
+        KnownOut known = KnownOut.of(at.board().told().firmware());
+        List<String> steps = at.register().byHand()
+                ? HandSteps.restart(at.profile(), at.board().chip().stage(release.version()))
+                : List.of();
+        lines.add("from " + at.board().firmware() + KnownOut.words(known) + " to " + release.version());
         lines.addAll(Common.lines(findings));
+        lines.addAll(steps);
         common.print(
-                new PlanOut(at.register().id(), at.board().firmware(), release.version(), Common.out(findings)), lines);
+                new PlanOut(
+                        at.register().id(),
+                        at.register().reach().code(),
+                        at.board().firmware(),
+                        known,
+                        release.version(),
+                        Common.out(findings),
+                        steps),
+                lines);
     }
 }

@@ -5,6 +5,7 @@ import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
 import exordium.cli.common.KnownOut;
+import exordium.cli.common.PlugOut;
 import exordium.core.access.Reach;
 import exordium.core.access.Told;
 import exordium.core.finding.BadArgument;
@@ -210,7 +211,7 @@ public final class BoardCommand {
         return ExitCode.DONE;
     }
 
-    private record AttachedOut(String board, List<BoardOut.PlugOut> attached) {}
+    private record AttachedOut(String board, List<PlugOut> attached) {}
 
     @Command(name = "attach", description = "Say that a medium of the register is in a port of a board.")
     int attach(
@@ -244,7 +245,7 @@ public final class BoardCommand {
     }
 
     private static int attached(Common common, Common.Desk desk, String board) throws IOException {
-        List<BoardOut.PlugOut> plugs = BoardOut.plugs(desk, desk.bench().board(board));
+        List<PlugOut> plugs = PlugOut.of(desk, desk.bench().board(board));
         common.print(
                 new AttachedOut(board, plugs),
                 plugs.isEmpty()

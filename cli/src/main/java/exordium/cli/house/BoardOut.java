@@ -4,11 +4,11 @@ package exordium.cli.house;
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.cli.common.Common;
 import exordium.cli.common.KnownOut;
+import exordium.cli.common.PlugOut;
 import exordium.core.access.BoardState;
 import exordium.core.access.Told;
 import exordium.core.storage.Supply;
 import exordium.jobs.bench.Workbench;
-import exordium.store.Media;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -54,14 +54,6 @@ record BoardOut(
         }
     }
 
-    record PlugOut(
-            String board,
-            String port,
-            String medium,
-            String carrier,
-            boolean here,
-            @JsonUnwrapped(prefix = "contents") KnownOut contentsKnown) {}
-
     static BoardOut of(Common.Desk desk, Workbench.BoardAtHand at, List<Common.FindingOut> findings)
             throws IOException {
         BoardState state = at.board();
@@ -94,26 +86,8 @@ record BoardOut(
                 at.register().lightlyUsed(),
                 at.register().slotReachable(),
                 at.register().note(),
-                plugs(desk, at),
+                PlugOut.of(desk, at),
                 findings);
-    }
-
-    static List<PlugOut> plugs(Common.Desk desk, Workbench.BoardAtHand at) throws IOException {
-        List<Media.Medium> media = desk.bench().records().media();
-        List<PlugOut> plugs = new ArrayList<>();
-        for (BoardState.Plug plug : at.board().attached()) {
-            Optional<Media.Medium> medium = media.stream()
-                    .filter(each -> each.file().equals(plug.drive()))
-                    .findFirst();
-            plugs.add(new PlugOut(
-                    at.register().id(),
-                    plug.port(),
-                    medium.map(Media.Medium::id).orElse(plug.drive()),
-                    plug.carrier(),
-                    medium.isPresent() && desk.bench().isHere(medium.get()),
-                    medium.isEmpty() ? null : KnownOut.read(desk.benches().asOf(medium.get()))));
-        }
-        return plugs;
     }
 
     List<String> lines() {

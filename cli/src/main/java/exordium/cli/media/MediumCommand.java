@@ -1,16 +1,20 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli.media;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
+import exordium.cli.common.KnownOut;
 import exordium.core.block.LinuxDrives;
 import exordium.core.finding.Finding;
 import exordium.core.finding.TypedName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.storage.KnownDrives;
+import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.MediaRegister;
 import exordium.jobs.media.NewIdentity;
+import exordium.jobs.media.PluggedIn;
 import exordium.jobs.paper.MediaSheets;
 import exordium.store.Media;
 import java.io.IOException;
@@ -39,7 +43,9 @@ public final class MediumCommand {
             Optional<String> board,
             Optional<String> diskId,
             String holds,
+            @JsonUnwrapped(prefix = "holds") KnownOut holdsKnown,
             Optional<Instant> lookedAt,
+            boolean here,
             long writtenBytes,
             double worn,
             Optional<Double> lastWriteRate,
@@ -51,15 +57,17 @@ public final class MediumCommand {
 
     @Command(name = "list", description = "List the media, with what is known of each.")
     int list(@Mixin Common common) throws IOException {
-        MediaRegister register = new MediaRegister(common.workbench());
-        show(common, register, register.twins());
+        Workbench bench = common.workbench();
+        MediaRegister register = new MediaRegister(bench);
+        show(common, bench, register, register.twins());
         return ExitCode.DONE;
     }
 
     @Command(name = "look", description = "Look into every medium that is here, and for twins among them.")
     int look(@Mixin Common common) throws IOException {
-        MediaRegister register = new MediaRegister(common.workbench());
-        show(common, register, register.lookIntoAll());
+        Workbench bench = common.workbench();
+        MediaRegister register = new MediaRegister(bench);
+        show(common, bench, register, register.lookIntoAll());
         return ExitCode.DONE;
     }
 
@@ -75,8 +83,38 @@ public final class MediumCommand {
         return ExitCode.DONE;
     }
 
-    private static void show(Common common, MediaRegister register, List<Finding> twins) throws IOException {
-        List<Out> media = register.all().stream().map(MediumCommand::out).toList();
+    @Command(name = "take", description = "Take a drive of this machine into the register of media.")
+    int take(
+            @Mixin Common common,
+            @Parameters(paramLabel = "DEVICE", description = "such as /dev/sdx, or its id as \"drives\" shows it")
+                    String device,
+            @Option(names = "--name", required = true, paramLabel = "NAME") String name,
+            @Option(names = "--kind", paramLabel = "KIND", description = "such as card-quick (default: the likely one)")
+                    Optional<String> kind,
+            @Option(names = "--allow-real-drives") boolean allow)
+            throws IOException {
+        Workbench bench = common.workbench();
+        Media.Medium medium = new PluggedIn(bench, new LinuxDrives())
+                .takeIn(device, name, kind, common.allowsRealDrives(allow, bench));
+        MediaRegister register = new MediaRegister(bench);
+        MediaRegister.Entry entry = register.all().stream()
+                .filter(each -> each.medium().id().equals(medium.id()))
+                .findFirst()
+                .orElseThrow();
+        common.print(
+                out(bench.targets(), entry),
+                List.of(medium.name() + " is in the register as " + medium.id() + ", labelled "
+                        + entry.details().label() + "."));
+        return ExitCode.DONE;
+    }
+
+    private static void show(Common common, Workbench bench, MediaRegister register, List<Finding> twins)
+            throws IOException {
+        Targets targets = bench.targets();
+        List<Out> media = new java.util.ArrayList<>();
+        for (MediaRegister.Entry each : register.all()) {
+            media.add(out(targets, each));
+        }
         List<String> lines = new java.util.ArrayList<>(media.stream()
                 .map(each ->
                         each.label() + "  " + each.name() + "  " + each.board().orElse(each.place()) + "  "
@@ -86,7 +124,7 @@ public final class MediumCommand {
         common.print(new LookOut(media, Common.out(twins)), lines);
     }
 
-    private static Out out(MediaRegister.Entry entry) {
+    private static Out out(Targets targets, MediaRegister.Entry entry) throws IOException {
         return new Out(
                 entry.medium().id(),
                 entry.details().label(),
@@ -98,7 +136,9 @@ public final class MediumCommand {
                 entry.board(),
                 entry.details().diskId(),
                 entry.details().holds(),
+                KnownOut.read(entry.details().lookedAt()),
                 entry.details().lookedAt(),
+                targets.isHere(entry.medium()),
                 entry.medium().written().bytes(),
                 entry.medium().worn(),
                 entry.measurements().stream()

@@ -3,11 +3,13 @@ package exordium.cli.order;
 
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
+import exordium.core.access.HandSteps;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
+import exordium.jobs.bench.Workbench;
 import exordium.jobs.order.OrderJob;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -26,7 +28,7 @@ public final class OrderCommand {
 
     private record EncodedOut(String value, List<StartSource> sources) {}
 
-    private record StagedOut(String board, String value, String note) {}
+    private record StagedOut(String board, String reach, String value, String note, List<String> steps) {}
 
     @Command(name = "decode", description = "Say what a stored order means.")
     int decode(
@@ -72,8 +74,16 @@ public final class OrderCommand {
             throws IOException {
         Common.Desk desk = common.desk();
         new OrderJob(desk.bench()).stage(desk.bench().board(board), value);
-        String note = value + " is staged on " + board + "; restart it, do not switch it off.";
-        common.print(new StagedOut(board, value, note), List.of(note));
+        Workbench.BoardAtHand at = desk.bench().board(board);
+        String note = at.register().byHand()
+                ? value + " is to be set at " + board + ":"
+                : value + " is staged on " + board + "; restart it, do not switch it off.";
+        List<String> steps = at.register().byHand()
+                ? HandSteps.restart(at.profile(), at.board().chip())
+                : List.of();
+        List<String> lines = new ArrayList<>(List.of(note));
+        lines.addAll(steps);
+        common.print(new StagedOut(board, at.register().reach().code(), value, note, steps), lines);
         return ExitCode.DONE;
     }
 }

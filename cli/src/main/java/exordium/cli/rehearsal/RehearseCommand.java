@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli.rehearsal;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
+import exordium.cli.common.RehearsedBoard;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Bench;
@@ -38,6 +41,8 @@ public final class RehearseCommand implements Callable<Integer> {
     @Option(names = "--without", paramLabel = "PORT", description = "as if nothing were plugged in there")
     private List<String> without = List.of();
 
+    private Common.Desk desk;
+
     private record StepOut(double at, String stage, Optional<String> port, String result, String text) {}
 
     private record Out(
@@ -48,7 +53,8 @@ public final class RehearseCommand implements Callable<Integer> {
             double seconds,
             boolean reachable,
             List<StepOut> steps,
-            List<Common.FindingOut> findings) {}
+            List<Common.FindingOut> findings,
+            @JsonInclude(JsonInclude.Include.NON_NULL) @JsonUnwrapped RehearsedBoard of) {}
 
     @Override
     public Integer call() throws IOException {
@@ -56,6 +62,8 @@ public final class RehearseCommand implements Callable<Integer> {
             throw new UnreadableInput("Give either a scenario file or --board.");
         }
         Trace trace = Rehearsal.of(bench());
+        RehearsedBoard rehearsed =
+                board == null ? null : RehearsedBoard.of(desk, desk.bench().board(board));
         List<String> lines = new ArrayList<>();
         for (Trace.Event event : trace.steps()) {
             lines.add(String.format(
@@ -80,7 +88,8 @@ public final class RehearseCommand implements Callable<Integer> {
                                         each.result().code(),
                                         each.text()))
                                 .toList(),
-                        Common.out(trace.findings())),
+                        Common.out(trace.findings()),
+                        rehearsed),
                 lines);
         return ExitCode.DONE;
     }
@@ -93,7 +102,7 @@ public final class RehearseCommand implements Callable<Integer> {
             requirePorts(bench.profile(), pulled);
             return bench.without(pulled);
         }
-        Common.Desk desk = common.desk();
+        desk = common.desk();
         var at = desk.bench().board(board);
         requirePorts(at.profile(), pulled);
         return desk.benches().of(at).without(pulled);

@@ -64,7 +64,11 @@ public record FamilyDraft(
         if (!id.matches("[a-z0-9][a-z0-9-]*")) {
             throw new BadArgument("\"" + id + "\" is no name for a family: small letters, digits and dashes.", id);
         }
-        BoardProfile nearest = like.isPresent() ? known.require(like.get()) : nearest(known);
+        return made(known, like.isPresent() ? known.require(like.get()) : nearest(known));
+    }
+
+    /** The same from one that was read off something. */
+    public BoardProfile made(BoardProfiles known, BoardProfile nearest) throws UnreadableInput {
         List<BoardProfile.Port> made = ports.isEmpty() ? nearest.ports() : ports(known, nearest);
         BoardProfile profile = new BoardProfile(
                 id,

@@ -73,7 +73,8 @@ class FamilyDraftTest {
                 .hasMessageContaining("dice");
         assertThatThrownBy(() -> draft(null, "attic", List.of(), null).made(KNOWN))
                 .hasMessageContaining("attic");
-        assertThatThrownBy(() -> draft(null, "card", List.of(), null).made(KNOWN))
+        assertThatThrownBy(
+                        () -> draft("hex-digits", "card", List.of("nvme"), null).made(KNOWN))
                 .hasMessageContaining("its files");
         assertThatThrownBy(() -> draft(null, null, List.of("card@string"), null).made(KNOWN))
                 .hasMessageContaining("string");

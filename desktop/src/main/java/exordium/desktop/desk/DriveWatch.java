@@ -26,8 +26,10 @@ public final class DriveWatch implements AutoCloseable {
         thread.setDaemon(true);
         return thread;
     });
+    private final ObjectProperty<List<PluggedIn.NotUsable>> refused = new SimpleObjectProperty<>(List.of());
     private volatile boolean busy;
     private List<PluggedIn.Plugged> before = List.of();
+    private List<PluggedIn.NotUsable> refusedBefore = List.of();
     private ScheduledFuture<?> beat;
 
     DriveWatch(Desk house, LinuxDrives machine) {
@@ -45,12 +47,22 @@ public final class DriveWatch implements AutoCloseable {
         return plugged;
     }
 
+    /** Those that are there and cannot be used, with why. */
+    public ObjectProperty<List<PluggedIn.NotUsable>> refusedProperty() {
+        return refused;
+    }
+
     /** One look; while a job writes, drives are left alone. */
     void look() {
         if (busy) {
             return;
         }
         try {
+            List<PluggedIn.NotUsable> without = pluggedIn.refused();
+            if (!without.equals(refusedBefore)) {
+                refusedBefore = without;
+                house.reading().post(() -> refused.set(without));
+            }
             List<PluggedIn.Plugged> now = pluggedIn.now();
             if (now.equals(before)) {
                 return;

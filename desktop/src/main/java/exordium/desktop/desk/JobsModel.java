@@ -10,6 +10,7 @@ import exordium.jobs.copies.CopyJob;
 import exordium.jobs.daysheet.DaySheets;
 import exordium.jobs.media.DriveWork;
 import exordium.jobs.shelf.Intake;
+import exordium.jobs.workspace.WorkspaceArchive;
 import exordium.jobs.writing.WriteJob;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -187,6 +188,29 @@ public final class JobsModel implements AutoCloseable {
                 new RunningJob(
                         "Taking " + file.getFileName() + " onto the shelf", "", Optional.empty(), Set.of(), meter),
                 () -> new Intake(workbench).image(file, pasted, meter));
+    }
+
+    /** Puts the whole workspace into one file. */
+    public void export(Path to) {
+        TransferMeter meter = new TransferMeter(System::nanoTime, false);
+        start(
+                new RunningJob("Putting the workspace into " + to.getFileName(), "", Optional.empty(), Set.of(), meter),
+                () -> {
+                    WorkspaceArchive.export(workbench, to, meter);
+                    reading.say("All of the workspace is in " + to + ".");
+                });
+    }
+
+    /** Makes a workspace of such a file; then: what is done when it is there. */
+    public void importFrom(Path file, Path folder, Runnable then) {
+        TransferMeter meter = new TransferMeter(System::nanoTime, false);
+        start(
+                new RunningJob("Making a workspace of " + file.getFileName(), "", Optional.empty(), Set.of(), meter),
+                () -> {
+                    WorkspaceArchive.importFrom(file, folder, workbench.clock(), workbench.zone(), meter)
+                            .close();
+                    reading.post(then);
+                });
     }
 
     /** Does something short to a drive of the workspace, unless a job has it in hand. */

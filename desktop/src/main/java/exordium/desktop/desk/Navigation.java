@@ -16,11 +16,11 @@ public final class Navigation {
 
     public void go(Place to) {
         reading.problemProperty().set("");
-        if (to instanceof Place.Form || to instanceof Place.BoardForm) {
+        if (to instanceof Place.Sheet || to instanceof Place.Station || to instanceof Place.Shelf) {
+            place.set(to);
+        } else {
             form.set(null);
             form.set(to);
-        } else {
-            place.set(to);
         }
     }
 
@@ -28,7 +28,7 @@ public final class Navigation {
         return place;
     }
 
-    /** The form asked for last; set anew each time. */
+    /** What was asked for last beside the place one is at, such as a form; set anew each time. */
     public ObjectProperty<Place> formProperty() {
         return form;
     }

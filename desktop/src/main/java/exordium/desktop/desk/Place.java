@@ -2,6 +2,7 @@
 package exordium.desktop.desk;
 
 import exordium.core.finding.Step;
+import java.nio.file.Path;
 
 /** Somewhere in the window one can go to. */
 public sealed interface Place {
@@ -50,11 +51,23 @@ public sealed interface Place {
         }
     }
 
+    /** The form for a new board of a family that was described just now; words: what came of that. */
+    record NewBoardOf(String family, String words) implements Place {}
+
+    /** Another workspace, which this window then shows. */
+    record House(Path folder) implements Place {}
+
     /** A form that is laid over wherever one is. */
     enum Form implements Place {
         NEW_BOARD("New board"),
+        NEW_FAMILY("Describe a family of boards"),
         SHELVE_IMAGE("Take an image onto the shelf"),
-        NEW_DRIVE("New virtual drive");
+        NEW_DRIVE("New virtual drive"),
+        NAME_WORKSPACE("Name this workspace"),
+        OPEN_WORKSPACE("Open another workspace"),
+        NEW_WORKSPACE("New workspace"),
+        EXPORT_WORKSPACE("Take this workspace along as one file"),
+        IMPORT_WORKSPACE("Make a workspace of such a file");
 
         private final String title;
 

@@ -7,6 +7,7 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Control;
 import javafx.scene.control.Label;
 import javafx.scene.layout.GridPane;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
 /** A short form laid over the window: fields with their labels, what is wrong in one sentence, the deed. */
@@ -33,6 +34,7 @@ public abstract class FormSheet extends VBox implements Overlay {
         Button cancel = Parts.button("Leave it", close);
         cancel.setId("form-cancel");
         house.reading().problemProperty().set("");
+        deed.setDefaultButton(true);
         getChildren()
                 .addAll(
                         Parts.heading(title, ""),
@@ -50,6 +52,8 @@ public abstract class FormSheet extends VBox implements Overlay {
         label.setLabelFor(control);
         control.setAccessibleText(name);
         control.setPrefWidth(column == 0 ? 330 : 300);
+        control.setMaxWidth(Double.MAX_VALUE);
+        GridPane.setHgrow(control, Priority.ALWAYS);
         fields.add(label, column, rows);
         fields.add(control, column + 1, rows++);
         if (first == null) {

@@ -58,6 +58,16 @@ public final class Parts {
         }
     }
 
+    /** What would stand here, in a sentence, and the one action that begins it. */
+    public static VBox empty(String id, String words, String action, Runnable deed) {
+        Button begin = button(action, deed, "task");
+        begin.setId(id);
+        VBox box = new VBox(12, paragraph(words, "soft"), begin);
+        box.setMaxWidth(560);
+        box.getStyleClass().add("empty");
+        return box;
+    }
+
     public static HBox row(double spacing, Node... nodes) {
         HBox row = new HBox(spacing, nodes);
         row.setAlignment(Pos.CENTER_LEFT);

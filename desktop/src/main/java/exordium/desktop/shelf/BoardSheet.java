@@ -9,6 +9,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.Channel;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
+import exordium.desktop.draw.FamilyPicture;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.jobs.bench.Workbench;
@@ -16,10 +17,12 @@ import exordium.jobs.board.BoardRegister;
 import java.time.LocalDate;
 import java.util.Objects;
 import java.util.Optional;
+import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
+import javafx.scene.layout.VBox;
 
 /** Everything a board has, entered or changed: a new one, or one of the register. */
 public final class BoardSheet extends FormSheet {
@@ -32,6 +35,7 @@ public final class BoardSheet extends FormSheet {
     private final ComboBox<String> reach = new ComboBox<>();
     private final ComboBox<String> profile = new ComboBox<>();
     private final Label family = Parts.paragraph("", "aside", "small");
+    private final VBox picture = new VBox();
     private final ComboBox<String> memory = new ComboBox<>();
     private final TextField supply = text("board-supply", "such as 5 V 3 A, or poe-at");
     private final TextField serial = text("board-serial", "as its start screen shows it");
@@ -45,22 +49,28 @@ public final class BoardSheet extends FormSheet {
     private final CheckBox reachable = new CheckBox("the card slot can be reached in its box");
     private final CheckBox overlay = new CheckBox("its read-only overlay is on");
 
+    private static final String NEW =
+            "What it is, and where it stands. Nothing is written to anything yet. What you leave out is taken as its family"
+                    + " usually has it, and says so.";
+
     public BoardSheet(Desk house, Runnable close) {
-        this(house, close, Optional.empty());
+        this(house, close, Optional.empty(), NEW);
+    }
+
+    /** For a new one of a family that was described just now. */
+    public static BoardSheet of(Desk house, Runnable close, Place.NewBoardOf described) {
+        BoardSheet sheet = new BoardSheet(house, close, Optional.empty(), described.words());
+        sheet.profile.setValue(described.family());
+        return sheet;
     }
 
     /** For one of the register. */
     public static BoardSheet edit(Desk house, Runnable close, Workbench.BoardAtHand board) {
-        return new BoardSheet(house, close, Optional.of(board));
+        return new BoardSheet(house, close, Optional.of(board), "What differs from before counts as told now.");
     }
 
-    private BoardSheet(Desk house, Runnable close, Optional<Workbench.BoardAtHand> edited) {
-        super(
-                house,
-                close,
-                edited.map(each -> each.register().name()).orElse("New board"),
-                "What it is, and where it stands. Nothing is written to anything yet. What you leave out is taken as its"
-                        + " family usually has it, and says so.");
+    private BoardSheet(Desk house, Runnable close, Optional<Workbench.BoardAtHand> edited, String aside) {
+        super(house, close, edited.map(each -> each.register().name()).orElse("New board"), aside);
         this.edited = edited;
         reach.setId("board-reach");
         reach.getItems().addAll(BY_HAND, SIMULATED);
@@ -78,7 +88,12 @@ public final class BoardSheet extends FormSheet {
         field("Name", name);
         field("Place", place);
         field("Family", profile);
+        under(picture);
         under(family);
+        Button describe = Parts.button(
+                "None of these: describe it …", () -> house.navigation().go(Place.Form.NEW_FAMILY), "quiet", "small");
+        describe.setId("board-describe");
+        under(describe);
         field("Memory", memory);
         field("Supply", supply);
         field("How", reach);
@@ -112,6 +127,7 @@ public final class BoardSheet extends FormSheet {
     private void offer(String id) {
         BoardProfile chosen = chosen(id);
         family.setText(chosen.tell());
+        picture.getChildren().setAll(new FamilyPicture(chosen));
         memory.getItems().setAll(chosen.memory());
         memory.setValue(chosen.memory().get(0));
         firmware.setDisable(!chosen.firmware().updatable());

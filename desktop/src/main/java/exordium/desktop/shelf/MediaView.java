@@ -118,6 +118,16 @@ public final class MediaView extends VBox implements Page {
         String focus = owner == null ? null : owner.getId();
         drawer.getChildren().clear();
         model.entries().forEach(entry -> drawer.getChildren().add(card(entry)));
+        if (model.entries().isEmpty()) {
+            drawer.getChildren()
+                    .add(Parts.empty(
+                            "empty-begin",
+                            "No medium is in the register yet. Each card, stick and drive stands here with what is on it, its wear,"
+                                    + " and the board it is in. A real one is taken in while it is plugged into this machine; a"
+                                    + " virtual one is made to try everything on.",
+                            Place.Form.NEW_DRIVE.title(),
+                            () -> house.navigation().go(Place.Form.NEW_DRIVE)));
+        }
         Map<String, String> typed = typed();
         open.getChildren().clear();
         model.chosen().ifPresent(entry -> {

@@ -15,6 +15,7 @@ import java.util.function.Consumer;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.VBox;
 import javafx.util.Subscription;
@@ -32,20 +33,39 @@ public final class PluggedStrip extends VBox {
         this.house = house;
         this.watch = house.drives();
         setId("plugged");
-        plugged = watch.pluggedProperty().subscribe(this::show);
+        plugged = watch.pluggedProperty()
+                .subscribe(() -> show())
+                .and(watch.refusedProperty().subscribe(() -> show()));
+        show();
     }
 
     void close() {
         plugged.unsubscribe();
     }
 
-    private void show(List<PluggedIn.Plugged> plugged) {
+    private void show() {
+        List<PluggedIn.Plugged> there = watch.pluggedProperty().get();
+        List<PluggedIn.NotUsable> refused = watch.refusedProperty().get();
         getChildren().clear();
-        setManaged(!plugged.isEmpty());
-        if (!plugged.isEmpty()) {
+        setManaged(!there.isEmpty() || !refused.isEmpty());
+        if (isManaged()) {
             getChildren().add(Parts.heading("Plugged in now", "drives of this machine"));
-            plugged.forEach(each -> getChildren().add(row(each)));
+            there.forEach(each -> getChildren().add(row(each)));
+            refused.forEach(each -> getChildren().add(row(each)));
         }
+    }
+
+    private static Node row(PluggedIn.NotUsable each) {
+        Label why = Parts.label(each.why(), "soft", "small");
+        why.setMinWidth(0);
+        return Parts.hint(
+                Parts.row(
+                        8,
+                        new PennantGlyph(Pennant.UNKNOWN),
+                        Parts.cell(Parts.label(each.id() + ", " + each.size().said(), "figure", "soft"), 130),
+                        Parts.label(each.model().isEmpty() ? "refused" : each.model() + ", refused", "strong"),
+                        Parts.grow(why)),
+                each.why());
     }
 
     private Node row(PluggedIn.Plugged each) {

@@ -13,6 +13,7 @@ import java.util.function.Consumer;
 import java.util.function.Function;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
@@ -27,6 +28,8 @@ public final class ShelfPage<T> implements Page {
     private final ListView<T> list = new ListView<>();
     private final TextField filter = new TextField();
     private final VBox root;
+    private final Label none = Parts.paragraph("", "soft");
+    private final Node empty;
     private List<T> items = List.of();
 
     /**
@@ -39,6 +42,7 @@ public final class ShelfPage<T> implements Page {
 
     ShelfPage(Desk house, Place.Shelf shelf, Optional<Place.Form> form, Contents<T> contents) {
         this.house = house;
+        this.empty = empty(shelf, form);
         this.contents = contents;
         list.setId("shelf-list");
         list.setAccessibleText(shelf.title());
@@ -68,6 +72,21 @@ public final class ShelfPage<T> implements Page {
         facts();
     }
 
+    private Node empty(Place.Shelf shelf, Optional<Place.Form> form) {
+        String words =
+                switch (shelf) {
+                    case IMAGES ->
+                        "No image is on the shelf yet. One that is taken here is looked into and its checksum compared; then it can be written.";
+                    case CALENDAR ->
+                        "Nothing has a date yet. Each board that has a medium stands here with the day its next copy is due.";
+                    case LOGBOOK -> "Nothing was done yet. What is done is written down here, and never changed.";
+                    default -> "There is nothing here yet.";
+                };
+        Place.Form begin = form.orElse(Place.Form.NEW_BOARD);
+        return Parts.empty(
+                "empty-begin", words, begin.title(), () -> house.navigation().go(begin));
+    }
+
     @Override
     public Node root() {
         return root;
@@ -91,6 +110,8 @@ public final class ShelfPage<T> implements Page {
                                 .toLowerCase(Locale.ROOT)
                                 .contains(wanted))
                         .toList());
+        none.setText("No line here holds \"" + filter.getText().strip() + "\".");
+        list.setPlaceholder(items.isEmpty() ? empty : none);
         if (chosen != null && list.getItems().contains(chosen)) {
             list.getSelectionModel().select(chosen);
         }

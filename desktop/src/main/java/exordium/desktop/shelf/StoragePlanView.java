@@ -55,6 +55,15 @@ public final class StoragePlanView extends VBox implements Page {
 
     private void show(HousePlan plan) {
         rows.getChildren().setAll(plan.rows().stream().map(this::row).toList());
+        if (plan.rows().isEmpty()) {
+            rows.getChildren()
+                    .add(Parts.empty(
+                            "empty-begin",
+                            "There is no board to plan for yet. Each board stands here with the medium it keeps, gets from the drawer,"
+                                    + " or has to be bought one for.",
+                            Place.Form.NEW_BOARD.title(),
+                            () -> house.navigation().go(Place.Form.NEW_BOARD)));
+        }
         long bought = plan.rows().stream()
                 .filter(row -> row.deed() == HousePlan.Advice.BUY)
                 .count();

@@ -12,6 +12,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 
 /** Everything the go-anywhere field finds. */
 public final class Destinations {
@@ -60,14 +61,61 @@ public final class Destinations {
         images.forEach(each -> all.add(new Destination(each.title(), "image, " + each.file(), Place.Shelf.IMAGES)));
     }
 
-    /** Those that hold every word typed, shorter texts first. */
+    /** Other words people use for what is found here; common practice, no source. */
+    private static final Map<String, String> OTHER_WORDS = Map.ofEntries(
+            Map.entry("flash", "image"),
+            Map.entry("burn", "image"),
+            Map.entry("write", "image"),
+            Map.entry("iso", "image"),
+            Map.entry("backup", "copies"),
+            Map.entry("back-up", "copies"),
+            Map.entry("clone", "copies"),
+            Map.entry("restore", "copies"),
+            Map.entry("boot", "order"),
+            Map.entry("bootloader", "firmware"),
+            Map.entry("eeprom", "firmware"),
+            Map.entry("bios", "firmware"),
+            Map.entry("update", "firmware"),
+            Map.entry("upgrade", "firmware"),
+            Map.entry("ssh", "first"),
+            Map.entry("login", "first"),
+            Map.entry("wifi", "first"),
+            Map.entry("wlan", "first"),
+            Map.entry("headless", "first"),
+            Map.entry("card", "media"),
+            Map.entry("sd", "media"),
+            Map.entry("ssd", "storage"),
+            Map.entry("disk", "drive"),
+            Map.entry("simulate", "rehearsal"),
+            Map.entry("test", "rehearsal"),
+            Map.entry("history", "logbook"),
+            Map.entry("journal", "logbook"),
+            Map.entry("settings", "rules"),
+            Map.entry("preferences", "rules"),
+            Map.entry("options", "rules"),
+            Map.entry("schedule", "calendar"),
+            Map.entry("add", "new"),
+            Map.entry("create", "new"),
+            Map.entry("edit", "change"),
+            Map.entry("rename", "change"),
+            Map.entry("export", "along"),
+            Map.entry("import", "make a workspace"),
+            Map.entry("open", "another"),
+            Map.entry("buy", "plan"));
+
+    private static boolean holds(String text, String word) {
+        String other = OTHER_WORDS.get(word);
+        return text.contains(word) || (other != null && text.contains(other));
+    }
+
+    /** Those that hold every word typed, or another word for it, shorter texts first. */
     public List<Destination> find(String typed) {
         List<String> words = Arrays.stream(typed.toLowerCase(Locale.ROOT).split("\\s+"))
                 .filter(word -> !word.isEmpty())
                 .toList();
         return all.stream()
-                .filter(each -> words.stream()
-                        .allMatch(word -> each.text().toLowerCase(Locale.ROOT).contains(word)))
+                .filter(each ->
+                        words.stream().allMatch(word -> holds(each.text().toLowerCase(Locale.ROOT), word)))
                 .sorted((a, b) -> words.isEmpty()
                         ? 0
                         : Integer.compare(a.text().length(), b.text().length()))

@@ -24,6 +24,7 @@ public final class GoAnywhere extends VBox implements Overlay {
     private final Runnable close;
     private final TextField field = new TextField();
     private final ListView<Destinations.Destination> found = new ListView<>();
+    private final Label nothing = Parts.paragraph("", "aside");
     private boolean offered;
     private boolean enterPressed;
 
@@ -38,6 +39,8 @@ public final class GoAnywhere extends VBox implements Overlay {
         field.setId("go-field");
         found.setId("go-found");
         found.setFocusTraversable(false);
+        nothing.setId("go-nothing");
+        found.setPlaceholder(nothing);
         found.setCellFactory(list -> new DestinationCell());
         found.setOnMouseClicked(event -> go());
         getChildren().addAll(field, Parts.grow(found));
@@ -71,6 +74,8 @@ public final class GoAnywhere extends VBox implements Overlay {
     private void offer(Destinations destinations) {
         Runnable search = () -> {
             found.getItems().setAll(destinations.find(field.getText()));
+            nothing.setText("Nothing here goes by \"" + field.getText().strip()
+                    + "\". Try the name of a board, a step such as firmware, or a shelf.");
             found.getSelectionModel().select(0);
         };
         field.textProperty().addListener((property, before, now) -> search.run());

@@ -13,6 +13,7 @@ import exordium.desktop.part.Page;
 import exordium.desktop.part.Parts;
 import exordium.desktop.sheet.DaySheetView;
 import exordium.desktop.shelf.BoardSheet;
+import exordium.desktop.shelf.FamilySheet;
 import exordium.desktop.shelf.NewDriveSheet;
 import exordium.desktop.shelf.ShelveSheet;
 import exordium.desktop.shelf.Shelves;
@@ -41,6 +42,7 @@ public final class Shell extends StackPane {
     private final BorderPane frame = new BorderPane();
     private final StackPane content = new StackPane();
     private final Label due = Parts.label("", "strong", "alarm");
+    private final Label name = Parts.label("", "heading");
     private final Button theme;
     private Page page;
     private BoardPage coming;
@@ -73,6 +75,7 @@ public final class Shell extends StackPane {
                 lookup("#roster-sheet").requestFocus();
             }
             long tasks = house.facts().sheetProperty().get().due();
+            name.setText(house.facts().rules().workspaceName());
             due.setText(tasks == 0 ? "" : tasks + " to do");
             refreshed();
         });
@@ -81,6 +84,8 @@ public final class Shell extends StackPane {
                 open(form);
             } else if (now instanceof Place.BoardForm form) {
                 open(form);
+            } else if (now instanceof Place.NewBoardOf described) {
+                open(BoardSheet.of(house, this::closeOverlay, described));
             }
         });
         addEventFilter(KeyEvent.KEY_PRESSED, this::keys);
@@ -90,8 +95,11 @@ public final class Shell extends StackPane {
     private void open(Place.Form form) {
         switch (form) {
             case NEW_BOARD -> open(new BoardSheet(house, this::closeOverlay));
+            case NEW_FAMILY -> open(new FamilySheet(house, this::closeOverlay));
             case SHELVE_IMAGE -> open(new ShelveSheet(house, this::closeOverlay));
             case NEW_DRIVE -> open(new NewDriveSheet(house, this::closeOverlay));
+            case NAME_WORKSPACE, OPEN_WORKSPACE, NEW_WORKSPACE, EXPORT_WORKSPACE, IMPORT_WORKSPACE ->
+                open(new WorkspaceSheet(house, this::closeOverlay, form));
         }
     }
 
@@ -118,15 +126,12 @@ public final class Shell extends StackPane {
         go.setContentDisplay(javafx.scene.control.ContentDisplay.RIGHT);
         go.setGraphicTextGap(40);
         Button keys = Parts.button("Keys  F1", () -> open(new KeysSheet(this::closeOverlay)), "quiet", "small");
-        HBox bar = new HBox(
-                Parts.label(house.facts().rules().workspaceName(), "heading"),
-                Parts.label("workspace", "aside", "small"),
-                Parts.spring(),
-                go,
-                Parts.spring(),
-                due,
-                theme,
-                keys);
+        name.setText(house.facts().rules().workspaceName());
+        Button workspace =
+                Parts.button("Workspace …", () -> house.navigation().go(Place.Form.OPEN_WORKSPACE), "quiet", "small");
+        workspace.setId("workspace");
+        workspace.setAccessibleText("Workspace " + name.getText() + ": open another one");
+        HBox bar = new HBox(name, workspace, Parts.spring(), go, Parts.spring(), due, theme, keys);
         bar.getStyleClass().add("top-bar");
         return bar;
     }

@@ -79,6 +79,11 @@ public final class HouseRules {
         return get(NAME).orElse("Exordium");
     }
 
+    /** Whether its user gave it a name. */
+    public boolean isNamed() {
+        return get(NAME).isPresent();
+    }
+
     public void workspaceName(String name) {
         put(NAME, name);
     }

@@ -107,6 +107,16 @@ public final class Targets {
         throw new UnreadableInput(medium.name() + " is not here; plug it into this machine and try again.");
     }
 
+    /** Whether it can be got at now: a drive of the workspace, or one of the machine that tells its serial. Opens nothing. */
+    public boolean isHere(Media.Medium medium) throws IOException {
+        if (Files.isRegularFile(workspace.resolve("drives").resolve(medium.file()))) {
+            return true;
+        }
+        return !medium.serial().isEmpty()
+                && machine.list(workspace).stream()
+                        .anyMatch(drive -> drive.serial().equals(medium.serial()));
+    }
+
     /** All drives there are, virtual ones of the workspace first. */
     public List<Target> all(Path drives) throws IOException {
         List<Target> targets = new ArrayList<>();
@@ -127,14 +137,17 @@ public final class Targets {
         return machine.list(workspace);
     }
 
+    /** Why no drive of the machine may be used as long as its user has not turned them on. */
+    public static final Finding OFF = Finding.stop(
+            "real-drives-off",
+            "Drives of this machine are off. Turn them on with --allow-real-drives, after looking twice at the name.",
+            Basis.houseRule("real drives"));
+
     /** Reasons for which a drive of the machine is refused, the general switch among them. */
     public List<Finding> refusals(MachineDrive drive) {
         List<Finding> refusals = new ArrayList<>(drive.refusals());
         if (!realDrives) {
-            refusals.add(Finding.stop(
-                    "real-drives-off",
-                    "Drives of this machine are off. Turn them on with --allow-real-drives, after looking twice at the name.",
-                    Basis.houseRule("real drives")));
+            refusals.add(OFF);
         }
         return refusals;
     }

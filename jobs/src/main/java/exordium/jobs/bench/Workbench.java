@@ -43,7 +43,7 @@ public final class Workbench implements AutoCloseable {
     private final Readings readings = new Readings(this);
     private final Workspace workspace;
     private final ProfileReader reader;
-    private final Lazy<BoardProfiles> profiles;
+    private volatile Lazy<BoardProfiles> profiles;
     private final Lazy<MediaCatalogue> media;
     private final Lazy<FirmwareCatalogue> firmware;
     private final ZoneId zone;
@@ -164,6 +164,12 @@ public final class Workbench implements AutoCloseable {
     /** What is wrong with those of the user's own files that could not be read; the rest counts. */
     public List<String> unreadable() {
         return unreadable;
+    }
+
+    /** Reads the families anew, the workspace's own among them: one was described. */
+    public void profilesChanged() throws IOException {
+        BoardProfiles now = BoardProfiles.shipped(reader).withFolder(reader, folder().resolve("profiles"));
+        profiles = new Lazy<>(() -> now);
     }
 
     public BoardProfiles profiles() {

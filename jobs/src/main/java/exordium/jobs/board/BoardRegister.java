@@ -142,7 +142,9 @@ public final class BoardRegister {
                         + (board.byHand() ? "by hand" : "simulated") + ", put in the register"
                         + (wanted.firmware().isPresent() || !profile.firmware().updatable()
                                 ? "."
-                                : "; its firmware is not known and taken as the oldest, " + firmware + "."));
+                                : firmware.equals(LocalDate.EPOCH)
+                                        ? "; which firmware it runs is not known."
+                                        : "; its firmware is not known and taken as the oldest, " + firmware + "."));
         return board;
     }
 

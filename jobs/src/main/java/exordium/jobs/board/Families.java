@@ -22,6 +22,7 @@ import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.MediumKind;
+import exordium.jobs.bench.Workbench;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -64,6 +65,21 @@ public final class Families {
         FamilyFromImage.Described described = FamilyFromImage.of(image, known, id, title, like);
         FamilyCheck.require(described.profile());
         return described;
+    }
+
+    /** One read off an image, with what a person says of it beside. */
+    public BoardProfile from(BlockDevice image, FamilyDraft said) throws IOException {
+        BoardProfile read = from(image, said.id(), said.title().orElse(said.id()), said.like())
+                .profile();
+        BoardProfile profile = said.made(known, read);
+        requireOrder(profile);
+        return profile;
+    }
+
+    /** Of an open workspace. */
+    public static Families of(Workbench bench) {
+        return new Families(
+                bench.reader(), bench.profiles(), bench.media(), bench.folder().resolve("profiles"));
     }
 
     /** All families of a file, against the schema and against each other's sense. @throws UnreadableInput with the first fault */

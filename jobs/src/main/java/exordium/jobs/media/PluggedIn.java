@@ -4,11 +4,14 @@ package exordium.jobs.media;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
 import exordium.core.finding.NameTaken;
+import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
+import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.MediumKind;
 import exordium.jobs.bench.MachineTools;
+import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.shelf.Intake;
 import exordium.store.Media;
@@ -62,6 +65,26 @@ public final class PluggedIn {
         return plugged;
     }
 
+    /** A drive that is there and cannot be used, with why. */
+    public record NotUsable(String id, ByteSize size, String model, String why) {}
+
+    /** All drives of this machine that cannot be used now, each with the reason; nothing is hidden. None of them is opened. */
+    public List<NotUsable> refused() throws IOException {
+        boolean off = !workbench.rules().realDrives();
+        List<NotUsable> refused = new ArrayList<>();
+        for (MachineDrive drive : machine.list(workbench.workspace().folder())) {
+            List<String> why = new ArrayList<>();
+            drive.fixed().forEach(each -> why.add(each.text()));
+            if (why.isEmpty() && off) {
+                why.add("Drives of this machine are off; turn them on in the house rules.");
+            }
+            if (!why.isEmpty()) {
+                refused.add(new NotUsable(drive.id(), drive.size(), drive.model(), String.join(" ", why)));
+            }
+        }
+        return refused;
+    }
+
     /** Puts down that known media have come; says so of each. */
     public List<String> arrived(List<Plugged> before, List<Plugged> now) {
         List<String> words = new ArrayList<>();
@@ -83,6 +106,27 @@ public final class PluggedIn {
     public void letGo(MachineDrive drive) throws IOException {
         String words = MachineTools.eject(drive, machine, workbench.workspace().folder());
         workbench.workspace().log().add(Optional.empty(), Step.STORAGE, "drive-let-go", words, Optional.empty());
+    }
+
+    /**
+     * Takes the drive of that name or node into the register.
+     *
+     * @param allowed whether drives of this machine may be used at all
+     * @throws UnreadableInput when there is none, it may not be used, or the register knows it already
+     */
+    public Media.Medium takeIn(String device, String name, Optional<String> kind, boolean allowed) throws IOException {
+        MachineDrive drive = machine.list(workbench.workspace().folder()).stream()
+                .filter(each ->
+                        each.id().equals(device) || each.node().toString().equals(device))
+                .findFirst()
+                .orElseThrow(() -> new UnknownName(
+                        "There is no drive \"" + device + "\" in this machine now; \"drives\" shows those there are.",
+                        device));
+        if (!allowed) {
+            throw new Refused(Targets.OFF);
+        }
+        Refused.ifAnyStops(drive.fixed());
+        return takeIn(drive, name, kind.orElseGet(() -> likelyKind(drive).id()));
     }
 
     /**

@@ -33,7 +33,8 @@ public final class Workspaces {
 
     /** In the user's state folder (XDG Base Directory specification). */
     public static Workspaces ofUser() {
-        String state = System.getenv("XDG_STATE_HOME");
+        // A test's own, so that it leaves nothing in anybody's home.
+        String state = System.getProperty("exordium.state", System.getenv("XDG_STATE_HOME"));
         Path base = state == null || state.isBlank()
                 ? Path.of(System.getProperty("user.home"), ".local", "state")
                 : Path.of(state);

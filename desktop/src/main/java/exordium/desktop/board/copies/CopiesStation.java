@@ -4,6 +4,7 @@ package exordium.desktop.board.copies;
 import exordium.core.copies.CopyAdvice;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Step;
 import exordium.core.quantity.ByteSize;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
@@ -50,7 +51,16 @@ public final class CopiesStation extends Station<CopiesModel> {
                             Parts.hint(Parts.label(copy.file(), "soft", "small"), "SHA-256 " + copy.sha256())));
         }
         if (newestFirst.isEmpty()) {
-            list.getChildren().add(Parts.label("No copy of this board is in the vault.", "soft"));
+            list.getChildren()
+                    .add(
+                            board().medium().isPresent()
+                                    ? Parts.label("No copy of this board is in the vault.", "soft")
+                                    : Parts.empty(
+                                            "empty-begin",
+                                            "There is nothing to copy: no medium is known to be in " + board().name()
+                                                    + ". Its copies stand here, each read back whole before it counted.",
+                                            "Choose a medium for it",
+                                            () -> goTo(Step.STORAGE)));
         }
         String medium = board().medium().map(Media.Medium::name).orElse("");
         Button copy = Parts.button(

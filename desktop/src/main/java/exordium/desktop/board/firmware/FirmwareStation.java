@@ -46,6 +46,20 @@ public final class FirmwareStation extends Station<FirmwareModel> {
                     Parts.paragraph(status.findings().get(0).text()),
                     BoardDeeds.row(house, board()));
         }
+        if (model.releases().isEmpty()) {
+            advise(List.of());
+            return Parts.column(
+                    10,
+                    Parts.heading("Firmware", ""),
+                    Parts.paragraph(
+                            "No releases are known for this family, so nothing can be said of newer ones. What it runs can be"
+                                    + " told: start it with no medium in it, and read the date off its screen.",
+                            "soft"),
+                    Parts.paragraph(board().state()
+                            .cell(exordium.core.finding.Step.FIRMWARE)
+                            .reason()),
+                    BoardDeeds.row(house, board()));
+        }
         newestFirst = new ArrayList<>(model.releases());
         Collections.reverse(newestFirst);
         line = new ReleaseLine(model.releases(), status, house.workbench().today());

@@ -3,6 +3,7 @@ package exordium.desktop.board.firststart;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.FileEdit;
 import exordium.core.firststart.FirstStartPlan;
@@ -56,9 +57,12 @@ public final class FirstStartStation extends Station<FirstStartModel> {
             return Parts.column(
                     8,
                     Parts.heading("First start", ""),
-                    Parts.paragraph(
-                            "There is no start partition to prepare: plug in a medium with an image on it first.",
-                            "soft"));
+                    Parts.empty(
+                            "empty-begin",
+                            "There is no start partition to prepare. With a medium in " + board().name()
+                                    + " that holds a system, its login, address and settings are looked through and set here.",
+                            board().medium().isEmpty() ? "Choose a medium for it" : "Write an image to its medium",
+                            () -> goTo(board().medium().isEmpty() ? Step.STORAGE : Step.IMAGE)));
         }
         String medium = board().medium().map(Media.Medium::name).orElse("");
         VBox wants = new VBox(

@@ -18,6 +18,7 @@ import exordium.core.writing.WriteReport;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.JobsModel;
+import exordium.desktop.desk.Place;
 import exordium.desktop.desk.RunningJob;
 import exordium.desktop.draw.LayoutStrip;
 import exordium.desktop.draw.PennantGlyph;
@@ -44,6 +45,7 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
 /** Image and target as two strips to one scale, what will be lost, the name typed; then the tide, soundings and report. */
@@ -128,6 +130,27 @@ public final class ImageStation extends Station<ImageModel> {
         return "About this write";
     }
 
+    /** What has to be there before anything can be written. */
+    private Node missing() {
+        if (model.sources().isEmpty()) {
+            return Parts.empty(
+                    "empty-begin",
+                    "There is nothing to write yet: no image is on the shelf and no copy in the vault.",
+                    Place.Form.SHELVE_IMAGE.title(),
+                    () -> house.navigation().go(Place.Form.SHELVE_IMAGE));
+        }
+        if (model.targets().isEmpty()) {
+            return Parts.empty(
+                    "empty-begin",
+                    "There is nothing to write to yet: plug a card or a drive into this machine, or make a virtual one.",
+                    Place.Form.NEW_DRIVE.title(),
+                    () -> house.navigation().go(Place.Form.NEW_DRIVE));
+        }
+        Region nothing = new Region();
+        nothing.setManaged(false);
+        return nothing;
+    }
+
     @Override
     public Node surface() {
         house.jobs().running().addListener(runningChanged);
@@ -141,6 +164,7 @@ public final class ImageStation extends Station<ImageModel> {
         VBox surface = new VBox(
                 8,
                 Parts.heading("Image and target", "two strips, one scale"),
+                missing(),
                 source,
                 ways,
                 imageStrip,

@@ -69,6 +69,7 @@ public final class StorageStation extends Station<StorageModel> {
         image.setId("storage-image");
         WordCell.in(image, each -> each.title() + ", " + each.size().said());
         image.setAccessibleText("Image it is for");
+        image.setPromptText("a system of the kind on the left");
         model.images().stream()
                 .filter(this::suits)
                 .findFirst()
@@ -102,6 +103,11 @@ public final class StorageStation extends Station<StorageModel> {
         RoleSliders role = new RoleSliders(draft.role(), this::change);
         CheckBox shops = new CheckBox("and what shops have");
         shops.setId("storage-shops");
+        if (model.candidates().isEmpty()) {
+            // Nothing is at hand to choose from: what can be bought is all there is.
+            shops.setSelected(true);
+            draft.shops(true);
+        }
         shops.selectedProperty().addListener((property, before, now) -> {
             draft.shops(now);
             show();

@@ -1,0 +1,30 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.cli.common;
+
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
+import exordium.jobs.bench.Workbench;
+import java.io.IOException;
+import java.time.LocalDate;
+import java.util.List;
+
+/** What a board of the register was rehearsed with, each fact with how it is known. */
+public record RehearsedBoard(
+        String board,
+        String reach,
+        LocalDate firmware,
+        @JsonUnwrapped(prefix = "firmware") KnownOut firmwareKnown,
+        String order,
+        @JsonUnwrapped(prefix = "order") KnownOut orderKnown,
+        List<PlugOut> attached) {
+
+    public static RehearsedBoard of(Common.Desk desk, Workbench.BoardAtHand at) throws IOException {
+        return new RehearsedBoard(
+                at.register().id(),
+                at.register().reach().code(),
+                at.board().firmware(),
+                KnownOut.of(at.board().told().firmware()),
+                at.order(),
+                KnownOut.of(at.board().told().order()),
+                PlugOut.of(desk, at));
+    }
+}
