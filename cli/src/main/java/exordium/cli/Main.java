@@ -33,6 +33,8 @@ import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
 import exordium.jobs.bench.Workbench;
 import java.nio.file.Path;
+import java.time.LocalDate;
+import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -163,7 +165,16 @@ public final class Main implements Runnable, Common.Root {
             return ExitCode.BAD_INPUT;
         });
         line.setCaseInsensitiveEnumValuesAllowed(true);
+        line.registerConverter(LocalDate.class, Main::date);
         return line;
+    }
+
+    private static LocalDate date(String word) {
+        try {
+            return LocalDate.parse(word);
+        } catch (DateTimeParseException e) {
+            throw new CommandLine.TypeConversionException("\"" + word + "\" is no date such as 2026-09-02.");
+        }
     }
 
     /** The first word that is no option and no option's value. */

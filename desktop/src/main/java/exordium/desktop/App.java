@@ -126,7 +126,7 @@ public final class App extends Application {
 
     /** Keeps in mind that this one was opened, unless it is a demo. */
     private void remember() {
-        if (!getParameters().getNamed().containsKey("demo")) {
+        if (getParameters() == null || !getParameters().getNamed().containsKey("demo")) {
             Path folder = workbench.folder();
             String name = house.facts().rules().workspaceName();
             house.reading().perform(() -> Workspaces.ofUser().opened(folder, name));

@@ -145,7 +145,12 @@ public record BoardProfile(
             boolean updatable,
             Map<StartSource, LocalDate> needs,
             Optional<List<String>> files,
-            Optional<List<String>> recovery) {}
+            Optional<List<String>> recovery) {
+        /** For another family: releases of this one say nothing of what that one's can. */
+        public Firmware withoutNeeds() {
+            return new Firmware(where, updatable, Map.of(), files, recovery);
+        }
+    }
 
     /**
      * Where a start over the network looks for its files.

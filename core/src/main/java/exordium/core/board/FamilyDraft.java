@@ -226,7 +226,7 @@ public record FamilyDraft(
     private BoardProfile.Firmware firmware(BoardProfile nearest) throws BadArgument {
         BoardProfile.Firmware firmware = nearest.firmware();
         if (where.isEmpty() || where.get().equals(firmware.where())) {
-            return firmware;
+            return firmware.withoutNeeds();
         }
         if (!List.of("chip", "card", "medium").contains(where.get())) {
             throw new BadArgument(

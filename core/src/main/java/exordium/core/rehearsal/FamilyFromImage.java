@@ -147,7 +147,7 @@ public final class FamilyFromImage {
                         files.anyTree(),
                         files.userFile(),
                         files.cloudFile()),
-                nearest.firmware(),
+                nearest.firmware().withoutNeeds(),
                 nearest.timing(),
                 nearest.networkFiles());
         say(line, settings, loaders, kernels, trees);

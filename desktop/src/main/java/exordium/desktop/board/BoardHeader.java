@@ -26,6 +26,13 @@ public final class BoardHeader extends VBox {
                 "small");
         edit.setId("board-edit");
         edit.setAccessibleText("Change what is known of " + board.name());
+        Button ports = Parts.button(
+                "What is in it",
+                () -> go.accept(new Place.BoardForm(board.id(), Place.BoardForm.Kind.PORTS)),
+                "quiet",
+                "small");
+        ports.setId("board-ports");
+        ports.setAccessibleText("Say which medium is in which port of " + board.name());
         Label words = Parts.label(facts, "aside");
         words.setMinWidth(0);
         HBox title = Parts.row(
@@ -34,6 +41,7 @@ public final class BoardHeader extends VBox {
                 Parts.label(board.at().register().byHand() ? "by hand" : "simulated", "reach", "small"),
                 words,
                 Parts.spring(),
+                ports,
                 edit);
         title.setAlignment(Pos.BASELINE_LEFT);
         Region rule = new Region();

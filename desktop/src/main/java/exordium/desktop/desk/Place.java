@@ -47,7 +47,9 @@ public sealed interface Place {
             /** What is known of it. */
             EDIT,
             /** What was seen at it. */
-            TOLD
+            TOLD,
+            /** Which medium is in which port. */
+            PORTS
         }
     }
 

@@ -38,6 +38,10 @@ public final class Destinations {
                     board.name() + ": change what is known of it",
                     "name, place, memory, supply, serial, firmware, order, carrier",
                     new Place.BoardForm(board.id(), Place.BoardForm.Kind.EDIT)));
+            all.add(new Destination(
+                    board.name() + ": what is in it",
+                    "plug a medium in or take it out: which one is in which port",
+                    new Place.BoardForm(board.id(), Place.BoardForm.Kind.PORTS)));
             if (board.reach() == Reach.BY_HAND) {
                 all.add(new Destination(
                         board.name() + ": tell what it shows",

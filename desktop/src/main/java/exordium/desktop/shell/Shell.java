@@ -4,6 +4,7 @@ package exordium.desktop.shell;
 import exordium.core.finding.Step;
 import exordium.desktop.board.BoardPage;
 import exordium.desktop.board.station.OpenedBoard;
+import exordium.desktop.board.station.PortsSheet;
 import exordium.desktop.board.station.ToldSheet;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
@@ -108,6 +109,11 @@ public final class Shell extends StackPane {
             switch (form.kind()) {
                 case EDIT -> open(BoardSheet.edit(house, this::closeOverlay, board.at()));
                 case TOLD -> open(new ToldSheet(house, board, this::closeOverlay));
+                case PORTS ->
+                    house.reading()
+                            .read(
+                                    () -> house.workbench().records().media(),
+                                    media -> open(new PortsSheet(house, board, media, this::closeOverlay)));
             }
         });
     }

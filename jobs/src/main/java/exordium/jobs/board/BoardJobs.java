@@ -131,7 +131,13 @@ public final class BoardJobs {
                 new OnBoard(workbench, holder.get()).access().unplug(plug.drive());
             }
             BoardState plugged = board.access().plug(plug);
-            return board.outcome(plugged, "drive-plugged", plug.drive() + " plugged into " + plug.port() + ".");
+            String name = workbench
+                    .workspace()
+                    .media()
+                    .byFile(plug.drive())
+                    .map(Media.Medium::name)
+                    .orElse(plug.drive());
+            return board.outcome(plugged, "drive-plugged", name + " plugged into " + plug.port() + ".");
         });
     }
 
