@@ -7,6 +7,7 @@ import exordium.core.access.Known;
 import exordium.core.block.TransferWatch;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Step;
+import exordium.core.storage.MediumKind;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.PlayedMachine;
 import exordium.desktop.desk.Desk;
@@ -98,6 +99,8 @@ class OwnWorkspaceTest {
         Hand.on(() -> house.facts().rules().realDrives(true));
         hand.see("plugged-take-sdx");
         fill("plugged-name-sdx", "Own card");
+        Hand.on(() -> this.<MediumKind>box("plugged-kind-sdx")
+                .setValue(workbench.media().kind("stick").orElseThrow()));
         hand.click("plugged-take-sdx");
         hand.until(
                 "it is in the register",
