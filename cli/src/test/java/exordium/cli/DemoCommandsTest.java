@@ -32,7 +32,7 @@ class DemoCommandsTest {
         terminal = new Terminal(folder.resolve("demo"));
         Terminal.Ran ran = terminal.json("demo");
         assertThat(ran.code()).isZero();
-        assertThat(ran.json().get("boards").asInt()).isEqualTo(10);
+        assertThat(ran.json().get("boards").asInt()).isEqualTo(11);
     }
 
     @Test
@@ -199,7 +199,7 @@ class DemoCommandsTest {
     @Test
     void theRegisterOfMediaIsKeptFromTheTerminal() throws IOException {
         JsonNode list = terminal.json("medium", "look").json();
-        assertThat(list.get("media")).hasSize(12);
+        assertThat(list.get("media")).hasSize(13);
         assertThat(list.get("media").findValuesAsText("label")).contains("M1", "M12");
         assertThat(terminal.run("medium", "label", "spare-card-32", "Spare A").code())
                 .isZero();
@@ -233,7 +233,7 @@ class DemoCommandsTest {
     @Test
     void aPlanForAllBoardsSaysWhoKeepsWhoMovesAndWhatIsBought() {
         JsonNode plan = terminal.json("choose", "--all").json();
-        assertThat(plan.get("boards")).hasSize(10);
+        assertThat(plan.get("boards")).hasSize(11);
         assertThat(plan.get("boards").findValuesAsText("deed")).contains("keep", "move");
         for (JsonNode row : plan.get("boards")) {
             assertThat(row.get("reason").asText()).endsWith(".");

@@ -72,7 +72,7 @@ class AwayMediumTest {
         Media.Medium medium = stick();
         house.boards.plug(house.bench.board(BOARD), "usb1", medium, "announcing");
         machine.unplug("sdx");
-        assertThat(house.sheets.now().boards()).hasSize(10);
+        assertThat(house.sheets.now().boards()).hasSize(11);
         assertThat(cell(Step.REHEARSAL).pennant()).isEqualTo(Pennant.PROVEN);
         assertThat(cell(Step.REHEARSAL).reason())
                 .contains("Brack stick is not here; this is as it was read on 2026-11-24.");

@@ -38,7 +38,7 @@ class DemoWorkspaceTest {
     @Test
     void aDaySheetOfTenBoardsCostsAtMostTenStatements() throws IOException {
         House house = House.demo(folder);
-        assertThat(house.workspace.boards().all()).hasSize(10);
+        assertThat(house.workspace.boards().all()).hasSize(11);
         house.sheets.now();
         long before = house.workspace.statements();
         house.sheets.now();
@@ -49,7 +49,7 @@ class DemoWorkspaceTest {
     void tenBoardsOfFiveFamiliesInEveryStateOfHealth() throws IOException {
         House house = House.demo(folder);
         DaySheet sheet = house.sheets.now();
-        assertThat(sheet.boards()).hasSize(10);
+        assertThat(sheet.boards()).hasSize(11);
         assertThat(sheet.boards().stream().map(BoardState::profile).distinct()).hasSize(5);
         assertThat(sheet.boards().stream().map(BoardState::worst).collect(Collectors.toSet()))
                 .contains(Pennant.PROVEN, Pennant.SET, Pennant.DUE, Pennant.FAILING);

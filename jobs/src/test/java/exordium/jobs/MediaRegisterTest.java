@@ -61,7 +61,7 @@ class MediaRegisterTest {
     @Test
     void everyMediumIsLabelledAndKnownByWhatIsOnIt() throws IOException {
         List<MediaRegister.Entry> all = register.all();
-        assertThat(all).hasSize(12);
+        assertThat(all).hasSize(13);
         assertThat(all)
                 .extracting(entry -> entry.details().label())
                 .doesNotHaveDuplicates()
@@ -175,7 +175,7 @@ class MediaRegisterTest {
         assertThat(house.workspace.log().last().orElseThrow().text()).contains("lent to the harbour office");
         register.state(medium("spare-card-32"), Media.State.HERE, "");
         register.state(medium("spare-card-16"), Media.State.RETIRED, "slow");
-        assertThat(register.all().get(11).medium().id()).isEqualTo("spare-card-16");
+        assertThat(register.all().get(12).medium().id()).isEqualTo("spare-card-16");
         assertThatThrownBy(() -> register.state(medium("tide-clock-card"), Media.State.RETIRED, ""))
                 .hasMessageContaining("in service at Tide clock");
     }
@@ -197,7 +197,7 @@ class MediaRegisterTest {
     @Test
     void theSheetOfLabelsCanBeReadByMachineAndPerson() throws Exception {
         Path sheet = folder.resolve("labels.pdf");
-        assertThat(new MediaSheets(house.bench).labels(sheet)).isEqualTo(12);
+        assertThat(new MediaSheets(house.bench).labels(sheet)).isEqualTo(13);
         try (PDDocument document = Loader.loadPDF(sheet.toFile())) {
             assertThat(document.getNumberOfPages()).isEqualTo(1);
             assertThat(new PDFTextStripper().getText(document)).contains("M1").contains("Kelpline 512, 512 GB");
@@ -214,7 +214,7 @@ class MediaRegisterTest {
     void theRegisterGoesOutAndComesInAsCsv() throws IOException {
         MediaSheets sheets = new MediaSheets(house.bench);
         String csv = sheets.csv();
-        assertThat(csv.lines()).hasSize(13);
+        assertThat(csv.lines()).hasSize(14);
         Path file = folder.resolve("media.csv");
         Files.writeString(
                 file,

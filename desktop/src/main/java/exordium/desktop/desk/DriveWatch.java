@@ -2,6 +2,9 @@
 package exordium.desktop.desk;
 
 import exordium.core.block.LinuxDrives;
+import exordium.core.daysheet.Cell;
+import exordium.core.daysheet.Pennant;
+import exordium.core.finding.Step;
 import exordium.core.storage.MediumKind;
 import exordium.jobs.media.PluggedIn;
 import java.io.IOException;
@@ -67,14 +70,35 @@ public final class DriveWatch implements AutoCloseable {
             if (now.equals(before)) {
                 return;
             }
-            pluggedIn.arrived(before, now);
+            List<PluggedIn.Arrival> arrivals = pluggedIn.arrived(before, now);
             before = now;
+            house.reading().post(() -> arrivals.forEach(this::show));
             house.reading().post(() -> plugged.set(now));
             // Pages list drives as well, whether they are known or not.
             house.facts().refresh();
         } catch (IOException | RuntimeException e) {
             house.reading().say(e);
         }
+    }
+
+    /** What came is said; who is at the day sheet is taken to its board, at what is due there. */
+    private void show(PluggedIn.Arrival arrival) {
+        if (arrival.board().isPresent()
+                && house.navigation().placeProperty().get() instanceof Place.Sheet
+                && house.facts().sheetProperty().get() != null) {
+            house.navigation()
+                    .go(new Place.Station(
+                            arrival.board().get(), due(arrival.board().get())));
+        }
+        house.reading().problemProperty().set(arrival.words());
+    }
+
+    private Step due(String board) {
+        return house.facts().sheetProperty().get().board(board).cells().stream()
+                .filter(cell -> cell.pennant() == Pennant.FAILING || cell.pennant() == Pennant.DUE)
+                .map(Cell::step)
+                .findFirst()
+                .orElse(Step.COPIES);
     }
 
     public MediumKind likelyKind(PluggedIn.Plugged drive) {

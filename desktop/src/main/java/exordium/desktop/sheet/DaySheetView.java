@@ -210,7 +210,10 @@ public final class DaySheetView extends HBox implements Page {
         VBox.setVgrow(row, Priority.SOMETIMES);
         VBox name = new VBox(
                 Parts.label(board.name(), "strong"),
-                Parts.label(board.profile() + (board.reach() == Reach.BY_HAND ? ", by hand" : ""), "aside", "small"));
+                Parts.label(
+                        board.profile() + (board.reach() == Reach.BY_HAND ? ", by hand" : ", simulated"),
+                        "aside",
+                        "small"));
         name.setAlignment(Pos.CENTER_LEFT);
         row.add(name, 0, 0);
         for (Cell cell : board.cells()) {

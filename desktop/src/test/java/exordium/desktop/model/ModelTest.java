@@ -382,7 +382,7 @@ class ModelTest {
         CountDownLatch read = new CountDownLatch(1);
         media.read(read::countDown);
         assertThat(read.await(30, TimeUnit.SECONDS)).isTrue();
-        assertThat(media.entries()).hasSize(12);
+        assertThat(media.entries()).hasSize(13);
         MediaRegister.Entry worn = media.entries().stream()
                 .filter(entry -> entry.medium().id().equals("mast-webcam-card"))
                 .findFirst()

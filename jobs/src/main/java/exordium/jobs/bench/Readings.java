@@ -13,6 +13,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Instant;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
@@ -37,7 +38,12 @@ public final class Readings {
 
     /** Reads everything of a medium that any family of boards goes by, and keeps it. */
     public AsRead read(Media.Medium medium, BlockDevice device) throws IOException {
-        AsRead reading = AsRead.of(device, workbench.clock().instant(), asked -> {
+        return read(medium, device, workbench.clock().instant());
+    }
+
+    /** Where at: when that was. */
+    public AsRead read(Media.Medium medium, BlockDevice device, Instant at) throws IOException {
+        AsRead reading = AsRead.of(device, at, asked -> {
             Inspector.inspect(asked);
             for (BoardProfile profile : workbench.profiles().all()) {
                 ContentsReader.read(asked, profile.startFiles());

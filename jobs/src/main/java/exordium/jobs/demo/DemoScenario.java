@@ -20,6 +20,7 @@ public record DemoScenario(
         List<DemoEntry> history) {
     static final String RESOURCE = "/exordium/demo/scenario.yaml";
 
+    /** Where readDays: it is a real one that is away, and was read so many days ago. */
     record DemoMedium(
             String id,
             String name,
@@ -27,12 +28,14 @@ public record DemoScenario(
             String serial,
             ByteSize size,
             Optional<String> contents,
+            Optional<Integer> readDays,
             ByteRate writeRate,
             ByteRate readRate,
             ByteSize ratedWrites,
             ByteSize written,
             String place) {}
 
+    /** Where toldDays: it is a board by hand, of which something was told so many days ago. */
     record DemoBoard(
             String id,
             String name,
@@ -52,7 +55,8 @@ public record DemoScenario(
             boolean overlay,
             Optional<String> drive,
             Optional<String> port,
-            Optional<String> carrier) {}
+            Optional<String> carrier,
+            Optional<Integer> toldDays) {}
 
     record DemoWrite(int days, String board, String medium, String image, String ending) {}
 

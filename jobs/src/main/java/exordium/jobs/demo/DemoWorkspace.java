@@ -4,7 +4,11 @@ package exordium.jobs.demo;
 import com.github.luben.zstd.ZstdOutputStream;
 import exordium.core.access.BoardFile;
 import exordium.core.access.BoardState;
+import exordium.core.access.Known;
+import exordium.core.access.Reach;
+import exordium.core.access.Told;
 import exordium.core.block.BlockDevice;
+import exordium.core.block.FileDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
@@ -99,7 +103,11 @@ public final class DemoWorkspace {
     private void fill() throws IOException {
         Workbench.rules(workspace).workspaceName(scenario.name());
         for (DemoScenario.DemoMedium medium : scenario.media()) {
-            drive(medium);
+            if (medium.readDays().isEmpty()) {
+                drive(medium);
+            } else {
+                put(medium, fileOf(medium.id()));
+            }
         }
         for (DemoScenario.DemoBoard board : scenario.boards()) {
             board(board);
@@ -115,6 +123,11 @@ public final class DemoWorkspace {
         MediaRegister register = new MediaRegister(Opening.of(workspace, ZoneOffset.UTC));
         register.labelAll();
         register.lookIntoAll();
+        for (DemoScenario.DemoMedium medium : scenario.media()) {
+            if (medium.readDays().isPresent()) {
+                away(register, medium);
+            }
+        }
         for (DemoScenario.DemoWrite write : scenario.writes()) {
             DemoScenario.DemoMedium medium = scenario.media().stream()
                     .filter(each -> each.id().equals(write.medium()))
@@ -152,6 +165,22 @@ public final class DemoWorkspace {
         }
     }
 
+    /** A real medium that was read here and taken away again: its bytes are laid out, read, and gone. */
+    private void away(MediaRegister register, DemoScenario.DemoMedium medium) throws IOException {
+        Path laid = Files.createTempFile(workspace.folder(), "away", ".img");
+        try {
+            pour(medium.contents().orElseThrow(), laid);
+            try (BlockDevice device = FileDevice.sparse(laid, medium.size())) {
+                register.keepAsRead(
+                        workspace.media().require(medium.id()),
+                        device,
+                        ago(medium.readDays().orElseThrow()));
+            }
+        } finally {
+            Files.delete(laid);
+        }
+    }
+
     private void drive(DemoScenario.DemoMedium medium) throws IOException {
         Path file = workspace.drives().resolve(fileOf(medium.id()));
         String bus =
@@ -170,6 +199,10 @@ public final class DemoWorkspace {
         if (medium.contents().isPresent()) {
             pour(medium.contents().get(), file);
         }
+        put(medium, fileOf(medium.id()));
+    }
+
+    private void put(DemoScenario.DemoMedium medium, String file) {
         workspace
                 .media()
                 .add(new Media.Medium(
@@ -178,14 +211,19 @@ public final class DemoWorkspace {
                         medium.kind(),
                         medium.serial(),
                         medium.size(),
-                        fileOf(medium.id()),
+                        file,
                         Optional.of(medium.ratedWrites()),
                         medium.written(),
                         medium.place()));
     }
 
-    private static String fileOf(String medium) {
-        return medium + ".img";
+    /** A real one goes by its serial; it has no file here. */
+    private String fileOf(String medium) {
+        return scenario.media().stream()
+                .filter(each -> each.id().equals(medium) && each.readDays().isPresent())
+                .findFirst()
+                .map(each -> "drive:" + each.serial())
+                .orElse(medium + ".img");
     }
 
     /** The shipped form of a drive: a zip whose entries are named by the byte they begin at. */
@@ -213,7 +251,11 @@ public final class DemoWorkspace {
                         board.channel().orElse(Channel.DEFAULT),
                         board.lightlyUsed(),
                         board.slotReachable().orElse(true),
-                        board.dailyWrites()));
+                        board.dailyWrites(),
+                        board.toldDays().isPresent() ? Reach.BY_HAND : Reach.SIMULATED,
+                        board.toldDays().isPresent()
+                                ? "Lights the slipway at dusk; its box is opened with the square key."
+                                : ""));
         List<BoardState.Plug> plugs = board.drive()
                 .map(drive -> List.of(new BoardState.Plug(
                         board.port().orElseThrow(),
@@ -230,7 +272,9 @@ public final class DemoWorkspace {
                 board.supply(),
                 FirmwareChip.running(board.firmware(), board.config()),
                 board.overlay(),
-                plugs);
+                plugs,
+                Optional.empty(),
+                board.toldDays().map(days -> told(days, board)).orElse(Told.NOTHING));
         new BoardFile(reader, workspace.boardFile(board.id())).put(state);
         board.setting().ifPresent(where -> workspace
                 .roles()
@@ -241,6 +285,17 @@ public final class DemoWorkspace {
                                 .withSlotReachable(board.slotReachable().orElse(true))
                                 .withOverlay(board.overlay())
                                 .withPlace(where)));
+    }
+
+    /** Of its firmware and its start somebody told; of its order nobody has. */
+    private Told told(int days, DemoScenario.DemoBoard board) {
+        Instant at = ago(days);
+        return new Told(
+                Optional.of(Known.told(at)),
+                Optional.of(Known.byDefault(ago(days + 2))),
+                Optional.of(new Told.Seen("/dev/mmcblk0p2", at)),
+                board.port().map(port -> new Told.Seen(port, at)),
+                Optional.empty());
     }
 
     private String kindOf(String medium) {

@@ -5,6 +5,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
+import exordium.core.board.BoardProfile;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
 import exordium.core.finding.NameTaken;
@@ -18,6 +19,8 @@ import exordium.core.inspection.InstalledSystem;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.layout.PartitionTables;
 import exordium.core.layout.Twins;
+import exordium.core.rehearsal.ChangedSince;
+import exordium.core.rehearsal.ContentsReader;
 import exordium.core.storage.CopyOn;
 import exordium.core.storage.KnownDrives;
 import exordium.jobs.bench.Workbench;
@@ -27,6 +30,8 @@ import exordium.store.Media;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
+import java.time.LocalDate;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
@@ -91,13 +96,48 @@ public final class MediaRegister {
         }
     }
 
-    /** The same for a medium that is a drive of the machine; one that may not be read is known by its serial alone. */
-    void look(Media.Medium medium, MachineDrive drive) {
+    /**
+     * The same for a medium that is a drive of the machine; one that may not be read is known by its serial alone. Gives what
+     * differs from the time before.
+     */
+    List<String> look(Media.Medium medium, MachineDrive drive) {
         try (BlockDevice device = drive.open(false)) {
+            Optional<AsRead> before = workbench.readings().last(medium);
             keep(medium, device);
+            List<String> changed = before.isPresent() ? changed(medium, before.get()) : List.of();
+            if (!changed.isEmpty()) {
+                log(
+                        medium,
+                        "medium-changed",
+                        "is not as it was read on "
+                                + LocalDate.ofInstant(before.get().at(), workbench.zone()) + ". "
+                                + String.join(" ", changed));
+            }
+            return changed;
         } catch (IOException e) {
             log(medium, "medium-not-read", "could not be looked into: " + Sentence.of(e));
+            return List.of();
         }
+    }
+
+    /** By the files its board goes by; one that is in none, by those of the first family. */
+    private List<String> changed(Media.Medium medium, AsRead before) throws IOException {
+        Optional<Workbench.BoardAtHand> holder = workbench.holder(medium.file());
+        BoardProfile profile = holder.isPresent()
+                ? holder.get().profile()
+                : workbench.profiles().all().get(0);
+        AsRead now = workbench.readings().last(medium).orElseThrow();
+        return ChangedSince.between(
+                ContentsReader.read(before.device(), profile.startFiles()),
+                ContentsReader.read(now.device(), profile.startFiles()));
+    }
+
+    /** Keeps what is on a device as what the medium held at that time. */
+    public Media.Details keepAsRead(Media.Medium medium, BlockDevice device, Instant at) throws IOException {
+        return putDown(
+                medium,
+                Inspector.inspect(workbench.readings().read(medium, device, at).device()),
+                at);
     }
 
     private Media.Details keep(Media.Medium medium, BlockDevice device) throws IOException {
@@ -130,6 +170,10 @@ public final class MediaRegister {
     }
 
     private Media.Details putDown(Media.Medium medium, DriveInspection inspection) {
+        return putDown(medium, inspection, workbench.workspace().clock().instant());
+    }
+
+    private Media.Details putDown(Media.Medium medium, DriveInspection inspection, Instant at) {
         Media.Details was = media().details(medium.id());
         Media.Details now = new Media.Details(
                 was.label(),
@@ -141,7 +185,7 @@ public final class MediaRegister {
                         .system()
                         .map(InstalledSystem::title)
                         .orElse(inspection.partitions().isEmpty() ? "nothing" : "no system known"),
-                Optional.of(workbench.workspace().clock().instant()));
+                Optional.of(at));
         media().put(medium.id(), now);
         return now;
     }

@@ -85,9 +85,17 @@ public final class PluggedIn {
         return refused;
     }
 
+    /**
+     * A known medium that came.
+     *
+     * @param board it belongs to; empty where it is in none
+     * @param words that it came, and what is different on it since it was read
+     */
+    public record Arrival(Media.Medium medium, Optional<String> board, String words) {}
+
     /** Puts down that known media have come; says so of each. */
-    public List<String> arrived(List<Plugged> before, List<Plugged> now) {
-        List<String> words = new ArrayList<>();
+    public List<Arrival> arrived(List<Plugged> before, List<Plugged> now) throws IOException {
+        List<Arrival> arrivals = new ArrayList<>();
         for (Plugged each : now) {
             boolean fresh = before.stream().noneMatch(was -> was.equals(each));
             if (fresh && each.medium().isPresent()) {
@@ -95,11 +103,14 @@ public final class PluggedIn {
                 String text = register.called(medium) + " is plugged in as " + each.id() + "; it is at home at "
                         + medium.place() + ".";
                 workbench.workspace().log().add(Optional.empty(), Step.STORAGE, "medium-seen", text, Optional.empty());
-                words.add(text);
-                register.look(medium, each.drive());
+                List<String> changed = register.look(medium, each.drive());
+                Optional<String> board =
+                        workbench.holder(medium.file()).map(at -> at.register().id());
+                String since = changed.isEmpty() ? "" : " Not as it was read last: " + String.join(" ", changed);
+                arrivals.add(new Arrival(medium, board, text + since));
             }
         }
-        return words;
+        return arrivals;
     }
 
     /** Unmounts and ejects a drive; says so in the logbook. */

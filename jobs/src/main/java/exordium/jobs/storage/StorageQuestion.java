@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.storage;
 
+import exordium.core.access.BoardState;
 import exordium.core.board.BoardProfile;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.HousePlan;
@@ -45,12 +46,23 @@ public final class StorageQuestion {
                 at.board().supply(),
                 at.profile().host(at.board().supply(), at.board().memory()),
                 workbench.rules().storageRules(),
-                at.profile().sockets());
+                sockets(at));
         return new StorageChoice(
                 need,
                 workbench.media().enclosures(),
                 workbench.workspace().roles().known(),
                 at.profile().id());
+    }
+
+    /** A carrier of the board's own takes other lengths than the one its family usually has. */
+    private static List<StorageNeed.Socket> sockets(Workbench.BoardAtHand at) {
+        List<Integer> own =
+                at.board().carrier().map(BoardState.Carrier::lengths).orElse(List.of());
+        return at.profile().sockets().stream()
+                .map(socket -> own.isEmpty() || socket.lengths().isEmpty()
+                        ? socket
+                        : new StorageNeed.Socket(socket.port(), socket.title(), socket.buses(), socket.link(), own))
+                .toList();
     }
 
     /** What lies in the drawer, and what is in the board now; media of other boards are not up for choice. */
