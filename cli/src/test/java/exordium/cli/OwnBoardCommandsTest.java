@@ -94,6 +94,14 @@ class OwnBoardCommandsTest {
                 .isEqualTo(ExitCode.REFUSED);
         JsonNode written = json("write", image.toString(), loop, "--confirm", id, "--allow-real-drives");
         assertThat(written.get("verdict").asText()).isEqualTo("verified");
+        // Card to card: what was just written is a source itself.
+        Path second = folder.resolve("second.img");
+        json("drive", "new", second.toString(), "--bytes", "120000000", "--bus", "usb");
+        JsonNode across = json("write", loop, second.toString(), "--confirm", "second.img");
+        assertThat(across.get("verdict").asText()).isEqualTo("verified");
+        GeneralTools.run("cmp", "-n", String.valueOf(Files.size(image)), loop, second.toString());
+        assertThat(json("verify", loop, second.toString()).get("verdict").asText())
+                .isEqualTo("verified");
         JsonNode card =
                 json("medium", "take", loop, "--name", "Own card", "--kind", "card-quick", "--allow-real-drives");
         assertThat(card.get("holds").asText()).contains("marshlinux");

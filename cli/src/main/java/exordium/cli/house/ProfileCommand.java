@@ -4,20 +4,16 @@ package exordium.cli.house;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
-import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.FamilyDraft;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.image.ImageFile;
-import exordium.core.inspection.UnpackedImage;
-import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.FamilyFromImage;
 import exordium.core.rehearsal.Trace;
 import exordium.core.storage.MediaCatalogue;
+import exordium.jobs.bench.Inspections;
 import exordium.jobs.board.Families;
 import exordium.jobs.shelf.Intake;
-import java.io.Closeable;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -86,9 +82,7 @@ public final class ProfileCommand {
         List<BoardProfile> profiles = families.checked(file);
         Optional<Trace> trace = Optional.empty();
         if (image != null) {
-            try (Opened opened = opened(common, image)) {
-                trace = Optional.of(families.rehearsed(profiles.get(0), opened.device()));
-            }
+            trace = Optional.of(inside(common, image, device -> families.rehearsed(profiles.get(0), device)));
         }
         List<String> ids = profiles.stream().map(BoardProfile::id).toList();
         List<String> lines = new ArrayList<>();
@@ -165,11 +159,11 @@ public final class ProfileCommand {
         Families families = families(common);
         String plain = String.valueOf(image.getFileName()).replaceAll("\\.(img|iso)(\\.\\w+)?$", "");
         String name = id.isPresent() ? id.get() : Intake.identifier(plain, "family");
-        try (Opened opened = opened(common, image)) {
-            FamilyFromImage.Described described = families.from(opened.device(), name, title.orElse(name), like);
-            Trace trace = families.rehearsed(described.profile(), opened.device());
+        return inside(common, image, device -> {
+            FamilyFromImage.Described described = families.from(device, name, title.orElse(name), like);
+            Trace trace = families.rehearsed(described.profile(), device);
             return kept(common, keep, described.profile(), Optional.of(described), Optional.of(trace));
-        }
+        });
     }
 
     /** Where a family goes. */
@@ -238,21 +232,7 @@ public final class ProfileCommand {
                 common.folder().resolve("profiles"));
     }
 
-    /** An image file, packed or not, or a drive; nothing is written to it. */
-    private record Opened(BlockDevice device, Closeable closing) implements Closeable {
-        @Override
-        public void close() throws IOException {
-            closing.close();
-        }
-    }
-
-    private static Opened opened(Common common, Path path) throws IOException {
-        if (Files.exists(path) && !Files.isRegularFile(path) && !Files.isDirectory(path)) {
-            BlockDevice drive =
-                    common.targets(false).at(path, ByteSize.ZERO).opener().open(false);
-            return new Opened(drive, drive);
-        }
-        UnpackedImage image = UnpackedImage.open(ImageFile.open(path), false, TransferWatch.NONE);
-        return new Opened(image.device(), image);
+    private static <T> T inside(Common common, Path path, Inspections.Inside<T> work) throws IOException {
+        return Inspections.inside(path, common.targets(false), TransferWatch.NONE, work);
     }
 }

@@ -74,8 +74,17 @@ public final class FileDevice implements BlockDevice {
 
     /** Opens an existing file for reading; its length is its size. */
     public static FileDevice forReading(Path file) throws IOException {
-        ByteSize size = ByteSize.of(Files.size(file));
-        return new FileDevice(file, nameOf(file), size, SECTOR, Long.MAX_VALUE, Optional.empty());
+        return new FileDevice(file, nameOf(file), sizeOf(file), SECTOR, Long.MAX_VALUE, Optional.empty());
+    }
+
+    /** The bytes of a file, or of the medium behind the node of a drive. */
+    public static ByteSize sizeOf(Path file) throws IOException {
+        if (Files.isRegularFile(file)) {
+            return ByteSize.of(Files.size(file));
+        }
+        try (FileChannel channel = FileChannel.open(file, StandardOpenOption.READ)) {
+            return ByteSize.of(channel.size());
+        }
     }
 
     /**

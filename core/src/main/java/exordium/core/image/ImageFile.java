@@ -48,6 +48,10 @@ public final class ImageFile {
     /** By which a file is known to be what it was: the thing itself, its length, and when it was last changed. */
     private record Stamp(FileIdentity identity, long bytes, FileTime modified, Object changed) {
         static Stamp of(Path path) throws IOException {
+            if (isDrive(path)) {
+                // Its node changes with every write to anything on it; what it is, is its number and its length.
+                return new Stamp(FileIdentity.of(path), FileDevice.sizeOf(path).bytes(), FileTime.fromMillis(0), "");
+            }
             Object changed = path.getFileSystem().supportedFileAttributeViews().contains("unix")
                     ? Files.getAttribute(path, "unix:ctime")
                     : "";
@@ -86,7 +90,25 @@ public final class ImageFile {
         return open(path, Optional.empty());
     }
 
+    /** Whether a path leads to a drive instead of a file; its bytes are taken as they are, whatever they look like. */
+    private static boolean isDrive(Path path) {
+        return Files.exists(path) && !Files.isRegularFile(path) && !Files.isDirectory(path);
+    }
+
+    private static ImageFile drive(Path path) throws IOException {
+        Stamp stamp = Stamp.of(path);
+        ByteSize size = ByteSize.of(stamp.bytes());
+        if (size.bytes() == 0) {
+            throw new UnreadableInput(path + " tells no size; no medium is in it, or it is no drive.");
+        }
+        return new ImageFile(
+                path, ContainerKind.RAW, size, Optional.of(size), Optional.empty(), stamp, UnpackedBound.byRatio(size));
+    }
+
     private static ImageFile open(Path path, Optional<String> wanted) throws IOException {
+        if (isDrive(path) && wanted.isEmpty()) {
+            return drive(path);
+        }
         if (!Files.isRegularFile(path)) {
             throw new UnreadableInput(Files.exists(path) ? path + " is not a file." : "There is no file " + path + ".");
         }

@@ -10,11 +10,10 @@ import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
+import exordium.jobs.bench.Inspections;
 import exordium.jobs.board.Families;
-import exordium.jobs.media.OpenedSource;
 import java.io.File;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.Arrays;
@@ -135,23 +134,21 @@ public final class FamilySheet extends FormSheet {
         if (file.isEmpty()) {
             profile = families.made(draft);
         } else {
-            try (OpenedSource source = OpenedSource.of(subject(file), house.targets(), TransferWatch.NONE)) {
-                profile = families.from(source.device(), draft);
-                trace = Optional.of(families.rehearsed(profile, source.device()));
-            }
+            Described read = Inspections.inside(path(file), house.targets(), TransferWatch.NONE, device -> {
+                BoardProfile of = families.from(device, draft);
+                return new Described(of, Optional.of(families.rehearsed(of, device)));
+            });
+            profile = read.profile();
+            trace = read.trace();
         }
         families.keep(profile, false);
         house.workbench().profilesChanged();
         return new Described(profile, trace);
     }
 
-    private static OpenedSource.Subject subject(String file) throws UnreadableInput {
+    private static Path path(String file) throws UnreadableInput {
         try {
-            Path path = Path.of(file);
-            if (!Files.exists(path)) {
-                throw new UnreadableInput("There is no file " + file + ".");
-            }
-            return new OpenedSource.Subject(file, file, path, Files.isRegularFile(path));
+            return Path.of(file);
         } catch (InvalidPathException e) {
             throw new UnreadableInput("\"" + file + "\" is no path of a file.", e);
         }

@@ -22,7 +22,8 @@ import java.util.Optional;
 /**
  * What can be written for a board, and to what.
  *
- * @param sources images of the shelf and the board's copies, newest first; what stands first is the house's way back
+ * @param sources images of the shelf and the board's copies, newest first, then media that are here; what stands first is the
+ *     house's way back
  * @param inServiceAt the name of the board a drive is in, by the drive's file
  * @param unfinished writes that were cut off
  */
@@ -45,14 +46,15 @@ public record ImageModel(
         }
         return new ImageModel(
                 board,
-                sources(workbench, board.id()),
+                sources(workbench, board.id(), targets),
                 workbench.records().media(),
                 workbench.inServiceAt(),
                 targets,
                 WriteJob.unfinished(workbench));
     }
 
-    private static List<ImageSource> sources(Workbench workbench, String board) {
+    private static List<ImageSource> sources(Workbench workbench, String board, List<Targets.Target> targets)
+            throws IOException {
         List<ImageSource> shelf = workbench.records().images().stream()
                 .map(image -> ImageSource.of(image, workbench.images()))
                 .toList();
@@ -60,6 +62,9 @@ public record ImageModel(
         boolean copyFirst = workbench.rules().wayBack() == WayBack.COPY;
         List<ImageSource> sources = new ArrayList<>(copyFirst ? kept : shelf);
         sources.addAll(copyFirst ? shelf : kept);
+        for (Targets.Target target : targets) {
+            workbench.registered(target).ifPresent(medium -> sources.add(ImageSource.of(medium, target)));
+        }
         return List.copyOf(sources);
     }
 

@@ -3,12 +3,14 @@ package exordium.desktop.board.image;
 
 import exordium.core.image.PublishedChecksum;
 import exordium.core.quantity.ByteSize;
+import exordium.jobs.bench.Targets;
 import exordium.store.Copies;
 import exordium.store.Images;
+import exordium.store.Media;
 import java.nio.file.Path;
 import java.time.LocalDate;
 
-/** Something that can be written to a medium: an image of the shelf, or a copy of the vault. */
+/** Something that can be written to a medium: an image of the shelf, a copy of the vault, or what is on another medium. */
 public record ImageSource(
         String title,
         Path file,
@@ -16,7 +18,14 @@ public record ImageSource(
         ByteSize compressed,
         ByteSize size,
         PublishedChecksum.State checksum,
-        boolean copy) {
+        Kind kind) {
+
+    /** Where it comes from. */
+    public enum Kind {
+        IMAGE,
+        COPY,
+        MEDIUM
+    }
 
     static ImageSource of(Images.Image image, Path folder) {
         return new ImageSource(
@@ -26,7 +35,7 @@ public record ImageSource(
                 image.compressed(),
                 image.size(),
                 image.checksum(),
-                false);
+                Kind.IMAGE);
     }
 
     /** A copy's checksum was written beside it when it was proven. */
@@ -38,13 +47,28 @@ public record ImageSource(
                 ByteSize.of(copy.bytes()),
                 ByteSize.of(copy.source()),
                 PublishedChecksum.State.AGREES,
-                true);
+                Kind.COPY);
+    }
+
+    /** All that is on a medium that is here, as it is now. */
+    static ImageSource of(Media.Medium medium, Targets.Target target) {
+        return new ImageSource(
+                "all of " + medium.name() + " (" + target.description().id() + ")",
+                target.description().path(),
+                "raw",
+                target.description().size(),
+                target.description().size(),
+                PublishedChecksum.State.NONE_KNOWN,
+                Kind.MEDIUM);
     }
 
     /** What is to be said of its checksum. */
     public String checksumText() {
-        if (copy) {
+        if (kind == Kind.COPY) {
             return "proven when it was made";
+        }
+        if (kind == Kind.MEDIUM) {
+            return "read as it is now";
         }
         return switch (checksum) {
             case AGREES -> "sum agrees with the published one";

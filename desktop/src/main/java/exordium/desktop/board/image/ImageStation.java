@@ -8,6 +8,7 @@ import exordium.core.filesystem.FileSystemKind;
 import exordium.core.finding.Finding;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.DriveInspection;
+import exordium.core.inspection.Inspector;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
 import exordium.core.writing.Difference;
@@ -130,6 +131,13 @@ public final class ImageStation extends Station<ImageModel> {
         return "About this write";
     }
 
+    /** A medium is looked into anew: it may have changed. */
+    private DriveInspection inSource(ImageSource source) throws IOException {
+        return source.kind() == ImageSource.Kind.MEDIUM
+                ? Inspections.inside(source.file(), house.targets(), TransferWatch.NONE, Inspector::inspect)
+                : house.inImage(source.file());
+    }
+
     /** What has to be there before anything can be written. */
     private Node missing() {
         if (model.sources().isEmpty()) {
@@ -237,7 +245,7 @@ public final class ImageStation extends Station<ImageModel> {
                     .look(
                             () -> new Pair(
                                     ImageFile.open(from.get().file()),
-                                    house.inImage(from.get().file()),
+                                    inSource(from.get()),
                                     Inspections.ofTarget(to.get())),
                             pair -> strips(from.get(), to.get(), pair));
         }
