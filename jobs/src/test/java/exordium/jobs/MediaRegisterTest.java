@@ -225,7 +225,7 @@ class MediaRegisterTest {
         assertThat(medium("S1").place()).isEqualTo("box, upper shelf");
         assertThat(house.workspace.media().details("spare-card-32").note()).isEqualTo("says \"32\"");
         Files.writeString(file, sheets.csv());
-        assertThat(sheets.takeIn(file).changed()).isEqualTo(12);
+        assertThat(sheets.takeIn(file).changed()).isEqualTo(13);
         assertThat(sheets.csv()).isEqualTo(Files.readString(file));
     }
 
