@@ -19,7 +19,7 @@ need_java() {
 # Builds when a source is newer than the last build. The lock keeps two commands from building at once.
 build() {
   local stamp=$top/target/built
-  if [ -f "$stamp" ] && [ -z "$(find "$top" \( -name target -o -name .git -o -name docs \) -prune -o -type f \( -path '*/src/main/*' -o -name pom.xml \) -newer "$stamp" -print -quit)" ]; then
+  if [ -f "$stamp" ] && [ -z "$(find "$top" \( -name target -o -name .git -o -name docs -o -name dist \) -prune -o -type f \( -path '*/src/main/*' -o -name pom.xml \) -newer "$stamp" -print -quit)" ]; then
     return
   fi
   need_java
