@@ -31,9 +31,15 @@ build() {
     tail -n 30 "$top/target/build.log" >&2
     fail "The build failed; the whole log is in target/build.log."
   fi
-  rm -rf "$top"/cli/target/*.jsa "$top"/cli/target/*.none "$top"/desktop/target/*.jsa "$top"/cli/target/native
-  touch "$stamp"
+  built
   flock -u 9
+}
+
+# What was made for an earlier build is of no use to this one.
+built() {
+  mkdir -p "$top/target"
+  rm -rf "$top"/cli/target/*.jsa "$top"/cli/target/*.none "$top"/desktop/target/*.jsa "$top"/cli/target/native
+  touch "$top/target/built"
 }
 
 # Class path of a module: its own jar and what was gathered beside it.

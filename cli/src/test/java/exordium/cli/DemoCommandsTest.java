@@ -128,10 +128,10 @@ class DemoCommandsTest {
     void dueDatesAreAnICalendarFile() throws IOException {
         Path file = folder.resolve("due.ics");
         Terminal.Ran ran = terminal.json("due", "--ics", file.toString());
-        assertThat(ran.json()).hasSize(9);
+        assertThat(ran.json()).hasSize(10);
         assertThat(ran.json().get(0).get("overdue").asBoolean()).isTrue();
         ICalendar calendar = Biweekly.parse(file.toFile()).first();
-        assertThat(calendar.getEvents()).hasSize(9);
+        assertThat(calendar.getEvents()).hasSize(10);
         assertThat(calendar.getEvents().get(0).getSummary().getValue()).startsWith("Copy of ");
         assertThat(calendar.validate(biweekly.ICalVersion.V2_0)).isEmpty();
     }
@@ -139,7 +139,7 @@ class DemoCommandsTest {
     @Test
     void theVaultTellsItsSpace() {
         JsonNode vault = terminal.json("vault", "status").json();
-        assertThat(vault.get("boards")).hasSize(9);
+        assertThat(vault.get("boards")).hasSize(10);
         assertThat(vault.get("usedBytes").asLong()).isPositive();
         assertThat(vault.get("freeBytes").asLong()).isPositive();
     }
@@ -210,10 +210,10 @@ class DemoCommandsTest {
         assertThat(terminal.run("medium", "state", "Spare A", "here").code()).isZero();
         Path sheet = folder.resolve("labels.pdf");
         assertThat(terminal.json("medium", "labels", sheet.toString()).json().asInt())
-                .isEqualTo(12);
+                .isEqualTo(13);
         assertThat(Files.readString(sheet, java.nio.charset.StandardCharsets.ISO_8859_1))
                 .startsWith("%PDF-");
-        assertThat(terminal.run("medium", "csv").out().lines().count()).isEqualTo(13);
+        assertThat(terminal.run("medium", "csv").out().lines().count()).isEqualTo(14);
         Terminal.Ran refused = terminal.run("medium", "new-identifier", "old", "--confirm", "x");
         assertThat(refused.code()).isEqualTo(ExitCode.BAD_INPUT);
         refused = terminal.run("medium", "new-identifier", "spare-card-16", "--confirm", "spare");

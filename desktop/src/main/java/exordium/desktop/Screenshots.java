@@ -54,6 +54,11 @@ final class Screenshots {
         station("order", "film-loop", Step.ORDER);
         station("rehearsal", "wave-tank", Step.REHEARSAL);
         station("copies", "ticket-desk", Step.COPIES);
+        station("firmware-by-hand", "slipway-lamp", Step.FIRMWARE);
+        shots.add(new Shot(
+                "told",
+                () -> house.navigation().go(new Place.BoardForm("slipway-lamp", Place.BoardForm.Kind.TOLD)),
+                Screenshots::always));
         shots.addFirst(new Shot("day-sheet", () -> house.navigation().go(new Place.Sheet()), Screenshots::always));
         for (Place.Shelf shelf : Place.Shelf.values()) {
             if (shelf == Place.Shelf.CALENDAR || shelf == Place.Shelf.FIRMWARE) {
@@ -62,7 +67,10 @@ final class Screenshots {
             }
             shots.add(new Shot(
                     "shelf-" + shelf.name().toLowerCase(java.util.Locale.ROOT),
-                    () -> house.navigation().go(shelf),
+                    () -> {
+                        closeForm();
+                        house.navigation().go(shelf);
+                    },
                     Screenshots::always));
         }
         shots.add(new Shot(
@@ -72,8 +80,7 @@ final class Screenshots {
                     house.navigation().go(new Place.Sheet());
                 },
                 Screenshots::always));
-        station("order-night", "film-loop", Step.ORDER);
-        station("storage-night", "mast-webcam", Step.STORAGE);
+        shots.add(new Shot("new-board-night", () -> house.navigation().go(Place.Form.NEW_BOARD), Screenshots::always));
     }
 
     private void station(String name, String board, Step step) {
@@ -83,6 +90,12 @@ final class Screenshots {
     private void priceView() {
         ((CheckBox) shell.lookup("#storage-shops")).setSelected(true);
         ((ToggleButton) shell.lookup("#view-price")).fire();
+    }
+
+    private void closeForm() {
+        if (shell.lookup("#form-cancel") instanceof Button cancel) {
+            cancel.fire();
+        }
     }
 
     private static boolean always() {

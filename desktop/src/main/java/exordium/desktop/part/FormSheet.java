@@ -7,6 +7,7 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Control;
 import javafx.scene.control.Label;
 import javafx.scene.layout.GridPane;
+import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
@@ -14,19 +15,17 @@ import javafx.scene.layout.VBox;
 public abstract class FormSheet extends VBox implements Overlay {
     protected final Desk house;
     protected final Runnable close;
-    private final GridPane fields = new GridPane();
+    private GridPane fields = grid();
+    private final HBox columns = new HBox(22, fields);
     private final Button deed = Parts.button("", this::carryOut, "deed");
     private Control first;
     private int rows;
-    private int column;
 
     public FormSheet(Desk house, Runnable close, String title, String aside) {
         this.house = house;
         this.close = close;
         getStyleClass().add("overlay");
         setMaxSize(560, USE_PREF_SIZE);
-        fields.setHgap(14);
-        fields.setVgap(8);
         Label problem = Parts.paragraph("", "alarm", "small");
         problem.setId("form-problem");
         problem.textProperty().bind(house.reading().problemProperty());
@@ -39,7 +38,7 @@ public abstract class FormSheet extends VBox implements Overlay {
                 .addAll(
                         Parts.heading(title, ""),
                         Parts.paragraph(aside, "aside", "small"),
-                        fields,
+                        columns,
                         problem,
                         Parts.row(10, deed, cancel));
     }
@@ -51,11 +50,11 @@ public abstract class FormSheet extends VBox implements Overlay {
         Label label = Parts.label(name, "soft");
         label.setLabelFor(control);
         control.setAccessibleText(name);
-        control.setPrefWidth(column == 0 ? 330 : 300);
+        control.setPrefWidth(columns.getChildren().size() > 1 ? 300 : 330);
         control.setMaxWidth(Double.MAX_VALUE);
         GridPane.setHgrow(control, Priority.ALWAYS);
-        fields.add(label, column, rows);
-        fields.add(control, column + 1, rows++);
+        fields.add(label, 0, rows);
+        fields.add(control, 1, rows++);
         if (first == null) {
             first = control;
         }
@@ -63,21 +62,29 @@ public abstract class FormSheet extends VBox implements Overlay {
 
     /** What follows stands beside what there is, in a sheet as wide as two. */
     protected final void besideIt() {
-        column = 2;
+        fields = grid();
+        columns.getChildren().add(fields);
         rows = 0;
         setMaxSize(960, USE_PREF_SIZE);
     }
 
     /** Something that is no field, under those of its column. */
     protected final void under(Node node) {
-        fields.add(node, column, rows++, 2, 1);
+        fields.add(node, 0, rows++, 2, 1);
+    }
+
+    private static GridPane grid() {
+        GridPane grid = new GridPane();
+        grid.setHgap(14);
+        grid.setVgap(8);
+        HBox.setHgrow(grid, Priority.ALWAYS);
+        return grid;
     }
 
     /** A field that is asked for only sometimes, with its label. */
     protected final void show(Control control, boolean shown) {
-        fields.getChildren().stream()
-                .filter(each -> GridPane.getRowIndex(each).equals(GridPane.getRowIndex(control))
-                        && (GridPane.getColumnIndex(each) < 2) == (GridPane.getColumnIndex(control) < 2))
+        control.getParent().getChildrenUnmodifiable().stream()
+                .filter(each -> GridPane.getRowIndex(each).equals(GridPane.getRowIndex(control)))
                 .forEach(each -> {
                     each.setVisible(shown);
                     each.setManaged(shown);

@@ -27,6 +27,7 @@ import javafx.scene.control.Button;
 
 /** The shelves and books: media, images, firmware, calendar, logbook. Each is a list with its own line. */
 public final class Shelves {
+    private static final int MOST_NAMED = 3;
     private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm", Locale.ROOT);
 
     private final Desk house;
@@ -128,14 +129,20 @@ public final class Shelves {
                 Parts.cell(
                         Parts.hint(
                                 Parts.label(
-                                        used.boards().isEmpty()
-                                                ? "in use nowhere"
-                                                : "at " + String.join(", ", used.boards()),
+                                        used.boards().isEmpty() ? "in use nowhere" : "at " + few(used.boards()),
                                         "aside",
                                         "small"),
                                 String.join(", ", used.boards())),
                         250),
                 look);
+    }
+
+    /** As many names as a line has room for; the hint has them all. */
+    private static String few(List<String> boards) {
+        return boards.size() <= MOST_NAMED
+                ? String.join(", ", boards)
+                : String.join(", ", boards.subList(0, MOST_NAMED - 1)) + " and " + (boards.size() - MOST_NAMED + 1)
+                        + " more";
     }
 
     private void lookInside(Images.Image image) {

@@ -93,7 +93,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
         String state = runs ? "runs" : staged ? "staged" : newest ? "newest for it" : "";
         HBox words = Parts.row(
                 12,
-                new PennantGlyph(runs ? Pennant.PROVEN : staged ? Pennant.SET : newest ? Pennant.DUE : Pennant.UNKNOWN),
+                runs ? running() : new PennantGlyph(staged ? Pennant.SET : newest ? Pennant.DUE : Pennant.UNKNOWN),
                 Parts.cell(Parts.label(release.version().toString(), "figure"), 84),
                 Parts.cell(Parts.label(release.channel().code(), "soft"), 62),
                 Parts.cell(Parts.label(state, "strong", "small"), 96),
@@ -115,6 +115,19 @@ public final class FirmwareStation extends Station<FirmwareModel> {
         return row;
     }
 
+    /** The release it runs: read, told, or taken because nobody told. */
+    private PennantGlyph running() {
+        return board().facts()
+                .reached()
+                .firmware()
+                .map(how -> switch (how.by()) {
+                    case READ -> new PennantGlyph(Pennant.PROVEN);
+                    case TOLD -> PennantGlyph.told();
+                    case DEFAULT -> new PennantGlyph(Pennant.UNKNOWN);
+                })
+                .orElseGet(() -> new PennantGlyph(Pennant.PROVEN));
+    }
+
     private void judge(FirmwareRelease release) {
         line.choose(release.version());
         List<Finding> plan = new FirmwareJob(house.workbench()).plan(board().at(), release);
@@ -134,7 +147,10 @@ public final class FirmwareStation extends Station<FirmwareModel> {
                         ? release.version() + " is staged"
                         : runs
                                 ? release.version() + " runs already"
-                                : "Stage " + release.version() + " on " + board().name());
+                                : (board().at().register().byHand()
+                                                ? "Set down " + release.version() + " for "
+                                                : "Stage " + release.version() + " on ")
+                                        + board().name());
         stage.setDisable(Finding.anyStops(plan) || there || runs);
         advise(Finding.worstFirst(findings));
     }
