@@ -88,7 +88,8 @@ public final class App extends Application {
             return;
         }
         timed("styles there");
-        show(stage, new Desk(workbench, Platform::runLater, new LinuxDrives(), rules));
+        LinuxDrives machine = named.containsKey("screenshots") ? Screenshots.machine() : new LinuxDrives();
+        show(stage, new Desk(workbench, Platform::runLater, machine, rules));
         if (fresh) {
             house.navigation().go(Place.Form.NAME_WORKSPACE);
         }

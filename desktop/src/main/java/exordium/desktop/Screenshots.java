@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop;
 
+import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch.Phase;
 import exordium.core.finding.Step;
 import exordium.desktop.desk.Desk;
@@ -9,6 +10,7 @@ import exordium.desktop.shell.Shell;
 import java.io.File;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
@@ -96,6 +98,27 @@ final class Screenshots {
         if (shell.lookup("#form-cancel") instanceof Button cancel) {
             cancel.fire();
         }
+    }
+
+    /** A made-up machine with one made-up card in its reader: nothing of this one is in a picture. */
+    static LinuxDrives machine() throws IOException {
+        Path root = Files.createTempDirectory("exordium-machine");
+        put(root, "proc/self/mountinfo", "22 28 0:20 / /proc rw shared:5 - proc proc rw\n");
+        put(root, "proc/swaps", "Filename Type Size Used Priority\n");
+        put(root, "sys/block/mmcblk0/size", "62333952\n");
+        put(root, "sys/block/mmcblk0/ro", "0\n");
+        put(root, "sys/block/mmcblk0/removable", "1\n");
+        put(root, "sys/block/mmcblk0/queue/logical_block_size", "512\n");
+        put(root, "sys/block/mmcblk0/device/model", "TIDEWELL 32\n");
+        Files.createDirectories(root.resolve("sys/block/mmcblk0/holders"));
+        put(root, "dev/mmcblk0", "");
+        return new LinuxDrives(root);
+    }
+
+    private static void put(Path root, String path, String text) throws IOException {
+        Path file = root.resolve(path);
+        Files.createDirectories(file.getParent());
+        Files.writeString(file, text);
     }
 
     private static boolean always() {

@@ -13,6 +13,9 @@ import javafx.scene.layout.VBox;
 
 /** A short form laid over the window: fields with their labels, what is wrong in one sentence, the deed. */
 public abstract class FormSheet extends VBox implements Overlay {
+    /** Of one of two columns, at the usual size of text. */
+    private static final double COLUMN = 445;
+
     protected final Desk house;
     protected final Runnable close;
     private GridPane fields = grid();
@@ -49,6 +52,7 @@ public abstract class FormSheet extends VBox implements Overlay {
     protected final void field(String name, Control control) {
         Label label = Parts.label(name, "soft");
         label.setLabelFor(control);
+        label.setMinWidth(USE_PREF_SIZE);
         control.setAccessibleText(name);
         control.setPrefWidth(columns.getChildren().size() > 1 ? 300 : 330);
         control.setMaxWidth(Double.MAX_VALUE);
@@ -62,7 +66,9 @@ public abstract class FormSheet extends VBox implements Overlay {
 
     /** What follows stands beside what there is, in a sheet as wide as two. */
     protected final void besideIt() {
+        fields.setPrefWidth(COLUMN);
         fields = grid();
+        fields.setPrefWidth(COLUMN);
         columns.getChildren().add(fields);
         rows = 0;
         setMaxSize(960, USE_PREF_SIZE);
