@@ -419,8 +419,8 @@ class WindowTest {
     @Test
     void nothingIsCutOffAnywhere() {
         ready();
-        for (String board :
-                List.of("film-loop", "mast-webcam", "door-counter", "store-room-spare", "engine-room-sound")) {
+        for (String board : List.of(
+                "film-loop", "mast-webcam", "door-counter", "store-room-spare", "engine-room-sound", "slipway-lamp")) {
             for (Step step : Step.values()) {
                 Hand.on(() -> house.navigation().go(new Place.Station(board, step)));
                 hand.until("the station is open", () -> {
@@ -448,6 +448,29 @@ class WindowTest {
         Hand.on(() -> house.navigation().go(new Place.Sheet()));
         hand.see("row-tide-clock");
         assertThat(hand.cutTexts()).as("day sheet").isEmpty();
+        for (Place.Form form : Place.Form.values()) {
+            formIsWhole(form);
+        }
+        for (Place.BoardForm.Kind kind : Place.BoardForm.Kind.values()) {
+            formIsWhole(new Place.BoardForm("slipway-lamp", kind));
+        }
+    }
+
+    /** Nothing of a form is cut off, and each of its buttons says what it does. */
+    private void formIsWhole(Place form) {
+        Hand.on(() -> house.navigation().go(form));
+        hand.see("form-cancel");
+        assertThat(hand.cutTexts()).as(form.toString()).isEmpty();
+        for (Node node :
+                Hand.all((javafx.scene.Parent) stage.getScene().getRoot().lookup(".overlay"))) {
+            if (node instanceof Button button && button.isFocusTraversable()) {
+                assertThat(says(button.getText()) || says(button.getAccessibleText()))
+                        .as(form + " " + button.getId())
+                        .isTrue();
+            }
+        }
+        hand.click("form-cancel");
+        hand.until("it is left", () -> stage.getScene().getRoot().lookup(".overlay") == null);
     }
 
     /** Every control that can be reached says what it is to those who hear the window. */

@@ -12,20 +12,25 @@ import exordium.core.finding.BadArgument;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.Intents;
+import exordium.core.image.ImageFile;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.PlayedMachine;
+import exordium.core.writing.WriteMode;
+import exordium.core.writing.WritePlan;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.copies.CopyJob;
 import exordium.jobs.firststart.FirstStartJob;
 import exordium.jobs.media.MediaRegister;
 import exordium.jobs.media.PluggedIn;
+import exordium.jobs.writing.WriteJob;
 import exordium.store.Logbook;
 import exordium.store.Media;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -96,6 +101,32 @@ class AwayMediumTest {
         assertThat(reach.of(medium).description().id()).isEqualTo("sdx");
         machine.unplug("sdx");
         assertThatThrownBy(() -> reach.of(medium)).hasMessageContaining("is not here");
+    }
+
+    /** A reader tells no serial of the card in it: what was on it says which card it is, before a write and after it. */
+    @Test
+    void aCardInAReaderStaysTheMediumItWasWhenItIsWrittenAnew() throws IOException {
+        Path first = new DiskBuilder(folder).build("first.img");
+        Path node = machine.plug("sdx", Files.size(first), "");
+        Files.copy(first, node, StandardCopyOption.REPLACE_EXISTING);
+        Media.Medium card = pluggedIn.takeIn(pluggedIn.now().get(0).drive(), "Reader card", "card-quick");
+        assertThat(house.workspace.media().details(card.id()).diskId()).contains("5eed0001");
+        Targets reach = new Targets(house.bench.reader(), machine.drives(), house.folder, true);
+        Path second = new DiskBuilder(folder).id("5eed0007").build("second.img");
+        ImageFile image = ImageFile.open(second);
+        Targets.Target target = reach.at(node, ByteSize.of(Files.size(second)));
+        assertThat(house.bench.registered(target)).contains(card);
+        WritePlan plan = WritePlan.of(
+                image,
+                ByteSize.of(Files.size(second)),
+                target.description(),
+                new WritePlan.Options(WriteMode.WHOLE, true, false, Optional.empty()),
+                "sdx");
+        WriteJob.runAll(house.bench, List.of(new WriteJob.Order(plan, target, Optional.empty(), TransferWatch.NONE)));
+        assertThat(house.workspace.media().details(card.id()).diskId()).contains("5eed0007");
+        assertThat(house.workspace.writes().all()).last().satisfies(write -> assertThat(write.medium())
+                .contains(card.id()));
+        assertThat(pluggedIn.now().get(0).medium().map(Media.Medium::id)).contains(card.id());
     }
 
     @Test

@@ -103,6 +103,16 @@ public final class Media {
     }
 
     /** Drives without a serial are many; they are none of those in the register. */
+    /** The only medium whose disk identifier this is; of two alike neither is meant, and without an identifier none. */
+    public Optional<Medium> byDiskId(Optional<String> identifier) {
+        List<Medium> same = listed().stream()
+                .filter(each ->
+                        identifier.isPresent() && each.details().diskId().equals(identifier))
+                .map(Listed::medium)
+                .toList();
+        return same.size() == 1 ? Optional.of(same.get(0)) : Optional.empty();
+    }
+
     public Optional<Medium> bySerial(String serial) {
         return all().stream()
                 .filter(medium -> !serial.isEmpty() && medium.serial().equals(serial))

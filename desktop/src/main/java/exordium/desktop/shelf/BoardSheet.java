@@ -2,6 +2,7 @@
 package exordium.desktop.shelf;
 
 import exordium.core.access.BoardState;
+import exordium.core.access.Known;
 import exordium.core.access.Reach;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.Step;
@@ -152,9 +153,10 @@ public final class BoardSheet extends FormSheet {
         supply.setText(state.supply().said());
         serial.setText(state.serial());
         mac.setText(state.mac());
-        firmware.setText(state.firmware().toString());
+        firmware.setText(
+                isDefault(state.told().firmware()) ? "" : state.firmware().toString());
         channel.setValue(at.register().channel());
-        order.setText(at.order());
+        order.setText(isDefault(state.told().order()) ? "" : at.order());
         carrier.setText(state.carrier().map(BoardState.Carrier::said).orElse("usual"));
         note.setText(at.register().note());
         light.setSelected(at.register().lightlyUsed());
@@ -212,17 +214,22 @@ public final class BoardSheet extends FormSheet {
                 Optional.of(profile.getValue()),
                 Optional.of(memory.getValue()),
                 Optional.of(reach()),
-                unless(supply.getText(), state.supply().said()),
+                typed(supply).filter(each -> !each.equals(state.supply().said())),
                 unless(serial.getText(), state.serial()),
                 unless(mac.getText(), state.mac()),
-                release.filter(each -> !each.equals(state.firmware())),
+                release.filter(each -> isDefault(state.told().firmware()) || !each.equals(state.firmware())),
                 Optional.of(channel.getValue()),
-                unless(order.getText(), at.order()),
+                typed(order).filter(each -> isDefault(state.told().order()) || !each.equals(at.order())),
                 Optional.of(overlay.isSelected()),
                 Optional.of(carrier.getText()),
                 Optional.of(light.isSelected()),
                 Optional.of(reachable.isSelected()),
                 Optional.of(note.getText()));
+    }
+
+    /** What nobody told is not shown as if it were known. */
+    private static boolean isDefault(Optional<Known> known) {
+        return known.filter(each -> each.by() == Known.By.DEFAULT).isPresent();
     }
 
     private static Optional<String> unless(String typed, String before) {

@@ -5,7 +5,10 @@ import exordium.core.block.BlockDevice;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.AsRead;
+import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
+import exordium.core.inspection.InstalledSystem;
+import exordium.core.layout.DiskIdentifier;
 import exordium.core.rehearsal.ContentsReader;
 import exordium.store.Media;
 import java.io.IOException;
@@ -55,7 +58,27 @@ public final class Readings {
         if (Files.getFileStore(file).supportsFileAttributeView("posix")) {
             Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rw-------"));
         }
+        putDown(medium, Inspector.inspect(reading.device()), at);
         return reading;
+    }
+
+    /** Puts down in the register what was found on a medium, and when. */
+    public Media.Details putDown(Media.Medium medium, DriveInspection inspection, Instant at) {
+        Media media = workbench.workspace().media();
+        Media.Details was = media.details(medium.id());
+        Media.Details now = new Media.Details(
+                was.label(),
+                was.state(),
+                was.note(),
+                was.since(),
+                inspection.table().diskId().map(DiskIdentifier::text),
+                inspection
+                        .system()
+                        .map(InstalledSystem::title)
+                        .orElse(inspection.partitions().isEmpty() ? "nothing" : "no system known"),
+                Optional.of(at));
+        media.put(medium.id(), now);
+        return now;
     }
 
     /**

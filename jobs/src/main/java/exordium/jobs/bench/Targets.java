@@ -44,6 +44,29 @@ public final class Targets {
     /** A way to open the target once its plan is accepted. */
     public interface Opener {
         BlockDevice open(boolean forWriting) throws IOException;
+
+        /** Whether it opens a drive of the machine. */
+        default boolean ofMachine() {
+            return false;
+        }
+    }
+
+    private final class OfMachine implements Opener {
+        private final MachineDrive drive;
+
+        OfMachine(MachineDrive drive) {
+            this.drive = drive;
+        }
+
+        @Override
+        public BlockDevice open(boolean forWriting) throws IOException {
+            return Targets.this.open(drive, forWriting);
+        }
+
+        @Override
+        public boolean ofMachine() {
+            return true;
+        }
     }
 
     /** A target and how to open it; serial is empty where it tells none. */
@@ -56,6 +79,11 @@ public final class Targets {
         /** Opens it for reading, with the same way out. */
         public BlockDevice read(TransferWatch watch) throws IOException {
             return new PatientDevice(opener.open(false), watch::cancelled);
+        }
+
+        /** Whether it is a drive of the machine. */
+        public boolean onMachine() {
+            return opener.ofMachine();
         }
 
         /** What it is, whatever it is called: by this an unfinished write is known again. */
@@ -193,7 +221,7 @@ public final class Targets {
                         refusals),
                 false,
                 drive.serial(),
-                forWriting -> open(drive, forWriting));
+                new OfMachine(drive));
     }
 
     /** Looks once more just before writing: since the plan, somebody may have mounted it. */

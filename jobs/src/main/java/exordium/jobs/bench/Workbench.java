@@ -5,13 +5,17 @@ import exordium.core.access.BoardAccess;
 import exordium.core.access.BoardByHand;
 import exordium.core.access.BoardFile;
 import exordium.core.access.BoardState;
+import exordium.core.block.BlockDevice;
 import exordium.core.block.LinuxDrives;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
+import exordium.core.finding.Finding;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareCatalogue;
+import exordium.core.layout.DiskIdentifier;
+import exordium.core.layout.PartitionTables;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
@@ -31,11 +35,13 @@ import java.time.Clock;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.WeakHashMap;
 import java.util.concurrent.ConcurrentHashMap;
 
 /** An open workspace with the profiles that go with it; what every job works on. */
@@ -49,6 +55,8 @@ public final class Workbench implements AutoCloseable {
     private final ZoneId zone;
     private final List<String> unreadable;
     private final Map<String, Loaded> boards = new ConcurrentHashMap<>();
+    private final Map<Targets.Target, Optional<Media.Medium>> byContents =
+            Collections.synchronizedMap(new WeakHashMap<>());
 
     private Workbench(
             Workspace workspace,
@@ -283,16 +291,37 @@ public final class Workbench implements AutoCloseable {
                 .flatMap(plug -> OnRecord.byFile(media, plug.drive()));
     }
 
-    /** The register's entry behind a target: a drive of the workspace by its file, one of the machine by its serial. */
+    /**
+     * The register's entry behind a target: a drive of the workspace by its file, one of the machine by its serial, or where it
+     * tells none, as cards in a reader do, by what was on it when it was asked for first; a target that is being written stays the
+     * medium it was.
+     */
     public Optional<Media.Medium> registered(Targets.Target target) {
         if (!target.simulated() && !target.serial().isEmpty()) {
             return workspace.media().bySerial(target.serial());
+        }
+        if (target.onMachine()) {
+            return byContents.computeIfAbsent(target, this::byIdentifier);
         }
         Path path = target.description().path();
         boolean ours = path.toAbsolutePath()
                 .normalize()
                 .startsWith(workspace.drives().toAbsolutePath().normalize());
         return ours ? workspace.media().byFile(String.valueOf(path.getFileName())) : Optional.empty();
+    }
+
+    /** Refused drives are not even looked at; of two with one identifier neither is meant. */
+    private Optional<Media.Medium> byIdentifier(Targets.Target target) {
+        if (Finding.anyStops(target.description().refusals())) {
+            return Optional.empty();
+        }
+        try (BlockDevice device = target.opener().open(false)) {
+            return workspace
+                    .media()
+                    .byDiskId(PartitionTables.read(device).diskId().map(DiskIdentifier::text));
+        } catch (IOException e) {
+            return Optional.empty();
+        }
     }
 
     /** The board that a drive of the workspace is plugged into. */

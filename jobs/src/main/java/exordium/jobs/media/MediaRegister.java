@@ -15,7 +15,6 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.AsRead;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
-import exordium.core.inspection.InstalledSystem;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.layout.PartitionTables;
 import exordium.core.layout.Twins;
@@ -134,15 +133,12 @@ public final class MediaRegister {
 
     /** Keeps what is on a device as what the medium held at that time. */
     public Media.Details keepAsRead(Media.Medium medium, BlockDevice device, Instant at) throws IOException {
-        return putDown(
-                medium,
-                Inspector.inspect(workbench.readings().read(medium, device, at).device()),
-                at);
+        workbench.readings().read(medium, device, at);
+        return media().details(medium.id());
     }
 
     private Media.Details keep(Media.Medium medium, BlockDevice device) throws IOException {
-        AsRead reading = workbench.readings().read(medium, device);
-        return putDown(medium, Inspector.inspect(reading.device()));
+        return keepAsRead(medium, device, workbench.workspace().clock().instant());
     }
 
     /**
@@ -170,24 +166,9 @@ public final class MediaRegister {
     }
 
     private Media.Details putDown(Media.Medium medium, DriveInspection inspection) {
-        return putDown(medium, inspection, workbench.workspace().clock().instant());
-    }
-
-    private Media.Details putDown(Media.Medium medium, DriveInspection inspection, Instant at) {
-        Media.Details was = media().details(medium.id());
-        Media.Details now = new Media.Details(
-                was.label(),
-                was.state(),
-                was.note(),
-                was.since(),
-                inspection.table().diskId().map(DiskIdentifier::text),
-                inspection
-                        .system()
-                        .map(InstalledSystem::title)
-                        .orElse(inspection.partitions().isEmpty() ? "nothing" : "no system known"),
-                Optional.of(at));
-        media().put(medium.id(), now);
-        return now;
+        return workbench
+                .readings()
+                .putDown(medium, inspection, workbench.workspace().clock().instant());
     }
 
     /** Looks into every medium that is here. */
@@ -249,13 +230,7 @@ public final class MediaRegister {
     }
 
     private Optional<Media.Medium> byIdentifier(BlockDevice device) throws IOException {
-        Optional<String> identifier = PartitionTables.read(device).diskId().map(DiskIdentifier::text);
-        List<Media.Medium> same = media().listed().stream()
-                .filter(each ->
-                        identifier.isPresent() && each.details().diskId().equals(identifier))
-                .map(Media.Listed::medium)
-                .toList();
-        return same.size() == 1 ? Optional.of(same.get(0)) : Optional.empty();
+        return media().byDiskId(PartitionTables.read(device).diskId().map(DiskIdentifier::text));
     }
 
     /** Gives every medium without one the next free label: M1, M2, ... */
