@@ -2,12 +2,12 @@
 package exordium.desktop;
 
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.SharedFolder;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.demo.DemoWorkspace;
 import exordium.jobs.run.Opening;
 import exordium.store.Workspace;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Instant;
@@ -22,8 +22,9 @@ public final class DemoHouse {
 
     public static synchronized Workbench open(Path folder) throws IOException {
         if (pattern == null) {
-            pattern = Files.createTempDirectory("exordium-demo").resolve("house");
-            DemoWorkspace.make(pattern, false, CLOCK, ZoneOffset.UTC).close();
+            // The same day and zone as the jobs' own tests have.
+            pattern = SharedFolder.of("demo", made -> DemoWorkspace.make(made, false, CLOCK, ZoneOffset.UTC)
+                    .close());
         }
         Path copy = folder.resolve("house");
         GeneralTools.run("cp", "-r", "--sparse=always", pattern.toString(), copy.toString());

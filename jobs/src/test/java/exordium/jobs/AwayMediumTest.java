@@ -130,6 +130,43 @@ class AwayMediumTest {
     }
 
     @Test
+    void ofTwoCardsAlikeNeitherIsTakenForTheOneThatComes() throws IOException {
+        Path image = new DiskBuilder(folder).build("first.img");
+        for (String name : List.of("One", "Two")) {
+            Path node = machine.plug("sdx", Files.size(image), "SER-" + name);
+            Files.copy(image, node, StandardCopyOption.REPLACE_EXISTING);
+            pluggedIn.takeIn(pluggedIn.now().get(0).drive(), name, "card-quick");
+            machine.unplug("sdx");
+        }
+        Path node = machine.plug("sdx", Files.size(image), "");
+        Files.copy(image, node, StandardCopyOption.REPLACE_EXISTING);
+        PluggedIn.Plugged came = pluggedIn.now().get(0);
+        assertThat(came.medium()).isEmpty();
+        assertThat(came.alike()).hasSize(2).anyMatch(each -> each.contains("One"));
+    }
+
+    /** What changed on a medium while it was away is said when it is back, with the board it belongs to. */
+    @Test
+    void whatChangedElsewhereIsSaidWhenTheMediumIsBack() throws IOException {
+        Media.Medium medium = stick();
+        house.boards.plug(house.bench.board(BOARD), "usb1", medium, "announcing");
+        List<PluggedIn.Plugged> before = pluggedIn.now();
+        machine.unplug("sdx");
+        Path rewritten = new DiskBuilder(folder).id("5eed0009").build("elsewhere.img");
+        Path node = machine.plug("sdx", Files.size(rewritten), "BR-7001");
+        Files.copy(rewritten, node, StandardCopyOption.REPLACE_EXISTING);
+        List<PluggedIn.Arrival> arrivals = pluggedIn.arrived(List.of(), pluggedIn.now());
+        assertThat(before).hasSize(1);
+        assertThat(arrivals).hasSize(1);
+        assertThat(arrivals.get(0).board()).contains(BOARD);
+        assertThat(arrivals.get(0).words())
+                .contains("Its disk identifier was 5eed0001 and is 5eed0009.")
+                .contains("Gone from its start partition: ssh.");
+        assertThat(house.workspace.log().all()).extracting(Logbook.Entry::kind).contains("medium-changed");
+        assertThat(pluggedIn.arrived(List.of(), pluggedIn.now()).get(0).words()).doesNotContain("Not as it was");
+    }
+
+    @Test
     void whatWasReadAgainCounts() throws IOException {
         Media.Medium medium = stick();
         house.boards.plug(house.bench.board(BOARD), "usb1", medium, "announcing");

@@ -4,6 +4,7 @@ package exordium.jobs;
 import exordium.core.block.LinuxDrives;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.SharedFolder;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
@@ -13,7 +14,6 @@ import exordium.jobs.demo.DemoWorkspace;
 import exordium.jobs.run.Opening;
 import exordium.store.Workspace;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Instant;
@@ -44,9 +44,8 @@ final class House {
     /** A demo house in a folder of the test's own. */
     static synchronized House demo(Path folder) throws IOException {
         if (pattern == null) {
-            pattern = Files.createTempDirectory("exordium-demo").resolve("house");
-            pattern.toFile().deleteOnExit();
-            DemoWorkspace.make(pattern, false, CLOCK, ZoneOffset.UTC).close();
+            pattern = SharedFolder.of("demo", made -> DemoWorkspace.make(made, false, CLOCK, ZoneOffset.UTC)
+                    .close());
         }
         Path copy = folder.resolve("house");
         // Drives are sparse; a plain copy would fill the disk.

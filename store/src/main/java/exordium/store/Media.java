@@ -103,12 +103,16 @@ public final class Media {
     }
 
     /** Drives without a serial are many; they are none of those in the register. */
-    /** The only medium whose disk identifier this is; of two alike neither is meant, and without an identifier none. */
-    public Optional<Medium> byDiskId(Optional<String> identifier) {
+    /**
+     * The only medium whose disk identifier this is; of two alike neither is meant, and without an identifier none. A drive that
+     * tells a serial is no medium with another one.
+     */
+    public Optional<Medium> byDiskId(Optional<String> identifier, String serial) {
         List<Medium> same = listed().stream()
                 .filter(each ->
                         identifier.isPresent() && each.details().diskId().equals(identifier))
                 .map(Listed::medium)
+                .filter(each -> serial.isEmpty() || each.serial().isEmpty())
                 .toList();
         return same.size() == 1 ? Optional.of(same.get(0)) : Optional.empty();
     }

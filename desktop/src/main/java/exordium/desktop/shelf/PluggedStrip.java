@@ -17,6 +17,7 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
+import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import javafx.util.Subscription;
 
@@ -94,7 +95,17 @@ public final class PluggedStrip extends VBox {
                 () -> watch.takeIn(each, name.getText(), kind.getValue().id()),
                 "task");
         take.setId("plugged-take-" + each.id());
-        return Parts.row(8, new PennantGlyph(Pennant.UNKNOWN), what, name, kind, take, look(each), letGo(each));
+        HBox row = Parts.row(8, new PennantGlyph(Pennant.UNKNOWN), what, name, kind, take, look(each), letGo(each));
+        return each.alike().isEmpty()
+                ? row
+                : Parts.column(
+                        2,
+                        row,
+                        Parts.paragraph(
+                                "It could be " + String.join(" or ", each.alike())
+                                        + ", which hold the same identifier; neither is taken for it. Give one of them another.",
+                                "alarm",
+                                "small"));
     }
 
     private Button look(PluggedIn.Plugged each) {

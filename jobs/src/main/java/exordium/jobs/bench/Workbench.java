@@ -318,7 +318,7 @@ public final class Workbench implements AutoCloseable {
         try (BlockDevice device = target.opener().open(false)) {
             return workspace
                     .media()
-                    .byDiskId(PartitionTables.read(device).diskId().map(DiskIdentifier::text));
+                    .byDiskId(PartitionTables.read(device).diskId().map(DiskIdentifier::text), "");
         } catch (IOException e) {
             return Optional.empty();
         }

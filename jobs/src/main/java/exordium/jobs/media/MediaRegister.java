@@ -212,7 +212,7 @@ public final class MediaRegister {
             return bySerial;
         }
         try (BlockDevice device = FileDevice.forReading(drive)) {
-            return byIdentifier(device);
+            return byIdentifier(device, serial);
         }
     }
 
@@ -223,14 +223,30 @@ public final class MediaRegister {
             return bySerial;
         }
         try (BlockDevice device = drive.open(false)) {
-            return byIdentifier(device);
+            return byIdentifier(device, drive.serial());
         } catch (IOException e) {
             return Optional.empty();
         }
     }
 
-    private Optional<Media.Medium> byIdentifier(BlockDevice device) throws IOException {
-        return media().byDiskId(PartitionTables.read(device).diskId().map(DiskIdentifier::text));
+    /** What several media that cannot be told apart are called, where a drive could be each of them; none is guessed. */
+    public List<String> alike(MachineDrive drive) {
+        try (BlockDevice device = drive.open(false)) {
+            Optional<String> identifier = PartitionTables.read(device).diskId().map(DiskIdentifier::text);
+            return media().listed().stream()
+                    .filter(each ->
+                            identifier.isPresent() && each.details().diskId().equals(identifier))
+                    .filter(each ->
+                            drive.serial().isEmpty() || each.medium().serial().isEmpty())
+                    .map(each -> called(each.medium(), each.details()))
+                    .toList();
+        } catch (IOException e) {
+            return List.of();
+        }
+    }
+
+    private Optional<Media.Medium> byIdentifier(BlockDevice device, String serial) throws IOException {
+        return media().byDiskId(PartitionTables.read(device).diskId().map(DiskIdentifier::text), serial);
     }
 
     /** Gives every medium without one the next free label: M1, M2, ... */

@@ -32,8 +32,12 @@ public final class PluggedIn {
         this.register = new MediaRegister(workbench);
     }
 
-    /** A drive and the medium of the register that it is, where it is one. */
-    public record Plugged(MachineDrive drive, Optional<Media.Medium> medium) {
+    /**
+     * A drive and the medium of the register that it is, where it is one.
+     *
+     * @param alike names of media it could be as well as each other, so that none is taken for it
+     */
+    public record Plugged(MachineDrive drive, Optional<Media.Medium> medium, List<String> alike) {
         public String id() {
             return drive.id();
         }
@@ -59,7 +63,8 @@ public final class PluggedIn {
         }
         for (MachineDrive drive : machine.list(workbench.workspace().folder())) {
             if (drive.fixed().isEmpty()) {
-                plugged.add(new Plugged(drive, register.recognise(drive)));
+                Optional<Media.Medium> medium = register.recognise(drive);
+                plugged.add(new Plugged(drive, medium, medium.isPresent() ? List.of() : register.alike(drive)));
             }
         }
         return plugged;
