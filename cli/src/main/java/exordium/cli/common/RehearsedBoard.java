@@ -2,16 +2,18 @@
 package exordium.cli.common;
 
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
+import exordium.core.firmware.FirmwareChip;
 import exordium.jobs.bench.Workbench;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Optional;
 
 /** What a board of the register was rehearsed with, each fact with how it is known. */
 public record RehearsedBoard(
         String board,
         String reach,
-        LocalDate firmware,
+        Optional<LocalDate> firmware,
         @JsonUnwrapped(prefix = "firmware") KnownOut firmwareKnown,
         String order,
         @JsonUnwrapped(prefix = "order") KnownOut orderKnown,
@@ -21,7 +23,7 @@ public record RehearsedBoard(
         return new RehearsedBoard(
                 at.register().id(),
                 at.register().reach().code(),
-                at.board().firmware(),
+                FirmwareChip.known(at.board().firmware()),
                 KnownOut.of(at.board().told().firmware()),
                 at.order(),
                 KnownOut.of(at.board().told().order()),

@@ -8,6 +8,7 @@ import exordium.cli.common.KnownOut;
 import exordium.core.access.HandSteps;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FirmwareStatus;
 import exordium.jobs.bench.Workbench;
@@ -31,7 +32,7 @@ public final class FirmwareCommand {
     private record StatusOut(
             String board,
             String reach,
-            LocalDate running,
+            Optional<LocalDate> running,
             @JsonUnwrapped(prefix = "running") KnownOut runningKnown,
             Optional<LocalDate> staged,
             Optional<LocalDate> newest,
@@ -73,7 +74,7 @@ public final class FirmwareCommand {
         KnownOut known = KnownOut.of(at.board().told().firmware());
         Optional<LocalDate> newest = status.newest().map(FirmwareRelease::version);
         List<String> lines = new ArrayList<>();
-        lines.add("runs " + status.running() + KnownOut.words(known)
+        lines.add("runs " + FirmwareChip.said(status.running()) + KnownOut.words(known)
                 + status.staged().map(each -> ", staged " + each).orElse("")
                 + newest.map(each -> ", newest in " + status.channel().code() + " " + each)
                         .orElse(""));
@@ -82,7 +83,7 @@ public final class FirmwareCommand {
                 new StatusOut(
                         board,
                         at.register().reach().code(),
-                        status.running(),
+                        FirmwareChip.known(status.running()),
                         known,
                         status.staged(),
                         newest,

@@ -10,6 +10,7 @@ import exordium.core.access.Reach;
 import exordium.core.access.Told;
 import exordium.core.finding.BadArgument;
 import exordium.core.firmware.Channel;
+import exordium.core.firmware.FirmwareChip;
 import exordium.core.quantity.Coded;
 import exordium.core.rehearsal.Trace;
 import exordium.jobs.bench.Workbench;
@@ -37,7 +38,7 @@ public final class BoardCommand {
     private record Out(
             String board,
             String reach,
-            LocalDate firmware,
+            Optional<LocalDate> firmware,
             @JsonUnwrapped(prefix = "firmware") KnownOut firmwareKnown,
             String order,
             @JsonUnwrapped(prefix = "order") KnownOut orderKnown,
@@ -281,7 +282,7 @@ public final class BoardCommand {
                 new Out(
                         board,
                         at.register().reach().code(),
-                        at.board().firmware(),
+                        FirmwareChip.known(at.board().firmware()),
                         KnownOut.of(told.firmware()),
                         at.order(),
                         KnownOut.of(told.order()),

@@ -7,6 +7,7 @@ import exordium.cli.common.KnownOut;
 import exordium.cli.common.PlugOut;
 import exordium.core.access.BoardState;
 import exordium.core.access.Told;
+import exordium.core.firmware.FirmwareChip;
 import exordium.core.storage.Supply;
 import exordium.jobs.bench.Workbench;
 import java.io.IOException;
@@ -26,7 +27,7 @@ record BoardOut(
         SupplyOut supply,
         String serial,
         String mac,
-        LocalDate firmware,
+        Optional<LocalDate> firmware,
         @JsonUnwrapped(prefix = "firmware") KnownOut firmwareKnown,
         Optional<LocalDate> stagedFirmware,
         String channel,
@@ -68,7 +69,7 @@ record BoardOut(
                 SupplyOut.of(state.supply()),
                 state.serial(),
                 state.mac(),
-                state.firmware(),
+                FirmwareChip.known(state.firmware()),
                 KnownOut.of(told.firmware()),
                 state.chip().staged(),
                 at.register().channel().code(),
@@ -93,7 +94,7 @@ record BoardOut(
     List<String> lines() {
         List<String> lines = new ArrayList<>();
         lines.add(board + "  " + name + ", " + place + ", " + profile + ", " + memory + ", " + reach);
-        lines.add("  firmware " + firmware + KnownOut.words(firmwareKnown)
+        lines.add("  firmware " + firmware.map(LocalDate::toString).orElse("not known") + KnownOut.words(firmwareKnown)
                 + stagedFirmware
                         .map(each -> ", " + each + " to be restarted into")
                         .orElse(""));

@@ -32,6 +32,24 @@ public record DaySheet(List<BoardState> boards, List<Task> tasks) {
                 .count();
     }
 
+    /** What is to be said of all starts together; a board of which nothing is known does not count as one that would start. */
+    public String starts() {
+        long failing = wouldNotStart();
+        boolean nothingKnown =
+                boards.stream().allMatch(state -> state.cell(Step.REHEARSAL).pennant() == Pennant.UNKNOWN);
+        String count = boards.size() == 1 ? "1 board, " : boards.size() + " boards, ";
+        if (boards.isEmpty()) {
+            return count + "nothing to look after yet";
+        }
+        if (nothingKnown) {
+            return count + "nothing is known of a start yet";
+        }
+        return count
+                + (failing == 0
+                        ? "all would start"
+                        : failing == 1 ? "one would not start" : failing + " would not start");
+    }
+
     public long due() {
         return tasks.size();
     }

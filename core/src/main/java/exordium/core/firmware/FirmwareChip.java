@@ -11,6 +11,19 @@ import java.util.Optional;
 public record FirmwareChip(
         LocalDate running, FirmwareConfig config, Optional<LocalDate> staged, Optional<FirmwareConfig> stagedConfig) {
 
+    /** Stands for the release of a board of which nobody told it, where no release of its family is known. */
+    public static final LocalDate NOT_KNOWN = LocalDate.EPOCH;
+
+    /** Empty where it is not known. */
+    public static Optional<LocalDate> known(LocalDate release) {
+        return Optional.of(release).filter(each -> !each.equals(NOT_KNOWN));
+    }
+
+    /** A release in a sentence. */
+    public static String said(LocalDate release) {
+        return known(release).map(LocalDate::toString).orElse("a date nobody told");
+    }
+
     public static FirmwareChip running(LocalDate version, String config) {
         return new FirmwareChip(version, new FirmwareConfig(config), Optional.empty(), Optional.empty());
     }

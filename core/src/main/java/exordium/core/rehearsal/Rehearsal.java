@@ -8,6 +8,7 @@ import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.core.firmware.FirmwareChip;
 import exordium.core.layout.PartitionTable;
 import exordium.core.quantity.Watts;
 import java.time.LocalDate;
@@ -50,7 +51,7 @@ public final class Rehearsal {
                 Trace.Stage.FIRMWARE,
                 null,
                 profile.timing().powerOn(),
-                "Firmware of " + bench.firmware() + " reads the order " + order.value() + ": "
+                "Firmware of " + FirmwareChip.said(bench.firmware()) + " reads the order " + order.value() + ": "
                         + String.join(
                                 ", ",
                                 order.sources().stream().map(StartSource::code).toList()) + ".");

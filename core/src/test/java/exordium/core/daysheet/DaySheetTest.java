@@ -126,6 +126,15 @@ class DaySheetTest {
     }
 
     @Test
+    void aBoardOfWhichNothingIsKnownIsNotOneThatWouldStart() {
+        assertThat(DaySheet.of(List.of()).starts()).isEqualTo("0 boards, nothing to look after yet");
+        assertThat(DaySheet.of(List.of(facts())).starts()).isEqualTo("1 board, all would start");
+        medium = Optional.empty();
+        assertThat(DaySheet.of(List.of(facts(), facts())).starts())
+                .isEqualTo("2 boards, nothing is known of a start yet");
+    }
+
+    @Test
     void whatIsKnownOfAMediumThatIsAwaySaysSinceWhen() {
         away = Optional.of(new BoardFacts.Away("Tidewell 32", Optional.of(TODAY.minusDays(3))));
         assertThat(cell(Step.REHEARSAL).pennant()).isEqualTo(Pennant.PROVEN);

@@ -164,13 +164,7 @@ public final class DaySheetView extends HBox implements Page {
     }
 
     private static HBox title(DaySheet sheet, LocalDate today) {
-        long failing = sheet.wouldNotStart();
-        String words = DAY.format(today) + "  ·  " + sheet.boards().size() + " boards, "
-                + (sheet.boards().isEmpty()
-                        ? "nothing to look after yet"
-                        : failing == 0
-                                ? "all would start"
-                                : failing == 1 ? "one would not start" : failing + " would not start");
+        String words = DAY.format(today) + "  ·  " + sheet.starts();
         HBox row = Parts.row(12, Parts.label("Day sheet", "title"), Parts.label(words, "aside"));
         row.setAlignment(Pos.BASELINE_LEFT);
         return row;

@@ -120,7 +120,7 @@ public final class BoardRegister {
         LocalDate firmware = wanted.firmware().orElseGet(() -> workbench.firmware().of(profile.id()).stream()
                 .findFirst()
                 .map(FirmwareRelease::version)
-                .orElse(LocalDate.EPOCH));
+                .orElse(FirmwareChip.NOT_KNOWN));
         BoardState fresh = new BoardState(
                 profile.id(),
                 required(wanted.memory(), "its memory"),
@@ -142,7 +142,7 @@ public final class BoardRegister {
                         + (board.byHand() ? "by hand" : "simulated") + ", put in the register"
                         + (wanted.firmware().isPresent() || !profile.firmware().updatable()
                                 ? "."
-                                : firmware.equals(LocalDate.EPOCH)
+                                : firmware.equals(FirmwareChip.NOT_KNOWN)
                                         ? "; which firmware it runs is not known."
                                         : "; its firmware is not known and taken as the oldest, " + firmware + "."));
         return board;
