@@ -51,10 +51,8 @@ final class WindowSeat implements AutoCloseable {
             return Optional.empty();
         }
         Path address = address(folder);
-        Optional<ServerSocketChannel> door = Optional.empty();
-        if (address.toString().length() <= LONGEST_ADDRESS) {
-            door = Optional.of(listen(address, toFront));
-        }
+        Optional<ServerSocketChannel> door =
+                address.toString().length() <= LONGEST_ADDRESS ? listen(address, toFront) : Optional.empty();
         return Optional.of(new WindowSeat(channel, lock, door, address));
     }
 
@@ -62,11 +60,17 @@ final class WindowSeat implements AutoCloseable {
         return folder.toAbsolutePath().normalize().resolve("window.socket");
     }
 
-    private static ServerSocketChannel listen(Path address, Runnable toFront) throws IOException {
-        Files.deleteIfExists(address);
-        ServerSocketChannel door = ServerSocketChannel.open(StandardProtocolFamily.UNIX);
-        door.bind(UnixDomainSocketAddress.of(address));
-        Files.setPosixFilePermissions(address, PosixFilePermissions.fromString("rw-------"));
+    /** Empty where such a thing cannot stand in that folder, as on a card; a second window then only says that there is one. */
+    private static Optional<ServerSocketChannel> listen(Path address, Runnable toFront) {
+        ServerSocketChannel door;
+        try {
+            Files.deleteIfExists(address);
+            door = ServerSocketChannel.open(StandardProtocolFamily.UNIX);
+            door.bind(UnixDomainSocketAddress.of(address));
+            Files.setPosixFilePermissions(address, PosixFilePermissions.fromString("rw-------"));
+        } catch (IOException | UnsupportedOperationException e) {
+            return Optional.empty();
+        }
         Thread thread = new Thread(
                 () -> {
                     while (door.isOpen()) {
@@ -82,7 +86,7 @@ final class WindowSeat implements AutoCloseable {
                 "exordium-seat");
         thread.setDaemon(true);
         thread.start();
-        return door;
+        return Optional.of(door);
     }
 
     /** Asks the window that has the seat to come to the front; false where it does not answer. */

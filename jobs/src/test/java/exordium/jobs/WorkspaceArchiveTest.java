@@ -62,6 +62,9 @@ class WorkspaceArchiveTest {
         assertThatThrownBy(() ->
                         WorkspaceArchive.export(house.bench, house.folder.resolve("vault/in.zip"), TransferWatch.NONE))
                 .hasMessageContaining("outside");
+        assertThatThrownBy(() ->
+                        WorkspaceArchive.export(house.bench, folder.resolve("nowhere/taken.zip"), TransferWatch.NONE))
+                .hasMessageContaining("no folder");
         assertThatThrownBy(() -> imported(zip, "again")).isInstanceOf(NameTaken.class);
         house.bench.close();
     }

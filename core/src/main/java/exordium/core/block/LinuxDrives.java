@@ -44,10 +44,19 @@ public final class LinuxDrives {
 
     /** Another root than the machine's own, with {@code sys}, {@code proc} and {@code dev} below it. */
     public LinuxDrives(Path root) {
-        this.sys = root.resolve("sys");
-        this.proc = root.resolve("proc");
-        this.dev = root.resolve("dev");
-        this.asksKernel = root.equals(Path.of("/"));
+        this(root.resolve("sys"), root.resolve("proc"), root.resolve("dev"), root.equals(Path.of("/")));
+    }
+
+    private LinuxDrives(Path sys, Path proc, Path dev, boolean asksKernel) {
+        this.sys = sys;
+        this.proc = proc;
+        this.dev = dev;
+        this.asksKernel = asksKernel;
+    }
+
+    /** The same drives by what the system writes down of them alone: none is opened, not even to ask whether it is in use. */
+    public LinuxDrives untouched() {
+        return new LinuxDrives(sys, proc, dev, false);
     }
 
     /**

@@ -77,7 +77,8 @@ public final class PluggedIn {
     public List<NotUsable> refused() throws IOException {
         boolean off = !workbench.rules().realDrives();
         List<NotUsable> refused = new ArrayList<>();
-        for (MachineDrive drive : machine.list(workbench.workspace().folder())) {
+        LinuxDrives looked = off ? machine.untouched() : machine;
+        for (MachineDrive drive : looked.list(workbench.workspace().folder())) {
             List<String> why = new ArrayList<>();
             drive.fixed().forEach(each -> why.add(each.text()));
             if (why.isEmpty() && off) {

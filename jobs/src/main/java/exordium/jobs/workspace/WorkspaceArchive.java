@@ -66,6 +66,9 @@ public final class WorkspaceArchive {
             throw new NameTaken("There is a file " + to + " already; nothing was written.", to.toString());
         }
         Path whole = to.toAbsolutePath();
+        if (!Files.isDirectory(whole.getParent())) {
+            throw new UnreadableInput("There is no folder " + whole.getParent() + " to put the file in.");
+        }
         if (whole.normalize().startsWith(bench.folder().toAbsolutePath().normalize())) {
             throw new UnreadableInput("Put the file somewhere outside the workspace it is made of.");
         }
