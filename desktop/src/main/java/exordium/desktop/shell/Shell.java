@@ -214,6 +214,9 @@ public final class Shell extends StackPane {
         frame.getStyleClass().add(UNDER);
         overlay = veil;
         getChildren().add(veil);
+        // Ready for letters at once: quick fingers do not wait for the next frame.
+        veil.applyCss();
+        veil.layout();
         over.focus();
     }
 
