@@ -56,10 +56,12 @@ final class Screenshots {
         station("order", "film-loop", Step.ORDER);
         station("rehearsal", "wave-tank", Step.REHEARSAL);
         station("copies", "ticket-desk", Step.COPIES);
-        station("firmware-by-hand", "slipway-lamp", Step.FIRMWARE);
         shots.add(new Shot(
                 "told",
-                () -> house.navigation().go(new Place.BoardForm("slipway-lamp", Place.BoardForm.Kind.TOLD)),
+                () -> {
+                    house.navigation().go(new Place.Station("slipway-lamp", Step.FIRMWARE));
+                    house.navigation().go(new Place.BoardForm("slipway-lamp", Place.BoardForm.Kind.TOLD));
+                },
                 Screenshots::always));
         shots.addFirst(new Shot("day-sheet", () -> house.navigation().go(new Place.Sheet()), Screenshots::always));
         for (Place.Shelf shelf : Place.Shelf.values()) {

@@ -267,6 +267,19 @@ final class Hand {
         return nodes;
     }
 
+    /** Nothing is cut off, and each button in that part of the window says what it does. */
+    void isWhole(String part, String what) {
+        assertThat(cutTexts()).as(what).isEmpty();
+        for (Node node : all((Parent) scene.getRoot().lookup(part))) {
+            if (node instanceof javafx.scene.control.Button button && button.isFocusTraversable()) {
+                assertThat(java.util.Arrays.asList(button.getText(), button.getAccessibleText()).stream()
+                                .anyMatch(words -> words != null && !words.isBlank()))
+                        .as(what + " " + button.getId())
+                        .isTrue();
+            }
+        }
+    }
+
     /** Words on screen that end in dots because there was no room for them. */
     List<String> cutTexts() {
         List<String> cut = new ArrayList<>();

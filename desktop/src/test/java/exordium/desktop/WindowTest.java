@@ -460,15 +460,7 @@ class WindowTest {
     private void formIsWhole(Place form) {
         Hand.on(() -> house.navigation().go(form));
         hand.see("form-cancel");
-        assertThat(hand.cutTexts()).as(form.toString()).isEmpty();
-        for (Node node :
-                Hand.all((javafx.scene.Parent) stage.getScene().getRoot().lookup(".overlay"))) {
-            if (node instanceof Button button && button.isFocusTraversable()) {
-                assertThat(says(button.getText()) || says(button.getAccessibleText()))
-                        .as(form + " " + button.getId())
-                        .isTrue();
-            }
-        }
+        hand.isWhole(".overlay", form.toString());
         hand.click("form-cancel");
         hand.until("it is left", () -> stage.getScene().getRoot().lookup(".overlay") == null);
     }
