@@ -229,8 +229,12 @@ public final class FileDevice implements BlockDevice {
         if (Files.isRegularFile(real)) {
             return Files.size(real) + " " + Files.getLastModifiedTime(real);
         }
-        Path counts =
-                Path.of("/sys/class/block", String.valueOf(path.toRealPath().getFileName()), "stat");
+        return changeMark(String.valueOf(path.toRealPath().getFileName()));
+    }
+
+    /** Of a device by its kernel name. */
+    static String changeMark(String device) throws IOException {
+        Path counts = Path.of("/sys/class/block", device, "stat");
         return Files.isReadable(counts) ? Files.readString(counts).strip().split("\\s+")[WRITTEN_SECTORS] : "";
     }
 

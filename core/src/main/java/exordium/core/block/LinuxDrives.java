@@ -251,8 +251,7 @@ public final class LinuxDrives {
                                 + " is in use: mounted where this program does not see it, or part of something else.",
                         Basis.computed("opening it exclusively")));
             case NOT_ALLOWED ->
-                Optional.of(Finding.stop(
-                        "target-not-permitted", "/dev/" + id + " may not be opened by this user.", SYSTEM));
+                DriveKeeper.atHand().isPresent() ? Optional.empty() : Optional.of(DriveKeeper.nobody("/dev/" + id));
             case NOT_TOLD ->
                 use.anyPool()
                         ? Optional.of(Finding.stop(

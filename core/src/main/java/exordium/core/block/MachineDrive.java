@@ -2,8 +2,10 @@
 package exordium.core.block;
 
 import exordium.core.finding.Finding;
+import exordium.core.finding.Refused;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -59,7 +61,31 @@ public record MachineDrive(
                 && sequence.equals(other.sequence);
     }
 
+    /** Opens it as this user may; nobody is asked. */
     public BlockDevice open(boolean forWriting) throws IOException {
         return FileDevice.ofMachine(this, !forWriting);
+    }
+
+    /**
+     * The same; where this user may not, whoever may allow it is asked, which can take as long as somebody types a password.
+     *
+     * @throws Refused when leave is not given, or nobody is there to be asked
+     */
+    public BlockDevice openAsking(boolean forWriting) throws IOException {
+        if (mayOpen(forWriting)) {
+            return open(forWriting);
+        }
+        DriveKeeper keeper =
+                DriveKeeper.atHand().orElseThrow(() -> new Refused(DriveKeeper.nobody(String.valueOf(node))));
+        return keeper.open(this, forWriting);
+    }
+
+    /** Another text whenever somebody has written to it (kernel documentation, block/stat); empty where that is not told. */
+    public String changeMark() throws IOException {
+        return FileDevice.changeMark(id);
+    }
+
+    private boolean mayOpen(boolean forWriting) {
+        return Files.isReadable(node) && (!forWriting || Files.isWritable(node));
     }
 }

@@ -6,6 +6,8 @@ import exordium.core.finding.Finding;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 
@@ -28,6 +30,17 @@ public record SameBytes(Path path, Optional<FileIdentity> self, Set<FileIdentity
                 LoopDevices.now(Path.of("/sys"), Path.of("/dev")).sameBytes(self));
     }
 
+    /** The loop devices other than itself that have the same bytes. */
+    public List<Path> otherNodes() throws IOException {
+        List<Path> others = new ArrayList<>();
+        for (Path node : LoopDevices.now(Path.of("/sys"), Path.of("/dev")).nodes(all)) {
+            if (self.isEmpty() || !FileIdentity.of(node).equals(self.get())) {
+                others.add(node);
+            }
+        }
+        return others;
+    }
+
     public boolean overlaps(SameBytes other) {
         return all.stream().anyMatch(other.all()::contains);
     }
@@ -37,9 +50,8 @@ public record SameBytes(Path path, Optional<FileIdentity> self, Set<FileIdentity
         if (self.isEmpty()) {
             return Optional.empty();
         }
-        for (Path node : LoopDevices.now(Path.of("/sys"), Path.of("/dev")).nodes(all)) {
-            boolean itself = FileIdentity.of(node).equals(self.get());
-            if (!itself && SystemCalls.use(node) == SystemCalls.Use.IN_USE) {
+        for (Path node : otherNodes()) {
+            if (SystemCalls.use(node) == SystemCalls.Use.IN_USE) {
                 return Optional.of(Finding.stop(
                         "target-in-use",
                         path.getFileName() + " has the same bytes as " + node + ", which is in use: mounted, or part of"

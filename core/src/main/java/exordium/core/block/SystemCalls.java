@@ -6,6 +6,7 @@ import com.sun.jna.Memory;
 import com.sun.jna.Native;
 import com.sun.jna.Pointer;
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.nio.file.Path;
 import java.util.Optional;
 
@@ -25,6 +26,10 @@ final class SystemCalls {
     private static final int EXCLUSIVE = 0200;
     private static final int NOT_BLOCKING = 04000;
     private static final int CLOSE_ON_EXEC = 02000000;
+    private static final int DIRECT = 040000;
+    private static final int GET_FLAGS = 3;
+    private static final int SET_FLAGS = 4;
+    private static final int DUPLICATE_CLOSE_ON_EXEC = 1030;
     private static final int SET_OFD_LOCK = 37;
     private static final short WRITE_LOCK = 1;
     private static final int SEEK_DATA = 3;
@@ -56,6 +61,14 @@ final class SystemCalls {
         static native int close(int descriptor) throws LastErrorException;
 
         static native int fcntl(int descriptor, int command, Pointer argument) throws LastErrorException;
+
+        static native int fcntl(int descriptor, int command, long argument) throws LastErrorException;
+
+        static native long pread(int descriptor, Pointer target, long bytes, long offset) throws LastErrorException;
+
+        static native long pwrite(int descriptor, Pointer source, long bytes, long offset) throws LastErrorException;
+
+        static native int fsync(int descriptor) throws LastErrorException;
 
         static native long lseek(int descriptor, long offset, int whence) throws LastErrorException;
 
@@ -96,6 +109,53 @@ final class SystemCalls {
             Library.close(descriptor);
         } catch (LastErrorException e) {
             throw new IOException("could not be closed: " + e.getMessage(), e);
+        }
+    }
+
+    /** Another number for the same opening; it stays when the first is closed. */
+    static int duplicate(int descriptor) throws IOException {
+        try {
+            return Library.fcntl(descriptor, DUPLICATE_CLOSE_ON_EXEC, 0L);
+        } catch (LastErrorException e) {
+            throw new IOException("the opened drive could not be taken over: " + e.getMessage(), e);
+        }
+    }
+
+    /** From now on past the page cache; false where that is not possible. */
+    static boolean direct(int descriptor) {
+        try {
+            Library.fcntl(descriptor, SET_FLAGS, Library.fcntl(descriptor, GET_FLAGS, 0L) | (long) DIRECT);
+            return true;
+        } catch (LastErrorException e) {
+            return false;
+        }
+    }
+
+    /** At most so many bytes into a buffer outside the heap, from its position on; 0 at the end (pread(2)). */
+    static int read(int descriptor, ByteBuffer target, long offset) throws IOException {
+        Pointer at = Native.getDirectBufferPointer(target).share(target.position());
+        try {
+            return (int) Library.pread(descriptor, at, target.remaining(), offset);
+        } catch (LastErrorException e) {
+            throw new IOException(e.getMessage(), e);
+        }
+    }
+
+    /** The same the other way (pwrite(2)). */
+    static int write(int descriptor, ByteBuffer source, long offset) throws IOException {
+        Pointer at = Native.getDirectBufferPointer(source).share(source.position());
+        try {
+            return (int) Library.pwrite(descriptor, at, source.remaining(), offset);
+        } catch (LastErrorException e) {
+            throw new IOException(e.getMessage(), e);
+        }
+    }
+
+    static void sync(int descriptor) throws IOException {
+        try {
+            Library.fsync(descriptor);
+        } catch (LastErrorException e) {
+            throw new IOException(e.getMessage(), e);
         }
     }
 

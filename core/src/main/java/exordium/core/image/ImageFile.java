@@ -3,8 +3,8 @@ package exordium.core.image;
 
 import com.github.luben.zstd.ZstdInputStream;
 import exordium.core.block.BlockDevice;
-import exordium.core.block.FileDevice;
 import exordium.core.block.FileIdentity;
+import exordium.core.block.MediumAt;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import java.io.BufferedInputStream;
@@ -50,7 +50,7 @@ public final class ImageFile {
         static Stamp of(Path path) throws IOException {
             if (isDrive(path)) {
                 // Its node changes with every write to anything on it; what it is, is its number and its length.
-                return new Stamp(FileIdentity.of(path), FileDevice.sizeOf(path).bytes(), FileTime.fromMillis(0), "");
+                return new Stamp(FileIdentity.of(path), MediumAt.size(path).bytes(), FileTime.fromMillis(0), "");
             }
             Object changed = path.getFileSystem().supportedFileAttributeViews().contains("unix")
                     ? Files.getAttribute(path, "unix:ctime")
@@ -177,7 +177,7 @@ public final class ImageFile {
     }
 
     private static byte[] magic(Path path) throws IOException {
-        try (InputStream stream = Files.newInputStream(path)) {
+        try (InputStream stream = MediumAt.stream(path)) {
             return stream.readNBytes(LONGEST_MAGIC);
         }
     }
@@ -241,7 +241,7 @@ public final class ImageFile {
     private CheckedStream checked() throws IOException {
         // Counts how far the file was read, so that an error can name the place.
         BoundedInputStream file = BoundedInputStream.builder()
-                .setInputStream(Files.newInputStream(path))
+                .setInputStream(MediumAt.stream(path))
                 .get();
         try {
             return new CheckedStream(decoded(file), file, this);
@@ -254,7 +254,7 @@ public final class ImageFile {
 
     /** The same for buffers outside the heap. */
     public ImageReader reader() throws IOException {
-        return kind == ContainerKind.RAW
+        return kind == ContainerKind.RAW && !MediumAt.asks(path)
                 ? new ImageReader.OfFile(FileChannel.open(path), this)
                 : new ImageReader.OfStream(checked());
     }
@@ -301,7 +301,7 @@ public final class ImageFile {
     /** The image for reading anywhere in it, where its container allows that without unpacking all of it. */
     public Optional<BlockDevice> device() throws IOException {
         if (kind == ContainerKind.RAW) {
-            return Optional.of(FileDevice.forReading(path));
+            return Optional.of(MediumAt.device(path));
         }
         if (kind == ContainerKind.XZ) {
             XzBlocks blocks = new XzBlocks(path);

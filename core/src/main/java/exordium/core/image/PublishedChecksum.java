@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
+import exordium.core.block.MediumAt;
 import exordium.core.finding.UnreadableInput;
 import java.io.IOException;
 import java.io.InputStream;
@@ -114,7 +115,7 @@ public final class PublishedChecksum {
     private static String digest(Path file, String algorithm) throws IOException {
         MessageDigest digest = newDigest(algorithm);
         byte[] buffer = new byte[1 << 16];
-        try (InputStream stream = Files.newInputStream(file)) {
+        try (InputStream stream = MediumAt.stream(file)) {
             for (int got = stream.read(buffer); got >= 0; got = stream.read(buffer)) {
                 digest.update(buffer, 0, got);
             }

@@ -2,7 +2,7 @@
 package exordium.core.inspection;
 
 import exordium.core.block.BlockDevice;
-import exordium.core.block.FileDevice;
+import exordium.core.block.MediumAt;
 import exordium.core.block.MediumException;
 import exordium.core.block.ReadOnlyDevice;
 import exordium.core.block.TransferWatch;
@@ -50,7 +50,7 @@ public final class UnpackedImage implements Closeable {
     public static UnpackedImage open(ImageFile image, boolean digest, TransferWatch watch) throws IOException {
         if (image.kind() == ContainerKind.RAW) {
             Optional<String> sum = digest ? Optional.of(PublishedChecksum.sha256(image.path())) : Optional.empty();
-            return new UnpackedImage(FileDevice.forReading(image.path()), sum);
+            return new UnpackedImage(MediumAt.device(image.path()), sum);
         }
         if (!digest) {
             Optional<BlockDevice> anywhere = image.device();

@@ -233,7 +233,7 @@ public final class Targets {
             Refused.ifAnyStops(refusals(now));
             Refused.ifAnyStops(refusals(SameBytes.at(drive.node())));
         }
-        return drive.open(forWriting);
+        return drive.openAsking(forWriting);
     }
 
     private Target file(Path path, ByteSize room) throws IOException {

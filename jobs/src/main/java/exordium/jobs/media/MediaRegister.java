@@ -155,7 +155,7 @@ public final class MediaRegister {
             boolean isIt = drive.fixed().isEmpty()
                     && recognise(drive).filter(medium::equals).isPresent();
             if (isIt) {
-                try (BlockDevice device = drive.open(false)) {
+                try (BlockDevice device = drive.openAsking(false)) {
                     Media.Details now = keep(medium, device);
                     log(medium, "medium-read", "was read as " + drive.id() + "; it holds " + now.holds() + ".");
                     return now;
