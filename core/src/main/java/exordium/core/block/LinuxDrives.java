@@ -5,6 +5,7 @@ import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -12,6 +13,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Matcher;
@@ -24,6 +26,7 @@ import java.util.stream.Stream;
  */
 public final class LinuxDrives {
     private static final Pattern OCTAL = Pattern.compile("\\\\([0-7]{3})");
+    private static final String TABLE_ID = "E:ID_PART_TABLE_UUID=";
     private static final int MOST_UP = 8;
     private static final Basis SYSTEM = Basis.computed("the system's own tables (sysfs, procfs)");
 
@@ -198,13 +201,30 @@ public final class LinuxDrives {
                 List.copyOf(mounted),
                 List.copyOf(refusals),
                 identity(entry),
-                text(entry.resolve("diskseq")).orElse(""));
+                text(entry.resolve("diskseq")).orElse(""),
+                tableId(entry));
     }
 
     private static Optional<FileIdentity> identity(Path entry) {
         return text(entry.resolve("dev"))
                 .filter(numbers -> numbers.matches("\\d+:\\d+"))
                 .map(FileIdentity::ofDevice);
+    }
+
+    /** As udev found it when the medium came (its database, a file a device; ID_PART_TABLE_UUID as blkid(8) writes it). */
+    private Optional<String> tableId(Path entry) throws IOException {
+        Optional<String> numbers = text(entry.resolve("dev"));
+        Path file = sys.resolveSibling("run/udev/data").resolve("b" + numbers.orElse(""));
+        if (numbers.isEmpty() || !Files.isReadable(file)) {
+            return Optional.empty();
+        }
+        try (Stream<String> lines = Files.lines(file)) {
+            return lines.filter(line -> line.startsWith(TABLE_ID))
+                    .map(line -> line.substring(TABLE_ID.length()).strip().toLowerCase(Locale.ROOT))
+                    .findFirst();
+        } catch (UncheckedIOException e) {
+            return Optional.empty();
+        }
     }
 
     private static boolean isOn(Mount mount, Path files, String node) {

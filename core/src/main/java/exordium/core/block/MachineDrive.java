@@ -20,6 +20,8 @@ import java.util.Set;
  * @param mounted nodes of it that are mounted somewhere
  * @param refusals stops; empty only where writing would be allowed once real drives are turned on
  * @param identity the number of its device
+ * @param tableId the identifier of its partition table as the system's device database keeps it, known without opening the
+ *     drive; empty where it keeps none
  * @param sequence the kernel's count of media that came, another for each that is put in; empty where it keeps none
  */
 public record MachineDrive(
@@ -35,7 +37,8 @@ public record MachineDrive(
         List<String> mounted,
         List<Finding> refusals,
         Optional<FileIdentity> identity,
-        String sequence) {
+        String sequence,
+        Optional<String> tableId) {
     private static final Set<String> FIXED = Set.of(
             "target-holds-system",
             "target-holds-workspace",

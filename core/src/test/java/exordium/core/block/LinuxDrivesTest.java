@@ -51,6 +51,16 @@ class LinuxDrivesTest {
         assertThat(list().get(0).bus()).isEqualTo("usb");
     }
 
+    /** What udev keeps of a medium may be read by everybody; its identifiers are those of blkid(8). */
+    @Test
+    void theIdentifierOfATableIsKnownWithoutOpeningTheDrive() throws IOException {
+        drive("sdx", 2048, true);
+        put("sys/block/sdx/dev", "8:368\n");
+        assertThat(list().get(0).tableId()).isEmpty();
+        put("run/udev/data/b8:368", "S:disk/by-id/x\nE:ID_PART_TABLE_TYPE=dos\nE:ID_PART_TABLE_UUID=7C41E0B2\n");
+        assertThat(list().get(0).tableId()).contains("7c41e0b2");
+    }
+
     private void partition(String drive, String name) throws IOException {
         put("sys/block/" + drive + "/" + name + "/partition", "1\n");
         Files.createDirectories(root.resolve("sys/block/" + drive + "/" + name + "/holders"));

@@ -41,7 +41,7 @@ record HelperPlan(int plan, String drive, long bytes, String serial, String sequ
     static HelperPlan read(String line) throws UnreadableInput {
         try {
             HelperPlan read = JSON.readValue(line, HelperPlan.class);
-            if (read.plan == FORM && read.drive.matches("[A-Za-z0-9._!-]{1,64}")) {
+            if (read != null && read.plan == FORM && read.drive.matches("[A-Za-z0-9._!-]{1,64}")) {
                 return read;
             }
         } catch (JsonProcessingException e) {

@@ -100,7 +100,20 @@ public final class MediaRegister {
      * differs from the time before.
      */
     List<String> look(Media.Medium medium, MachineDrive drive) {
-        try (BlockDevice device = drive.open(false)) {
+        return look(medium, () -> drive.open(false));
+    }
+
+    /** The same at a deed somebody wants: where this user may not read it, whoever may allow it is asked. */
+    void lookAsking(Media.Medium medium, MachineDrive drive) {
+        look(medium, () -> drive.openAsking(false));
+    }
+
+    private interface Opening {
+        BlockDevice open() throws IOException;
+    }
+
+    private List<String> look(Media.Medium medium, Opening opening) {
+        try (BlockDevice device = opening.open()) {
             Optional<AsRead> before = workbench.readings().last(medium);
             keep(medium, device);
             List<String> changed = before.isPresent() ? changed(medium, before.get()) : List.of();
@@ -153,7 +166,7 @@ public final class MediaRegister {
         }
         for (MachineDrive drive : machine.list(workbench.workspace().folder())) {
             boolean isIt = drive.fixed().isEmpty()
-                    && recognise(drive).filter(medium::equals).isPresent();
+                    && (recognise(drive).filter(medium::equals).isPresent() || asked(medium, drive));
             if (isIt) {
                 try (BlockDevice device = drive.openAsking(false)) {
                     Media.Details now = keep(medium, device);
@@ -216,33 +229,55 @@ public final class MediaRegister {
         }
     }
 
-    /** The same for a drive of the machine; one that may not be read is known by its serial alone. */
+    /** The same for a drive of the machine; nobody is asked for leave to read it. */
     public Optional<Media.Medium> recognise(MachineDrive drive) {
         Optional<Media.Medium> bySerial = media().bySerial(drive.serial());
-        if (bySerial.isPresent()) {
-            return bySerial;
+        return bySerial.isPresent() ? bySerial : media().byDiskId(identifier(drive), drive.serial());
+    }
+
+    /**
+     * The same at a deed somebody wants: where this user may not read the drive and the system tells too little of it, whoever may
+     * allow it is asked.
+     *
+     * @throws Refused when leave is not given
+     */
+    Optional<Media.Medium> recogniseAsking(MachineDrive drive) throws IOException {
+        Optional<Media.Medium> known = recognise(drive);
+        if (known.isPresent() || Files.isReadable(drive.node())) {
+            return known;
         }
-        try (BlockDevice device = drive.open(false)) {
+        try (BlockDevice device = drive.openAsking(false)) {
             return byIdentifier(device, drive.serial());
+        }
+    }
+
+    /** One of another size, or that tells another serial, is not worth a question. */
+    private boolean asked(Media.Medium medium, MachineDrive drive) throws IOException {
+        return medium.serial().isEmpty()
+                && drive.serial().isEmpty()
+                && drive.size().equals(medium.size())
+                && recogniseAsking(drive).filter(medium::equals).isPresent();
+    }
+
+    /** By looking at its table; where this user may not, as the system keeps it. */
+    private static Optional<String> identifier(MachineDrive drive) {
+        try (BlockDevice device = drive.open(false)) {
+            return PartitionTables.read(device).diskId().map(DiskIdentifier::text);
         } catch (IOException e) {
-            return Optional.empty();
+            return drive.tableId();
         }
     }
 
     /** What several media that cannot be told apart are called, where a drive could be each of them; none is guessed. */
     public List<String> alike(MachineDrive drive) {
-        try (BlockDevice device = drive.open(false)) {
-            Optional<String> identifier = PartitionTables.read(device).diskId().map(DiskIdentifier::text);
-            return media().listed().stream()
-                    .filter(each ->
-                            identifier.isPresent() && each.details().diskId().equals(identifier))
-                    .filter(each ->
-                            drive.serial().isEmpty() || each.medium().serial().isEmpty())
-                    .map(each -> called(each.medium(), each.details()))
-                    .toList();
-        } catch (IOException e) {
-            return List.of();
-        }
+        Optional<String> identifier = identifier(drive);
+        return media().listed().stream()
+                .filter(each ->
+                        identifier.isPresent() && each.details().diskId().equals(identifier))
+                .filter(each ->
+                        drive.serial().isEmpty() || each.medium().serial().isEmpty())
+                .map(each -> called(each.medium(), each.details()))
+                .toList();
     }
 
     private Optional<Media.Medium> byIdentifier(BlockDevice device, String serial) throws IOException {

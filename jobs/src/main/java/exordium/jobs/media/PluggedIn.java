@@ -153,7 +153,7 @@ public final class PluggedIn {
      */
     public Media.Medium takeIn(MachineDrive drive, String name, String kind) throws IOException {
         MediumKind made = workbench.kind(kind);
-        Optional<Media.Medium> known = register.recognise(drive);
+        Optional<Media.Medium> known = register.recogniseAsking(drive);
         if (known.isPresent()) {
             throw new UnreadableInput(
                     drive.id() + " is in the register already, as " + register.called(known.get()) + ".");
@@ -176,7 +176,7 @@ public final class PluggedIn {
                 "drawer");
         media.add(medium);
         register.labelAll();
-        register.look(medium, drive);
+        register.lookAsking(medium, drive);
         register.log(
                 medium,
                 "medium-taken-in",
