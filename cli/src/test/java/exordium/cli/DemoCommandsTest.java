@@ -7,6 +7,7 @@ import biweekly.Biweekly;
 import biweekly.ICalendar;
 import com.fasterxml.jackson.databind.JsonNode;
 import exordium.cli.common.ExitCode;
+import exordium.core.testing.DiskBuilder;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -97,18 +98,22 @@ class DemoCommandsTest {
     }
 
     @Test
-    void copiesAreListedCheckedAndRestored() throws IOException {
-        assertThat(terminal.json("copy", "list", "ticket-desk").json()).hasSize(3);
+    void copiesAreListedAndCheckedAndAsLargeAsTheirDrive() throws IOException {
+        JsonNode listed = terminal.json("copy", "list", "ticket-desk").json();
+        assertThat(listed).hasSize(3);
         assertThat(terminal.run("copy", "check", "ticket-desk").code()).isZero();
+        // As large as the card is used by its partitions; the frames of such a copy unpack to just that.
+        long least = terminal.json(
+                        "inspect",
+                        folder.resolve("demo/drives/ticket-desk-card.img").toString())
+                .json()
+                .get("leastMediumBytes")
+                .asLong();
+        assertThat(listed.get(0).get("sourceBytes").asLong()).isEqualTo(least);
         Path target = folder.resolve("restored.img");
         Terminal.Ran refused = terminal.run("copy", "restore", "ticket-desk", target.toString(), "--confirm", "other");
         assertThat(refused.code()).isEqualTo(ExitCode.REFUSED);
         assertThat(target).doesNotExist();
-        Terminal.Ran restored =
-                terminal.json("copy", "restore", "ticket-desk", target.toString(), "--confirm", "restored.img");
-        assertThat(restored.code()).isZero();
-        JsonNode inside = terminal.json("inspect", target.toString()).json();
-        assertThat(inside.get("system").asText()).isEqualTo("marshlinux 2026.04");
     }
 
     @Test
@@ -117,7 +122,7 @@ class DemoCommandsTest {
                 .toFile()
                 .listFiles((dir, name) -> name.endsWith(".zst"))[0]
                 .toPath();
-        exordium.core.testing.DiskBuilder.flip(file, 50);
+        DiskBuilder.flip(file, 50);
         Terminal.Ran ran = terminal.run("copy", "check", "rescue-map-table");
         assertThat(ran.code()).isEqualTo(ExitCode.DIFFERENT);
         assertThat(ran.out()).contains("do not restore");

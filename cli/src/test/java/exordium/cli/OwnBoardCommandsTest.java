@@ -232,4 +232,24 @@ class OwnBoardCommandsTest {
         Terminal there = new Terminal(folder.resolve("again"));
         assertThat(there.json("board", "show", "own").json()).isEqualTo(json("board", "show", "own"));
     }
+
+    /** A board that is small enough for a test: its copy goes back and is what its drive is, as cmp(1) sees it. */
+    @Test
+    void aCopyIsRestored() throws IOException {
+        Path drive = folder.resolve("own/drives/small.img");
+        Path image = new DiskBuilder(folder).sizes(40, 20).build("small-system.img");
+        long bytes = image.toFile().length() + (8 << 20);
+        json("drive", "new", drive.toString(), "--bytes", String.valueOf(bytes), "--bus", "sd");
+        json("write", image.toString(), drive.toString(), "--confirm", "small.img");
+        json("medium", "take", "small.img", "--name", "Small card");
+        assertThat(refused("medium", "take", "small.img", "--name", "Again")).contains("in the register already");
+        json("board", "new", "Small board", "--profile", "plover-4", "--memory", "2 GB");
+        json("board", "attach", "small-board", "card", "small-card");
+        json("copy", "run", "small-board");
+        Path target = folder.resolve("restored.img");
+        json("copy", "restore", "small-board", target.toString(), "--confirm", "restored.img");
+        assertThat(GeneralTools.exitOf(
+                        "cmp", "-n", String.valueOf(target.toFile().length()), drive.toString(), target.toString()))
+                .isZero();
+    }
 }

@@ -86,7 +86,10 @@ public final class MediumCommand {
     @Command(name = "take", description = "Take a drive of this machine into the register of media.")
     int take(
             @Mixin Common common,
-            @Parameters(paramLabel = "DEVICE", description = "such as /dev/sdx, or its id as \"drives\" shows it")
+            @Parameters(
+                            paramLabel = "DEVICE",
+                            description =
+                                    "such as /dev/sdx, its id as \"drives\" shows it, or the name of a virtual drive in the workspace")
                     String device,
             @Option(names = "--name", required = true, paramLabel = "NAME") String name,
             @Option(names = "--kind", paramLabel = "KIND", description = "such as card-quick (default: the likely one)")

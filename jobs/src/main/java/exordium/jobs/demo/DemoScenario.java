@@ -60,7 +60,7 @@ public record DemoScenario(
 
     record DemoWrite(int days, String board, String medium, String image, String ending) {}
 
-    record DemoCopy(int days, String board, String medium, String image) {}
+    record DemoCopy(int days, String board, String medium) {}
 
     record DemoEntry(int days, String board, String step, String kind, String text) {}
 }

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.demo;
 
-import com.github.luben.zstd.ZstdOutputStream;
 import exordium.core.access.BoardFile;
 import exordium.core.access.BoardState;
 import exordium.core.access.Known;
@@ -14,9 +13,7 @@ import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareChip;
-import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
-import exordium.core.inspection.UnpackedImage;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
@@ -32,10 +29,8 @@ import exordium.store.Boards;
 import exordium.store.Copies;
 import exordium.store.Media;
 import exordium.store.Workspace;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
@@ -66,7 +61,7 @@ public final class DemoWorkspace {
     private final DemoScenario scenario = reader.shipped(DemoScenario.RESOURCE, DemoScenario.class);
     private final Workspace workspace;
     private final Instant now;
-    private final Map<String, Packed> packed = new HashMap<>();
+    private final Map<String, PackedDrive> packed = new HashMap<>();
 
     private DemoWorkspace(Workspace workspace) {
         this.workspace = workspace;
@@ -365,15 +360,32 @@ public final class DemoWorkspace {
                 .name();
     }
 
-    /** Past copies are real ones of the image each board began with, so that they can be checked and restored. */
+    /** What a copy of the drive holds today; the same for all its copies. */
+    private PackedDrive packed(String medium) throws IOException {
+        PackedDrive known = packed.get(medium);
+        if (known == null) {
+            known = PackedDrive.of(
+                    workspace.drives().resolve(fileOf(medium)),
+                    scenario.media().stream()
+                            .filter(each -> each.id().equals(medium))
+                            .findFirst()
+                            .orElseThrow()
+                            .size());
+            packed.put(medium, known);
+        }
+        return known;
+    }
+
+    /** Past copies are real ones of the drives as they are, so that they can be checked and restored and their figures agree. */
     private void copies() throws IOException {
         for (DemoScenario.DemoCopy copy : scenario.copies()) {
             String day = ago(copy.days()).toString().substring(0, 10);
             String name = copy.board() + "/" + copy.board() + "-" + day + ".img.zst";
             Path file = workspace.vault().resolve(name);
             Files.createDirectories(file.getParent());
-            Packed packed = this.packed.get(copy.image());
-            Files.write(file, packed.bytes());
+            PackedDrive drive = packed(copy.medium());
+            byte[] bytes = drive.bytes();
+            Files.write(file, bytes);
             String sha = PublishedChecksum.sha256(file);
             Files.writeString(
                     file.resolveSibling(file.getFileName() + ".sha256"), sha + "  " + file.getFileName() + "\n");
@@ -385,8 +397,8 @@ public final class DemoWorkspace {
                             Optional.of(copy.medium()),
                             ago(copy.days()),
                             name,
-                            packed.source(),
-                            packed.bytes().length,
+                            drive.size(),
+                            bytes.length,
                             sha));
             log(
                     copy.days(),
@@ -395,23 +407,6 @@ public final class DemoWorkspace {
                     "copy-proven",
                     boardName(copy.board()) + ": copy of " + nameOf(copy.medium()) + " proven.");
         }
-    }
-
-    /** A small image as it would stand in the vault. */
-    private record Packed(byte[] bytes, long source) {}
-
-    private static Packed pack(BlockDevice image) throws IOException {
-        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-        byte[] chunk = new byte[1 << 20];
-        try (OutputStream out = new ZstdOutputStream(bytes, 1).setChecksum(true)) {
-            long size = image.size().bytes();
-            for (long at = 0; at < size; at += chunk.length) {
-                int length = (int) Math.min(chunk.length, size - at);
-                image.read(at, ByteBuffer.wrap(chunk, 0, length));
-                out.write(chunk, 0, length);
-            }
-        }
-        return new Packed(bytes.toByteArray(), image.size().bytes());
     }
 
     private String boardName(String board) {
@@ -451,8 +446,5 @@ public final class DemoWorkspace {
                 .imageShelf()
                 .add(Intake.shelved(
                         id, file.getFileName().toString(), file, PublishedChecksum.check(file), TransferWatch.NONE));
-        try (UnpackedImage unpacked = UnpackedImage.open(ImageFile.open(file), false, TransferWatch.NONE)) {
-            packed.put(id, pack(unpacked.device()));
-        }
     }
 }

@@ -14,11 +14,15 @@ import exordium.jobs.bench.MachineTools;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.shelf.Intake;
+import exordium.sim.DriveDescription;
+import exordium.sim.VirtualDrive;
 import exordium.store.Media;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 
 /** Drives of this machine that come and go: which of them the register knows, and taking in those it does not. */
 public final class PluggedIn {
@@ -50,7 +54,10 @@ public final class PluggedIn {
 
     /** What a drive most likely is, by the way this machine has it connected; its owner may know better. */
     public MediumKind likelyKind(MachineDrive drive) {
-        String bus = drive.bus().equals("mmc") ? "sd" : drive.bus();
+        return likelyKind(drive.bus().equals("mmc") ? "sd" : drive.bus());
+    }
+
+    private MediumKind likelyKind(String bus) {
         List<MediumKind> kinds = workbench.media().kinds();
         return kinds.stream().filter(kind -> kind.bus().equals(bus)).findFirst().orElse(kinds.get(0));
     }
@@ -126,12 +133,20 @@ public final class PluggedIn {
     }
 
     /**
-     * Takes the drive of that name or node into the register.
+     * Takes the drive of that name or node into the register, or a virtual one from the drives of the workspace.
      *
      * @param allowed whether drives of this machine may be used at all
      * @throws UnreadableInput when there is none, it may not be used, or the register knows it already
      */
     public Media.Medium takeIn(String device, String name, Optional<String> kind, boolean allowed) throws IOException {
+        Path drives = workbench.workspace().drives();
+        Path file = drives.resolve(device);
+        if (drives.toAbsolutePath()
+                        .normalize()
+                        .equals(file.toAbsolutePath().normalize().getParent())
+                && VirtualDrive.isOne(file)) {
+            return takeIn(file, name, kind);
+        }
         MachineDrive drive = machine.list(workbench.workspace().folder()).stream()
                 .filter(each ->
                         each.id().equals(device) || each.node().toString().equals(device))
@@ -158,29 +173,51 @@ public final class PluggedIn {
             throw new UnreadableInput(
                     drive.id() + " is in the register already, as " + register.called(known.get()) + ".");
         }
+        String serial = drive.serial();
+        Media.Medium medium =
+                named(name, made, serial, drive.size(), id -> "drive:" + (serial.isEmpty() ? id : serial));
+        takeIn(medium, made, () -> register.lookAsking(medium, drive));
+        return medium;
+    }
+
+    private Media.Medium takeIn(Path file, String name, Optional<String> kind) throws IOException {
+        DriveDescription drive = VirtualDrive.describe(workbench.reader(), file);
+        MediumKind made =
+                workbench.kind(kind.orElseGet(() -> likelyKind(drive.bus()).id()));
+        String own = String.valueOf(file.getFileName());
+        Optional<Media.Medium> known = workbench.workspace().media().all().stream()
+                .filter(each -> each.file().equals(own))
+                .findFirst();
+        if (known.isPresent()) {
+            throw new UnreadableInput(own + " is in the register already, as " + register.called(known.get()) + ".");
+        }
+        Media.Medium medium = named(name, made, drive.serial(), drive.bytes(), id -> own);
+        takeIn(medium, made, () -> register.look(medium));
+        return medium;
+    }
+
+    private Media.Medium named(String name, MediumKind kind, String serial, ByteSize size, UnaryOperator<String> file)
+            throws UnreadableInput {
         String id = Intake.identifier(name, "medium");
-        Media media = workbench.workspace().media();
-        if (media.all().stream().anyMatch(each -> each.id().equals(id))) {
+        if (workbench.workspace().media().all().stream()
+                .anyMatch(each -> each.id().equals(id))) {
             throw new NameTaken("There is a medium \"" + id + "\" already; give this one another name.", id);
         }
-        String serial = drive.serial();
-        Media.Medium medium = new Media.Medium(
-                id,
-                name.strip(),
-                made.id(),
-                serial,
-                drive.size(),
-                "drive:" + (serial.isEmpty() ? id : serial),
-                Optional.empty(),
-                ByteSize.ZERO,
-                "drawer");
-        media.add(medium);
+        return new Media.Medium(
+                id, name.strip(), kind.id(), serial, size, file.apply(id), Optional.empty(), ByteSize.ZERO, "drawer");
+    }
+
+    private interface Look {
+        void run() throws IOException;
+    }
+
+    private void takeIn(Media.Medium medium, MediumKind kind, Look look) throws IOException {
+        workbench.workspace().media().add(medium);
         register.labelAll();
-        register.lookAsking(medium, drive);
+        look.run();
         register.log(
                 medium,
                 "medium-taken-in",
-                "is in the register: " + made.title() + ", " + drive.size().exact() + ".");
-        return medium;
+                "is in the register: " + kind.title() + ", " + medium.size().exact() + ".");
     }
 }

@@ -1,0 +1,99 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.demo;
+
+import com.github.luben.zstd.ZstdOutputStream;
+import exordium.core.block.BlockDevice;
+import exordium.core.block.FileDevice;
+import exordium.core.block.FileStretches;
+import exordium.core.block.FileStretches.Stretch;
+import exordium.core.copies.CopyRun;
+import exordium.core.quantity.ByteSize;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.ByteBuffer;
+import java.nio.file.Path;
+
+/**
+ * A virtual drive as a copy of it stands in the vault: the same bytes as {@link CopyRun} would keep, made without reading its
+ * many gigabytes of nothing. Frames of the format stand one after the other (RFC 8878, section 3), so that one frame of zeros
+ * serves for all of them.
+ */
+final class PackedDrive {
+    private static final int PIECE = 1 << 20;
+    private static final int ZEROS = 64 << 20;
+    private static final byte[] ZERO_FRAME = frame(ZEROS);
+
+    private final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+    private final long size;
+
+    private PackedDrive(long size) {
+        this.size = size;
+    }
+
+    /** Where size: of the whole drive, whose file may be shorter. */
+    static PackedDrive of(Path file, ByteSize size) throws IOException {
+        try (BlockDevice device = FileDevice.sparse(file, size)) {
+            long extent = CopyRun.extent(device).bytes();
+            PackedDrive packed = new PackedDrive(extent);
+            long done = 0;
+            for (Stretch stretch : FileStretches.of(file)) {
+                long begin = Math.min(stretch.at(), extent);
+                if (begin - done >= ZEROS) {
+                    packed.zeros(begin - done);
+                    done = begin;
+                }
+                long end = Math.min(stretch.at() + stretch.bytes(), extent);
+                packed.data(device, done, end);
+                done = Math.max(done, end);
+            }
+            packed.zeros(extent - done);
+            return packed;
+        }
+    }
+
+    private void data(BlockDevice device, long from, long to) throws IOException {
+        if (from >= to) {
+            return;
+        }
+        try (OutputStream out = new ZstdOutputStream(bytes, 1).setChecksum(true)) {
+            byte[] piece = new byte[PIECE];
+            for (long at = from; at < to; at += PIECE) {
+                int length = (int) Math.min(PIECE, to - at);
+                device.read(at, ByteBuffer.wrap(piece, 0, length));
+                out.write(piece, 0, length);
+            }
+        }
+    }
+
+    private void zeros(long length) throws IOException {
+        for (long left = length; left >= ZEROS; left -= ZEROS) {
+            bytes.write(ZERO_FRAME);
+        }
+        if (length % ZEROS > 0) {
+            bytes.write(frame((int) (length % ZEROS)));
+        }
+    }
+
+    private static byte[] frame(int zeros) {
+        ByteArrayOutputStream frame = new ByteArrayOutputStream();
+        try (OutputStream out = new ZstdOutputStream(frame, 1).setChecksum(true)) {
+            byte[] piece = new byte[PIECE];
+            for (int left = zeros; left > 0; left -= PIECE) {
+                out.write(piece, 0, Math.min(PIECE, left));
+            }
+        } catch (IOException e) {
+            throw new IllegalStateException("nothing is written to but memory", e);
+        }
+        return frame.toByteArray();
+    }
+
+    byte[] bytes() {
+        return bytes.toByteArray();
+    }
+
+    /** What it unpacks to, in bytes. */
+    long size() {
+        return size;
+    }
+}
