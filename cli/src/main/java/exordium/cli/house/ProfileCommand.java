@@ -7,6 +7,7 @@ import exordium.cli.common.ExitCode;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.FamilyDraft;
+import exordium.core.board.FamilyFromScreen;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.FamilyFromImage;
 import exordium.core.rehearsal.Trace;
@@ -41,6 +42,7 @@ public final class ProfileCommand {
             Optional<String> file,
             Optional<String> nearest,
             Optional<List<String>> read,
+            Optional<List<String>> seen,
             Optional<List<String>> taken,
             Optional<String> outcome,
             Optional<String> cause,
@@ -126,6 +128,7 @@ public final class ProfileCommand {
             @Option(names = "--kernels", paramLabel = "FILES", split = ",", description = "such as kernel-64.img=64")
                     List<String> kernels,
             @Option(names = "--trees", paramLabel = "FILES", split = ",") List<String> trees,
+            @Option(names = "--screen", paramLabel = "FILE", description = SCREEN) Optional<Path> screen,
             @Mixin Keep keep)
             throws IOException {
         FamilyDraft draft = new FamilyDraft(
@@ -142,8 +145,10 @@ public final class ProfileCommand {
                 stripped(loaders),
                 stripped(kernels),
                 stripped(trees));
-        BoardProfile profile = families(common).made(draft);
-        return kept(common, keep, profile, Optional.empty(), Optional.empty());
+        Optional<FamilyFromScreen.Seen> seen = seen(screen);
+        Families families = families(common);
+        BoardProfile profile = families.made(seen.isPresent() ? families.seen(draft, seen.get()) : draft);
+        return kept(common, keep, new Made(profile, seen, Optional.empty(), Optional.empty()));
     }
 
     @Command(name = "from", description = "Read a family off an image or a card that starts on it.")
@@ -154,17 +159,37 @@ public final class ProfileCommand {
                     Optional<String> id,
             @Option(names = "--title", paramLabel = "TEXT") Optional<String> title,
             @Option(names = "--like", paramLabel = "P") Optional<String> like,
+            @Option(names = "--screen", paramLabel = "FILE", description = SCREEN) Optional<Path> screen,
             @Mixin Keep keep)
             throws IOException {
         Families families = families(common);
         String plain = String.valueOf(image.getFileName()).replaceAll("\\.(img|iso)(\\.\\w+)?$", "");
         String name = id.isPresent() ? id.get() : Intake.identifier(plain, "family");
+        Optional<FamilyFromScreen.Seen> seen = seen(screen);
         return inside(common, image, device -> {
             FamilyFromImage.Described described = families.from(device, name, title.orElse(name), like);
-            Trace trace = families.rehearsed(described.profile(), device);
-            return kept(common, keep, described.profile(), Optional.of(described), Optional.of(trace));
+            BoardProfile profile = described.profile();
+            if (seen.isPresent()) {
+                FamilyDraft draft = FamilyDraft.of(name).like(title, described.nearest());
+                profile = families.from(device, families.seen(draft, seen.get()));
+            }
+            Trace trace = families.rehearsed(profile, device);
+            return kept(common, keep, new Made(profile, seen, Optional.of(described), Optional.of(trace)));
         });
     }
+
+    private static final String SCREEN = "lines its start screen or serial console showed at one start, as a text file";
+
+    private static Optional<FamilyFromScreen.Seen> seen(Optional<Path> screen) throws IOException {
+        return screen.isPresent() ? Optional.of(FamilyFromScreen.read(screen.get())) : Optional.empty();
+    }
+
+    /** A family, and what it was made from. */
+    private record Made(
+            BoardProfile profile,
+            Optional<FamilyFromScreen.Seen> seen,
+            Optional<FamilyFromImage.Described> described,
+            Optional<Trace> trace) {}
 
     /** Where a family goes. */
     static final class Keep {
@@ -175,13 +200,10 @@ public final class ProfileCommand {
         private boolean replace;
     }
 
-    private static int kept(
-            Common common,
-            Keep keep,
-            BoardProfile profile,
-            Optional<FamilyFromImage.Described> described,
-            Optional<Trace> trace)
-            throws IOException {
+    private static int kept(Common common, Keep keep, Made made) throws IOException {
+        BoardProfile profile = made.profile();
+        Optional<FamilyFromImage.Described> described = made.described();
+        Optional<Trace> trace = made.trace();
         Families families = families(common);
         Path file;
         if (keep.out != null) {
@@ -197,6 +219,7 @@ public final class ProfileCommand {
             each.read().forEach(line -> lines.add("read      " + line));
             each.taken().forEach(line -> lines.add("as in " + each.nearest() + "  " + line));
         });
+        made.seen().ifPresent(each -> each.read().forEach(line -> lines.add("seen      " + line)));
         trace.ifPresent(each -> lines.add(words(each)));
         lines.add(profile.id() + " is described in " + file + ".");
         common.print(
@@ -206,6 +229,7 @@ public final class ProfileCommand {
                         Optional.of(file.toString()),
                         described.map(FamilyFromImage.Described::nearest),
                         described.map(FamilyFromImage.Described::read),
+                        made.seen().map(FamilyFromScreen.Seen::read),
                         described.map(FamilyFromImage.Described::taken),
                         trace.map(each -> each.outcome().code()),
                         trace.map(each -> each.cause().code()),

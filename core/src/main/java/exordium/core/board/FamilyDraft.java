@@ -14,6 +14,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * A family described by what a person can see, beginning with the nearest one there is: what is not said is as it is there.
@@ -40,6 +42,7 @@ public record FamilyDraft(
         List<String> loaders,
         List<String> kernels,
         List<String> trees) {
+    private static final String LIST = "ordered-list";
 
     /** Nothing said but its id. */
     public static FamilyDraft of(String id) {
@@ -57,6 +60,94 @@ public record FamilyDraft(
                 List.of(),
                 List.of(),
                 List.of());
+    }
+
+    /** The same with a title, beginning with that family. */
+    public FamilyDraft like(Optional<String> called, String family) {
+        return new FamilyDraft(
+                id,
+                called,
+                Optional.of(family),
+                width,
+                memory,
+                dialect,
+                usual,
+                supply,
+                ports,
+                where,
+                loaders,
+                kernels,
+                trees);
+    }
+
+    /**
+     * The same with what its start screen shows where nothing else was said. Sources the family it begins with has no port for come
+     * behind that family's ports; names of a list that no family knows are left out.
+     */
+    public FamilyDraft seen(FamilyFromScreen.Seen screen, BoardProfiles known) throws UnreadableInput {
+        FamilyDraft told = new FamilyDraft(
+                id,
+                title,
+                like,
+                width.or(screen::width),
+                memory.isEmpty() ? screen.memory() : memory,
+                dialect.or(screen::dialect),
+                usual.or(() -> screen.usual().map(each -> knownNames(each, screen.dialect(), known))),
+                supply,
+                ports,
+                where.or(screen::where),
+                loaders,
+                kernels,
+                trees);
+        return ports.isEmpty() ? told.withPorts(told.portsWith(screen, known)) : told;
+    }
+
+    private static String knownNames(String usual, Optional<String> dialect, BoardProfiles known) {
+        if (!dialect.equals(Optional.of(LIST))) {
+            return usual;
+        }
+        Set<String> names = known.all().stream()
+                .map(BoardProfile::order)
+                .filter(order -> order.dialect().equals(LIST))
+                .flatMap(order -> order.names().keySet().stream())
+                .collect(Collectors.toSet());
+        return Arrays.stream(usual.split("\\s+"))
+                .filter(name -> names.contains(name) || named(name).isPresent())
+                .collect(Collectors.joining(" "));
+    }
+
+    /** What a name of a list means that the family it begins with does not have: a kind and a number (U-Boot, boot_targets). */
+    private static Optional<StartSource> named(String name) {
+        return switch (name.replaceFirst("[0-9]+$", "")) {
+            case "nvme" -> Optional.of(StartSource.NVME);
+            case "usb" -> Optional.of(StartSource.USB);
+            case "mmc" -> Optional.of(StartSource.CARD);
+            default -> Optional.empty();
+        };
+    }
+
+    private List<String> portsWith(FamilyFromScreen.Seen screen, BoardProfiles known) throws UnreadableInput {
+        BoardProfile base = like.isPresent()
+                ? known.require(like.get())
+                : withPorts(screen.sources().stream().map(StartSource::code).toList())
+                        .nearest(known);
+        List<StartSource> missing = screen.sources().stream()
+                .filter(source -> base.ports().stream().noneMatch(port -> port.source() == source))
+                .toList();
+        if (missing.isEmpty()) {
+            return List.of();
+        }
+        List<String> words = new ArrayList<>();
+        base.ports()
+                .forEach(port ->
+                        words.add(port.source().code() + "@" + port.link().code()));
+        missing.forEach(source -> words.add(source.code()));
+        return words;
+    }
+
+    private FamilyDraft withPorts(List<String> words) {
+        return new FamilyDraft(
+                id, title, like, width, memory, dialect, usual, supply, words, where, loaders, kernels, trees);
     }
 
     /** @throws UnreadableInput when something said cannot be */
@@ -140,8 +231,13 @@ public record FamilyDraft(
                     .orElseThrow(() ->
                             new BadArgument("No family keeps its order as \"" + dialect.get() + "\".", dialect.get()));
         }
+        Map<String, StartSource> names = new LinkedHashMap<>(pattern.names());
+        if (pattern.dialect().equals(LIST)) {
+            Arrays.stream(usual.orElse("").split("\\s+"))
+                    .forEach(name -> named(name).ifPresent(source -> names.putIfAbsent(name, source)));
+        }
         return new BoardProfile.Order(
-                pattern.dialect(), pattern.key(), pattern.names(), usual.orElse(pattern.usual()), pattern.fuse());
+                pattern.dialect(), pattern.key(), names, usual.orElse(pattern.usual()), pattern.fuse());
     }
 
     private BoardProfile.Power power(BoardProfile nearest) throws BadArgument {

@@ -4,6 +4,7 @@ package exordium.desktop.shelf;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.FamilyDraft;
+import exordium.core.board.FamilyFromScreen;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Trace;
 import exordium.desktop.desk.Desk;
@@ -22,6 +23,7 @@ import java.util.Optional;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
 import javafx.stage.FileChooser;
 
@@ -33,6 +35,7 @@ public final class FamilySheet extends FormSheet {
     private final TextField id = text("family-id", "small letters, digits, dashes: heron-1");
     private final TextField title = text("family-title", "as it stands on the box");
     private final TextField image = text("family-image", "/home/…/system-for-it.img.xz, or leave it out");
+    private final TextArea screen = new TextArea();
     private final ComboBox<String> like = choice("family-like");
     private final Label tell = Parts.paragraph("", "aside", "small");
     private final TextField memory = text("family-memory", "such as 2 GB, 4 GB");
@@ -48,7 +51,8 @@ public final class FamilySheet extends FormSheet {
                 close,
                 "Describe a family",
                 "Say what can be seen; what you leave out is as in the family it begins with. With an image that starts on it, its"
-                        + " start files, kernel, device trees and kernel line are read off that, and it is rehearsed.");
+                        + " start files, kernel, device trees and kernel line are read off that, and it is rehearsed. What its"
+                        + " start screen shows tells its order, its memory and what it starts from.");
         like.getItems().add(NEAREST);
         List<BoardProfile> all = house.workbench().profiles().all();
         all.forEach(each -> like.getItems().add(each.id()));
@@ -70,6 +74,10 @@ public final class FamilySheet extends FormSheet {
         browse.setId("family-browse");
         field("", browse);
         browse.setAccessibleText("Look for the image file");
+        screen.setId("family-screen");
+        screen.setPromptText("lines of one start, typed off or pasted; or leave it out");
+        screen.setPrefRowCount(2);
+        field("Start screen", screen);
         field("Begin with", like);
         under(tell);
         besideIt();
@@ -110,7 +118,8 @@ public final class FamilySheet extends FormSheet {
         house.reading().problemProperty().set("");
         FamilyDraft draft = draft();
         String file = image.getText().strip();
-        house.reading().look(() -> described(draft, file), described -> {
+        String lines = screen.getText();
+        house.reading().look(() -> described(draft, file, lines), described -> {
             close.run();
             house.navigation()
                     .go(new Place.NewBoardOf(
@@ -127,8 +136,9 @@ public final class FamilySheet extends FormSheet {
         });
     }
 
-    private Described described(FamilyDraft draft, String file) throws IOException {
+    private Described described(FamilyDraft said, String file, String lines) throws IOException {
         Families families = Families.of(house.workbench());
+        FamilyDraft draft = lines.isBlank() ? said : families.seen(said, FamilyFromScreen.read(lines));
         BoardProfile profile;
         Optional<Trace> trace = Optional.empty();
         if (file.isEmpty()) {

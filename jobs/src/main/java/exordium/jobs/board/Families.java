@@ -6,6 +6,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.board.FamilyCheck;
 import exordium.core.board.FamilyDraft;
+import exordium.core.board.FamilyFromScreen;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.OrderDialect;
@@ -74,6 +75,11 @@ public final class Families {
         BoardProfile profile = said.made(known, read);
         requireOrder(profile);
         return profile;
+    }
+
+    /** What is said of a family, and behind it what its start screen shows. */
+    public FamilyDraft seen(FamilyDraft said, FamilyFromScreen.Seen screen) throws UnreadableInput {
+        return said.seen(screen, known);
     }
 
     /** Of an open workspace. */
