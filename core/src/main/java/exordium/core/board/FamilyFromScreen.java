@@ -28,6 +28,7 @@ public final class FamilyFromScreen {
             Pattern.compile("(?:boot_?order|order)\\s*[=:]?\\s*(0x[0-9a-f]{1,8})\\b", IGNORE_CASE);
     /** The register of the bit that allows another start, as the tool prints it. */
     private static final Pattern FUSES = Pattern.compile("^\\s*17:([0-9a-f]{8})\\s*$", Pattern.MULTILINE);
+
     private static final Pattern TARGETS = Pattern.compile("boot_targets=([a-z0-9 _]+)");
     private static final Pattern SCANNED = Pattern.compile("Scanning (nvme|usb|mmc|scsi|virtio) (\\d+):\\d+");
     private static final Pattern BOOTDEV = Pattern.compile("Scanning bootdev '(nvme|usb|mmc)[^']*#(\\d+)[^']*'");

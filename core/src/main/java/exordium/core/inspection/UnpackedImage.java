@@ -58,18 +58,9 @@ public final class UnpackedImage implements Closeable {
                 return new UnpackedImage(anywhere.get(), Optional.empty());
             }
         }
-        // Without a name from the first moment on: whatever becomes of this process, nothing of it is left behind.
         Path room = UnpackingRoom.folder();
-        Path file = Files.createTempDirectory(room, "exordium-").resolve("image");
-        FileChannel channel = FileChannel.open(
-                file,
-                StandardOpenOption.CREATE_NEW,
-                StandardOpenOption.READ,
-                StandardOpenOption.WRITE,
-                StandardOpenOption.DELETE_ON_CLOSE);
+        FileChannel channel = nameless(room);
         try {
-            Files.deleteIfExists(file);
-            Files.deleteIfExists(file.getParent());
             MessageDigest sha = digest ? PublishedChecksum.newSha256() : null;
             ByteSize size = unpack(image, channel, room, sha, watch);
             Optional<String> sum =
@@ -79,6 +70,30 @@ public final class UnpackedImage implements Closeable {
             channel.close();
             throw e;
         }
+    }
+
+    /** Without a name from the first moment on: whatever becomes of this process, nothing of it is left behind. */
+    private static FileChannel nameless(Path room) throws IOException {
+        Path file = Files.createTempDirectory(room, "exordium-").resolve("image");
+        FileChannel channel = FileChannel.open(
+                file,
+                StandardOpenOption.CREATE_NEW,
+                StandardOpenOption.READ,
+                StandardOpenOption.WRITE,
+                StandardOpenOption.DELETE_ON_CLOSE);
+        Files.deleteIfExists(file);
+        Files.deleteIfExists(file.getParent());
+        return channel;
+    }
+
+    /**
+     * The same unpacked only as far as it is asked for, for a quick look at something that was proven before; what is broken
+     * further on is not found.
+     *
+     * @param size it unpacks to
+     */
+    public static UnpackedImage asNeeded(ImageFile image, ByteSize size) throws IOException {
+        return new UnpackedImage(new AsNeeded(image.ofKnownSize(size), size), Optional.empty());
     }
 
     public BlockDevice device() {
@@ -135,6 +150,71 @@ public final class UnpackedImage implements Closeable {
             }
         }
         return ByteSize.of(position);
+    }
+
+    /** Unpacked up to the furthest byte that was asked for. */
+    private static final class AsNeeded extends ReadOnlyDevice {
+        private static final int SECTOR = 512;
+
+        private final Path room = UnpackingRoom.folder();
+        private final FileChannel channel = nameless(room);
+        private final InputStream stream;
+        private final byte[] chunk = new byte[CHUNK];
+        private final byte[] zero = new byte[CHUNK];
+        private long reached;
+
+        AsNeeded(ImageFile image, ByteSize size) throws IOException {
+            super(image.name(), size, SECTOR);
+            try {
+                this.stream = image.stream();
+            } catch (IOException | RuntimeException e) {
+                channel.close();
+                throw e;
+            }
+        }
+
+        @Override
+        public synchronized void read(long position, ByteBuffer target) throws IOException {
+            requireInside(position, target.remaining());
+            long end = position + target.remaining();
+            while (reached < end) {
+                int got = stream.readNBytes(chunk, 0, CHUNK);
+                if (got == 0) {
+                    throw new MediumException(name(), reached, "it ends there and should not");
+                }
+                if (!Arrays.equals(chunk, 0, got, zero, 0, got)) {
+                    requireRoom();
+                    ByteBuffer buffer = ByteBuffer.wrap(chunk, 0, got);
+                    while (buffer.hasRemaining()) {
+                        channel.write(buffer, reached + buffer.position());
+                    }
+                }
+                reached += got;
+            }
+            int start = target.position();
+            while (target.hasRemaining()) {
+                if (channel.read(target, position + target.position() - start) < 0) {
+                    // Past the last byte that is none of zero.
+                    target.put((byte) 0);
+                }
+            }
+        }
+
+        private void requireRoom() throws IOException {
+            if (Files.getFileStore(room).getUsableSpace() < ROOM_KEPT) {
+                throw new OverBound(
+                        "There is no room to look into " + name() + " in " + room + "; make room and try again.",
+                        reached);
+            }
+        }
+
+        @Override
+        public void close() throws IOException {
+            try (FileChannel first = channel;
+                    InputStream second = stream) {
+                assert first.isOpen() || second != null;
+            }
+        }
     }
 
     /** The unpacked bytes. */

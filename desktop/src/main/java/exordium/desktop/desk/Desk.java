@@ -3,6 +3,7 @@ package exordium.desktop.desk;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.inspection.DriveInspection;
+import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Inspections;
@@ -96,6 +97,16 @@ public final class Desk implements AutoCloseable {
         DriveInspection known = inImages.get(file);
         if (known == null) {
             known = Inspections.ofImage(file);
+            inImages.put(file, known);
+        }
+        return known;
+    }
+
+    /** The same of a copy in the vault, which unpacks to that size. */
+    public DriveInspection inCopy(Path file, ByteSize size) throws IOException {
+        DriveInspection known = inImages.get(file);
+        if (known == null) {
+            known = Inspections.ofCopy(file, size);
             inImages.put(file, known);
         }
         return known;

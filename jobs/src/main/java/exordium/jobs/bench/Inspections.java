@@ -3,6 +3,7 @@ package exordium.jobs.bench;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
+import exordium.core.block.MediumAt;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.Finding;
 import exordium.core.image.ImageFile;
@@ -26,6 +27,13 @@ public final class Inspections {
         }
     }
 
+    /** A copy of the vault, which was proven when it was made: no more of it is unpacked than the look needs. */
+    public static DriveInspection ofCopy(Path file, ByteSize size) throws IOException {
+        try (UnpackedImage image = UnpackedImage.asNeeded(ImageFile.open(file), size)) {
+            return Inspector.inspect(image.device());
+        }
+    }
+
     /** What is to be done with the bytes inside. */
     public interface Inside<T> {
         T with(BlockDevice device) throws IOException;
@@ -44,9 +52,10 @@ public final class Inspections {
         }
     }
 
-    /** Empty for a drive of the machine that is refused: it is not even read. */
+    /** Empty for a drive of the machine that is refused, or that this user may not read: nobody is asked for a mere look. */
     public static Optional<DriveInspection> ofTarget(Targets.Target target) throws IOException {
-        if (Finding.anyStops(target.description().refusals())) {
+        if (Finding.anyStops(target.description().refusals())
+                || MediumAt.asks(target.description().path())) {
             return Optional.empty();
         }
         if (target.simulated()) {

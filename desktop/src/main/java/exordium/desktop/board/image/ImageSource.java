@@ -1,12 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.image;
 
+import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.Targets;
 import exordium.store.Copies;
 import exordium.store.Images;
 import exordium.store.Media;
+import java.io.IOException;
 import java.nio.file.Path;
 import java.time.LocalDate;
 
@@ -60,6 +62,12 @@ public record ImageSource(
                 target.description().size(),
                 PublishedChecksum.State.NONE_KNOWN,
                 Kind.MEDIUM);
+    }
+
+    /** As a file to write; a copy is known to unpack to its size, however well it is packed. */
+    ImageFile open() throws IOException {
+        ImageFile opened = ImageFile.open(file);
+        return kind == Kind.COPY ? opened.ofKnownSize(size) : opened;
     }
 
     /** What is to be said of its checksum. */

@@ -133,9 +133,11 @@ public final class ImageStation extends Station<ImageModel> {
 
     /** A medium is looked into anew: it may have changed. */
     private DriveInspection inSource(ImageSource source) throws IOException {
-        return source.kind() == ImageSource.Kind.MEDIUM
-                ? Inspections.inside(source.file(), house.targets(), TransferWatch.NONE, Inspector::inspect)
-                : house.inImage(source.file());
+        return switch (source.kind()) {
+            case MEDIUM -> Inspections.inside(source.file(), house.targets(), TransferWatch.NONE, Inspector::inspect);
+            case COPY -> house.inCopy(source.file(), source.size());
+            case IMAGE -> house.inImage(source.file());
+        };
     }
 
     /** What has to be there before anything can be written. */
@@ -243,10 +245,7 @@ public final class ImageStation extends Station<ImageModel> {
             targetStrip.getChildren().clear();
             house.reading()
                     .look(
-                            () -> new Pair(
-                                    ImageFile.open(from.get().file()),
-                                    inSource(from.get()),
-                                    Inspections.ofTarget(to.get())),
+                            () -> new Pair(from.get().open(), inSource(from.get()), Inspections.ofTarget(to.get())),
                             pair -> strips(from.get(), to.get(), pair));
         }
     }
@@ -318,7 +317,7 @@ public final class ImageStation extends Station<ImageModel> {
     private void waysChanged() {
         if (draft.wantsUsedMap()) {
             ImageSource asked = draft.image().orElseThrow();
-            house.reading().look(() -> WriteJob.usedIn(ImageFile.open(asked.file()), TransferWatch.NONE), map -> {
+            house.reading().look(() -> WriteJob.usedIn(asked.open(), TransferWatch.NONE), map -> {
                 if (draft.image().filter(asked::equals).isPresent()) {
                     draft.used(map);
                     judge();
