@@ -32,6 +32,10 @@ public final class DemoHouse {
     }
 
     public static Workbench empty(Path folder) throws IOException {
-        return Opening.of(Workspace.open(folder.resolve("empty"), CLOCK), ZoneOffset.UTC);
+        return empty(folder, CLOCK);
+    }
+
+    public static Workbench empty(Path folder, Clock clock) throws IOException {
+        return Opening.of(Workspace.open(folder.resolve("empty"), clock), ZoneOffset.UTC);
     }
 }

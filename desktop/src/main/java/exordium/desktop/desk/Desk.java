@@ -89,7 +89,11 @@ public final class Desk implements AutoCloseable {
 
     public Targets targets() {
         return new Targets(
-                workbench.reader(), machine, workbench.folder(), facts.rules().realDrives());
+                        workbench.reader(),
+                        machine,
+                        workbench.folder(),
+                        facts.rules().realDrives())
+                .recognisedBy(workbench.recognition());
     }
 
     /** What is in an image of the shelf; read once, since a shelved image does not change. */

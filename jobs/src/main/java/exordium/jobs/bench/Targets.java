@@ -25,6 +25,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.BiPredicate;
 
 /** What can be written to: virtual drives, plain files, and, once allowed, drives of the machine. */
 public final class Targets {
@@ -32,22 +33,43 @@ public final class Targets {
     private final LinuxDrives machine;
     private final Path workspace;
     private final boolean realDrives;
+    private final BiPredicate<Media.Medium, MachineDrive> recognises;
 
     /** Where workspace: folder whose own drive is always refused. */
     public Targets(ProfileReader profiles, LinuxDrives machine, Path workspace, boolean realDrives) {
+        this(
+                profiles,
+                machine,
+                workspace,
+                realDrives,
+                (medium, drive) -> !medium.serial().isEmpty() && drive.serial().equals(medium.serial()));
+    }
+
+    private Targets(
+            ProfileReader profiles,
+            LinuxDrives machine,
+            Path workspace,
+            boolean realDrives,
+            BiPredicate<Media.Medium, MachineDrive> recognises) {
+        this.recognises = recognises;
         this.profiles = profiles;
         this.machine = machine;
         this.workspace = workspace;
         this.realDrives = realDrives;
     }
 
+    /** The same where a register tells which medium a drive is, other than by its serial. */
+    public Targets recognisedBy(Recognition recognition) {
+        return new Targets(profiles, machine, workspace, realDrives, recognition::is);
+    }
+
     /** A way to open the target once its plan is accepted. */
     public interface Opener {
         BlockDevice open(boolean forWriting) throws IOException;
 
-        /** Whether it opens a drive of the machine. */
-        default boolean ofMachine() {
-            return false;
+        /** The drive of the machine that it opens; empty for a virtual one or a file. */
+        default Optional<MachineDrive> ofMachine() {
+            return Optional.empty();
         }
     }
 
@@ -64,8 +86,8 @@ public final class Targets {
         }
 
         @Override
-        public boolean ofMachine() {
-            return true;
+        public Optional<MachineDrive> ofMachine() {
+            return Optional.of(drive);
         }
     }
 
@@ -83,7 +105,7 @@ public final class Targets {
 
         /** Whether it is a drive of the machine. */
         public boolean onMachine() {
-            return opener.ofMachine();
+            return opener.ofMachine().isPresent();
         }
 
         /** What it is, whatever it is called: by this an unfinished write is known again. */
@@ -128,21 +150,20 @@ public final class Targets {
             return at(file, medium.size());
         }
         for (MachineDrive drive : machine.list(workspace)) {
-            if (!medium.serial().isEmpty() && drive.serial().equals(medium.serial())) {
+            if (recognises.test(medium, drive)) {
                 return real(drive);
             }
         }
         throw new UnreadableInput(medium.name() + " is not here; plug it into this machine and try again.");
     }
 
-    /** Whether it can be got at now: a drive of the workspace, or one of the machine that tells its serial. Opens nothing. */
+    /** Whether it can be got at now: a drive of the workspace, or one of the machine that is known to be it. Asks nobody for leave. */
     public boolean isHere(Media.Medium medium) throws IOException {
         if (Files.isRegularFile(workspace.resolve("drives").resolve(medium.file()))) {
             return true;
         }
-        return !medium.serial().isEmpty()
-                && machine.list(workspace).stream()
-                        .anyMatch(drive -> drive.serial().equals(medium.serial()));
+        return medium.file().startsWith("drive:")
+                && machine.list(workspace).stream().anyMatch(drive -> recognises.test(medium, drive));
     }
 
     /** All drives there are, virtual ones of the workspace first. */

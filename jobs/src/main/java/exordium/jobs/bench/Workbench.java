@@ -5,8 +5,8 @@ import exordium.core.access.BoardAccess;
 import exordium.core.access.BoardByHand;
 import exordium.core.access.BoardFile;
 import exordium.core.access.BoardState;
-import exordium.core.block.BlockDevice;
 import exordium.core.block.LinuxDrives;
+import exordium.core.block.MachineDrive;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.Finding;
@@ -14,8 +14,6 @@ import exordium.core.finding.Sentence;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareCatalogue;
-import exordium.core.layout.DiskIdentifier;
-import exordium.core.layout.PartitionTables;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
@@ -255,7 +253,12 @@ public final class Workbench implements AutoCloseable {
 
     /** What can be reached from this workspace: its drives, files, and those of the machine where the house rules allow them. */
     public Targets targets() {
-        return new Targets(reader, new LinuxDrives(), folder(), rules().realDrives());
+        return new Targets(reader, new LinuxDrives(), folder(), rules().realDrives()).recognisedBy(recognition());
+    }
+
+    /** Which medium of the register a drive of this machine is. */
+    public Recognition recognition() {
+        return new Recognition(workspace);
     }
 
     /** How one gets at a board of the register. */
@@ -292,36 +295,25 @@ public final class Workbench implements AutoCloseable {
     }
 
     /**
-     * The register's entry behind a target: a drive of the workspace by its file, one of the machine by its serial, or where it
-     * tells none, as cards in a reader do, by what was on it when it was asked for first; a target that is being written stays the
-     * medium it was.
+     * The register's entry behind a target: a drive of the workspace by its file, one of the machine as {@link Recognition} has it, or
+     * as it was when it was asked for first; a target that is being written stays the medium it was.
      */
     public Optional<Media.Medium> registered(Targets.Target target) {
         if (!target.simulated() && !target.serial().isEmpty()) {
             return workspace.media().bySerial(target.serial());
         }
-        if (target.onMachine()) {
-            return byContents.computeIfAbsent(target, this::byIdentifier);
+        Optional<MachineDrive> drive = target.opener().ofMachine();
+        if (drive.isPresent()) {
+            // Refused drives are not even looked at.
+            return Finding.anyStops(target.description().refusals())
+                    ? Optional.empty()
+                    : byContents.computeIfAbsent(target, asked -> recognition().of(drive.get()));
         }
         Path path = target.description().path();
         boolean ours = path.toAbsolutePath()
                 .normalize()
                 .startsWith(workspace.drives().toAbsolutePath().normalize());
         return ours ? workspace.media().byFile(String.valueOf(path.getFileName())) : Optional.empty();
-    }
-
-    /** Refused drives are not even looked at; of two with one identifier neither is meant. */
-    private Optional<Media.Medium> byIdentifier(Targets.Target target) {
-        if (Finding.anyStops(target.description().refusals())) {
-            return Optional.empty();
-        }
-        try (BlockDevice device = target.opener().open(false)) {
-            return workspace
-                    .media()
-                    .byDiskId(PartitionTables.read(device).diskId().map(DiskIdentifier::text), "");
-        } catch (IOException e) {
-            return Optional.empty();
-        }
     }
 
     /** The board that a drive of the workspace is plugged into. */

@@ -22,6 +22,7 @@ import exordium.core.rehearsal.ChangedSince;
 import exordium.core.rehearsal.ContentsReader;
 import exordium.core.storage.CopyOn;
 import exordium.core.storage.KnownDrives;
+import exordium.jobs.bench.Recognition;
 import exordium.jobs.bench.Workbench;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
@@ -231,8 +232,7 @@ public final class MediaRegister {
 
     /** The same for a drive of the machine; nobody is asked for leave to read it. */
     public Optional<Media.Medium> recognise(MachineDrive drive) {
-        Optional<Media.Medium> bySerial = media().bySerial(drive.serial());
-        return bySerial.isPresent() ? bySerial : media().byDiskId(identifier(drive), drive.serial());
+        return workbench.recognition().of(drive);
     }
 
     /**
@@ -259,18 +259,9 @@ public final class MediaRegister {
                 && recogniseAsking(drive).filter(medium::equals).isPresent();
     }
 
-    /** By looking at its table; where this user may not, as the system keeps it. */
-    private static Optional<String> identifier(MachineDrive drive) {
-        try (BlockDevice device = drive.open(false)) {
-            return PartitionTables.read(device).diskId().map(DiskIdentifier::text);
-        } catch (IOException e) {
-            return drive.tableId();
-        }
-    }
-
     /** What several media that cannot be told apart are called, where a drive could be each of them; none is guessed. */
     public List<String> alike(MachineDrive drive) {
-        Optional<String> identifier = identifier(drive);
+        Optional<String> identifier = Recognition.identifier(drive);
         return media().listed().stream()
                 .filter(each ->
                         identifier.isPresent() && each.details().diskId().equals(identifier))

@@ -176,7 +176,10 @@ public final class PluggedIn {
         String serial = drive.serial();
         Media.Medium medium =
                 named(name, made, serial, drive.size(), id -> "drive:" + (serial.isEmpty() ? id : serial));
-        takeIn(medium, made, () -> register.lookAsking(medium, drive));
+        takeIn(medium, made, () -> {
+            workbench.recognition().note(medium, drive);
+            register.lookAsking(medium, drive);
+        });
         return medium;
     }
 

@@ -208,6 +208,9 @@ public final class JobRunner {
             Kind kind, Targets.Target target, String key, Optional<String> board, TransferWatch watch, Work<T> work)
             throws IOException {
         Optional<Media.Medium> medium = workbench.registered(target);
+        medium.ifPresent(known -> target.opener()
+                .ofMachine()
+                .ifPresent(drive -> workbench.recognition().note(known, drive)));
         String name = target.description().id();
         Operations.Action deed =
                 new Operations.Action(kind.kind(), board, medium.map(Media.Medium::id), name, key, kind.touches());

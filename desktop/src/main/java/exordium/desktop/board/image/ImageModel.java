@@ -15,6 +15,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -24,13 +25,14 @@ import java.util.Optional;
  *
  * @param sources images of the shelf and the board's copies, newest first, then media that are here; what stands first is the
  *     house's way back
+ * @param registered which medium of the register a target is
  * @param inServiceAt the name of the board a drive is in, by the drive's file
  * @param unfinished writes that were cut off
  */
 public record ImageModel(
         OpenedBoard board,
         List<ImageSource> sources,
-        List<Media.Medium> media,
+        Map<Targets.Target, Media.Medium> registered,
         Map<String, String> inServiceAt,
         List<Targets.Target> targets,
         List<WriteJob.Unfinished> unfinished)
@@ -44,17 +46,19 @@ public record ImageModel(
         for (Targets.Target target : house.targets().all(workbench.drives())) {
             targets.add(history.known(target));
         }
+        Map<Targets.Target, Media.Medium> registered = new LinkedHashMap<>();
+        targets.forEach(target -> workbench.registered(target).ifPresent(medium -> registered.put(target, medium)));
         return new ImageModel(
                 board,
-                sources(workbench, board.id(), targets),
-                workbench.records().media(),
+                sources(workbench, board.id(), registered),
+                registered,
                 workbench.inServiceAt(),
                 targets,
                 WriteJob.unfinished(workbench));
     }
 
-    private static List<ImageSource> sources(Workbench workbench, String board, List<Targets.Target> targets)
-            throws IOException {
+    private static List<ImageSource> sources(
+            Workbench workbench, String board, Map<Targets.Target, Media.Medium> registered) throws IOException {
         List<ImageSource> shelf = workbench.records().images().stream()
                 .map(image -> ImageSource.of(image, workbench.images()))
                 .toList();
@@ -62,9 +66,7 @@ public record ImageModel(
         boolean copyFirst = workbench.rules().wayBack() == WayBack.COPY;
         List<ImageSource> sources = new ArrayList<>(copyFirst ? kept : shelf);
         sources.addAll(copyFirst ? shelf : kept);
-        for (Targets.Target target : targets) {
-            workbench.registered(target).ifPresent(medium -> sources.add(ImageSource.of(medium, target)));
-        }
+        registered.forEach((target, medium) -> sources.add(ImageSource.of(medium, target)));
         return List.copyOf(sources);
     }
 
@@ -81,13 +83,9 @@ public record ImageModel(
         return sources;
     }
 
-    /** The register's entry behind a target, where it is a drive of the workspace. */
+    /** The register's entry behind a target. */
     public Optional<Media.Medium> registered(Targets.Target target) {
-        return media.stream()
-                .filter(each -> target.simulated()
-                        ? each.file().equals(target.description().id())
-                        : !target.serial().isEmpty() && each.serial().equals(target.serial()))
-                .findFirst();
+        return Optional.ofNullable(registered.get(target));
     }
 
     /** What one would write to: the board's own medium, else one that is in service nowhere. */

@@ -1,0 +1,198 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+
+import exordium.core.access.Known;
+import exordium.core.block.LinuxDrives;
+import exordium.core.daysheet.Pennant;
+import exordium.core.finding.Step;
+import exordium.core.storage.MediumKind;
+import exordium.core.testing.DiskBuilder;
+import exordium.core.testing.GeneralTools;
+import exordium.desktop.desk.Desk;
+import exordium.jobs.bench.Workbench;
+import exordium.store.Media;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import javafx.application.Platform;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+
+/**
+ * The whole way of a card of one's own, by clicking and typing: a loop device of this test's own is written, read back, set up, taken
+ * out, rehearsed from what was read, told as started, and its copy stands in the calendar. What was written is compared by cmp(1) and
+ * read by mtools.
+ */
+@ExtendWith(ApplicationExtension.class)
+class OwnCardTest {
+    @TempDir
+    static Path folder;
+
+    private Workbench workbench;
+    private Desk house;
+    private Stage stage;
+    private Hand hand;
+    private Path backing;
+    private String loop = "";
+
+    @Start
+    void start(Stage shown) throws IOException {
+        stage = shown;
+        App.loadFonts();
+        javafx.application.Application.setUserAgentStylesheet(
+                new atlantafx.base.theme.PrimerLight().getUserAgentStylesheet());
+        System.setProperty("exordium.state", folder.resolve("state").toString());
+        backing = folder.resolve("card");
+        DiskBuilder.blank(backing, 200 * DiskBuilder.MIB);
+        if (GeneralTools.exitOf("losetup", "-f") == 0) {
+            loop = GeneralTools.run("losetup", "-f", "--show", backing.toString())
+                    .strip()
+                    .substring("/dev/".length());
+        }
+        workbench = DemoHouse.empty(folder, Clock.systemUTC());
+        house = new Desk(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
+        new App().show(stage, house);
+    }
+
+    @AfterEach
+    void close() {
+        Hand.on(() -> stage.close());
+        house.close();
+        letGo();
+        System.clearProperty("exordium.state");
+    }
+
+    private void letGo() {
+        if (!loop.isEmpty()) {
+            GeneralTools.exitOf("losetup", "-d", "/dev/" + loop);
+        }
+    }
+
+    @SuppressWarnings("unchecked")
+    private <T> ComboBox<T> box(String id) {
+        return (ComboBox<T>) hand.see(id);
+    }
+
+    private void fill(String id, String text) {
+        hand.see(id);
+        Hand.on(() -> ((TextField) hand.see(id)).setText(text));
+    }
+
+    private Pennant pennant(Step step) {
+        return house.facts().sheetProperty().get().board("attic").cell(step).pennant();
+    }
+
+    private List<String> kinds() {
+        return workbench.records().log().stream().map(each -> each.kind()).toList();
+    }
+
+    @Test
+    void aCardIsWrittenSetUpTakenOutRehearsedToldAndItsCopyIsDue() throws IOException {
+        assumeTrue(!loop.isEmpty(), "no loop devices here");
+        Path image = new DiskBuilder(folder).build("system.img");
+        hand = new Hand(stage.getScene());
+        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+
+        hand.click("roster-media");
+        Hand.on(() -> house.facts().rules().realDrives(true));
+        hand.see("plugged-take-" + loop);
+        fill("plugged-name-" + loop, "Own card");
+        Hand.on(() -> this.<MediumKind>box("plugged-kind-" + loop)
+                .setValue(workbench.media().kind("card-quick").orElseThrow()));
+        hand.click("plugged-take-" + loop);
+        hand.until(
+                "it is in the register",
+                () -> house.facts().countsProperty().get().media() == 1);
+
+        hand.click("roster-images");
+        hand.untilPageSays("No image is on the shelf yet");
+        hand.click("empty-begin");
+        fill("image-file", image.toString());
+        hand.click("form-deed");
+        hand.until(
+                "it is on the shelf", () -> house.facts().countsProperty().get().images() == 1);
+
+        hand.click("roster-sheet");
+        hand.click("new-board");
+        hand.click("board-describe");
+        fill("family-id", "heron-1");
+        fill("family-image", image.toString());
+        Hand.on(() -> this.<String>box("family-like").setValue("plover-4"));
+        hand.click("form-deed");
+        hand.until("the family is there", () -> hand.page().contains("heron-1 is described."));
+        hand.click("board-name");
+        hand.type("attic");
+        hand.press(KeyCode.ENTER);
+        hand.until("its page is open", () -> hand.page().contains("heron-1, 1 GB"));
+        hand.click("board-ports");
+        hand.see("port-card");
+        Hand.on(() -> box("port-card").getSelectionModel().select(1));
+        hand.click("form-deed");
+        hand.until("it is plugged in", () -> kinds().contains("drive-plugged"));
+
+        hand.click("stop-image");
+        hand.untilPageSays("What will happen");
+        hand.click("confirm");
+        hand.type(loop);
+        hand.until("it may be written", () -> !hand.see("write").isDisabled());
+        hand.click("write");
+        hand.until(
+                "it is written and read back", () -> hand.text("report-verdict").equals("verified"));
+        assertThat(GeneralTools.exitOf(
+                        "cmp", "-n", String.valueOf(Files.size(image)), image.toString(), backing.toString()))
+                .isZero();
+
+        hand.click("stop-first-start");
+        hand.see("login");
+        hand.until("its card was looked through", () -> hand.page().contains("Remote login is off"));
+        Hand.on(() -> ((CheckBox) hand.see("login")).setSelected(true));
+        hand.until("it may be set up", () -> !hand.see("apply").isDisabled());
+        hand.click("apply");
+        hand.until("the edit is made", () -> kinds().contains("first-start-edited"));
+        hand.until("the job is over", () -> !house.jobs().any());
+        assertThat(GeneralTools.run("mdir", "-b", "-i", backing + "@@" + 4 * DiskBuilder.MIB, "::"))
+                .containsIgnoringCase("::/ssh");
+
+        letGo();
+        hand.until("it is seen to be away", () -> house.drives().pluggedProperty().get().stream()
+                .noneMatch(each -> each.id().equals(loop)));
+        loop = "";
+        Media.Medium card = workbench.records().media().get(0);
+        assertThat(workbench.targets().isHere(card)).isFalse();
+        hand.click("stop-rehearsal");
+        hand.untilPageSays("Own card");
+        hand.until("it is rehearsed from what was read", () -> pennant(Step.REHEARSAL) == Pennant.SET);
+        hand.click("tell");
+        hand.see("told-started");
+        Hand.on(() -> this.<String>box("told-started").setValue("card"));
+        fill("told-root", "mmcblk0p2");
+        fill("told-firmware", "2026-09-02");
+        fill("told-order", "0xf41");
+        hand.click("form-deed");
+        hand.until(
+                "what was told is known",
+                () -> house.facts()
+                                .sheetProperty()
+                                .get()
+                                .board("attic")
+                                .cell(Step.ORDER)
+                                .by()
+                        == Known.By.TOLD);
+        hand.click("roster-calendar");
+        hand.untilPageSays("attic");
+    }
+}
