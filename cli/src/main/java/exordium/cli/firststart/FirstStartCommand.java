@@ -55,7 +55,7 @@ public final class FirstStartCommand {
             FirstStartPlan plan = FirstStartPlan.of(
                     wanted.intents(),
                     ContentsReader.read(device, profile.startFiles()).found(),
-                    profile.startFiles());
+                    profile);
             show(common, plan);
         }
         return ExitCode.DONE;

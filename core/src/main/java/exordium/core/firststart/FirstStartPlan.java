@@ -27,21 +27,21 @@ public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings) {
             Optional<String> rootPartUuid) {}
 
     /** @throws UnreadableInput when an address is none */
-    public static FirstStartPlan of(Intents intents, Found found, BoardProfile.StartFiles files)
-            throws UnreadableInput {
+    public static FirstStartPlan of(Intents intents, Found found, BoardProfile board) throws UnreadableInput {
+        BoardProfile.StartFiles files = board.startFiles();
         List<FileEdit> edits = new ArrayList<>();
         List<Finding> findings = new ArrayList<>();
         boolean there = found.topFiles().stream().anyMatch(REMOTE_LOGIN::equalsIgnoreCase);
         if (found.topFiles().stream().anyMatch(name -> name.equalsIgnoreCase(REMOTE_LOGIN + ".txt"))) {
             findings.add(Finding.caution(
-                    "login-file-misnamed",
+                    "marker-with-extension",
                     "There is a file ssh.txt; the board looks for ssh, with nothing after it.",
                     Basis.practice()));
         }
         if (intents.remoteLogin() && !there) {
             edits.add(new FileEdit(REMOTE_LOGIN, Optional.empty(), ""));
         }
-        found.settingsFile().ifPresent(content -> findings.addAll(SettingsCheck.settings(content)));
+        found.settingsFile().ifPresent(content -> findings.addAll(SettingsCheck.settings(content, board)));
         if (found.kernelLineFile().isPresent()) {
             findings.addAll(SettingsCheck.kernelLine(found.kernelLineFile().get(), files.kernelLineForm()));
             kernelLineEdit(intents, found, files).ifPresent(edits::add);
@@ -107,7 +107,7 @@ public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings) {
         boolean reserved = address.startsWith("169.254.0.") || address.startsWith("169.254.255.");
         if (reserved) {
             return Finding.stop(
-                    "address-reserved",
+                    "link-local-out-of-range",
                     address + " is reserved; link-local addresses go from 169.254.1.0 to 169.254.254.255.",
                     rfc);
         }

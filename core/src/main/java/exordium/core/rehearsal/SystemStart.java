@@ -98,8 +98,10 @@ final class SystemStart {
     }
 
     private boolean settingsHold(Handed handed) {
-        List<Finding> findings =
-                handed.start().settings().map(SettingsCheck::settings).orElse(List.of());
+        List<Finding> findings = handed.start()
+                .settings()
+                .map(content -> SettingsCheck.settings(content, profile))
+                .orElse(List.of());
         Optional<Finding> broken = findings.stream()
                 .filter(finding -> finding.code().equals(SettingsCheck.NOT_TEXT))
                 .findFirst();

@@ -4,8 +4,8 @@ package exordium.core.firststart;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfile.KernelLineForm;
-import exordium.core.board.BoardProfile.StartFiles;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
@@ -20,13 +20,11 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class FirstStartTest {
-    private final StartFiles files = files();
+    private final BoardProfile board = board();
 
-    private static StartFiles files() {
+    private static BoardProfile board() {
         try {
-            return BoardProfiles.shipped(new ProfileReader())
-                    .require("plover-4")
-                    .startFiles();
+            return BoardProfiles.shipped(new ProfileReader()).require("plover-4");
         } catch (UnreadableInput e) {
             throw new AssertionError(e);
         }
@@ -47,7 +45,7 @@ class FirstStartTest {
     @Test
     void remoteLoginIsAnEmptyFileOfExactlyThatName() throws IOException {
         FirstStartPlan plan = FirstStartPlan.of(
-                new Intents(true, Optional.empty(), false), found(List.of("config.txt"), "root=PARTUUID=x"), files);
+                new Intents(true, Optional.empty(), false), found(List.of("config.txt"), "root=PARTUUID=x"), board);
         assertThat(plan.edits()).containsExactly(new FileEdit("ssh", Optional.empty(), ""));
         assertThat(codes(plan.findings())).contains("default-login");
     }
@@ -57,16 +55,16 @@ class FirstStartTest {
         assertThat(FirstStartPlan.of(
                                 new Intents(true, Optional.empty(), false),
                                 found(List.of("SSH"), "root=PARTUUID=x"),
-                                files)
+                                board)
                         .edits())
                 .isEmpty();
     }
 
     @Test
     void theHiddenEndingIsNoticed() throws IOException {
-        assertThat(codes(FirstStartPlan.of(Intents.NONE, found(List.of("ssh.txt"), "root=PARTUUID=x"), files)
+        assertThat(codes(FirstStartPlan.of(Intents.NONE, found(List.of("ssh.txt"), "root=PARTUUID=x"), board)
                         .findings()))
-                .contains("login-file-misnamed");
+                .contains("marker-with-extension");
     }
 
     /** Linux kernel documentation, nfsroot: ip=client:server:gateway:netmask:host:device:autoconf, before root=. */
@@ -75,7 +73,7 @@ class FirstStartTest {
         FirstStartPlan plan = FirstStartPlan.of(
                 new Intents(false, Optional.of("169.254.20.7"), false),
                 found(List.of(), "console=tty1 root=PARTUUID=x rootwait\n"),
-                files);
+                board);
         assertThat(plan.edits().get(0).after())
                 .isEqualTo("console=tty1 ip=169.254.20.7:::255.255.0.0::eth0:off root=PARTUUID=x rootwait\n");
     }
@@ -85,7 +83,7 @@ class FirstStartTest {
         FirstStartPlan plan = FirstStartPlan.of(
                 new Intents(false, Optional.empty(), true),
                 found(List.of(), "console=tty1 root=/dev/mmcblk0p2 rootwait\n"),
-                files);
+                board);
         assertThat(plan.edits().get(0).after()).isEqualTo("console=tty1 root=PARTUUID=7c41e0b2-02 rootwait\n");
         assertThat(codes(plan.findings())).contains("root-by-place");
     }
@@ -94,7 +92,7 @@ class FirstStartTest {
     @ValueSource(strings = {"169.254", "300.1.1.1", "1.2.3.4.5", "here", "1.2.3.4 root=/dev/sda"})
     void whatIsNoAddressIsNamed(String text) {
         Intents intents = new Intents(false, Optional.of(text), false);
-        assertThatThrownBy(() -> FirstStartPlan.of(intents, found(List.of(), "root=x"), files))
+        assertThatThrownBy(() -> FirstStartPlan.of(intents, found(List.of(), "root=x"), board))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("\"" + text + "\"");
     }
@@ -102,14 +100,14 @@ class FirstStartTest {
     /** RFC 3927, 2.1: the first and the last 256 addresses are reserved. */
     @ParameterizedTest
     @CsvSource({
-        "169.254.0.9, address-reserved",
-        "169.254.255.1, address-reserved",
+        "169.254.0.9, link-local-out-of-range",
+        "169.254.255.1, link-local-out-of-range",
         "169.254.1.0, address-link-local",
         "192.168.4.20, address-fixed"
     })
     void linkLocalAddressesKeepToTheirRange(String address, String code) throws IOException {
         Intents intents = new Intents(false, Optional.of(address), false);
-        assertThat(codes(FirstStartPlan.of(intents, found(List.of(), "root=PARTUUID=x"), files)
+        assertThat(codes(FirstStartPlan.of(intents, found(List.of(), "root=PARTUUID=x"), board)
                         .findings()))
                 .contains(code);
     }
@@ -122,16 +120,16 @@ class FirstStartTest {
                 "[all]|",
                 "# note|",
                 "\uFEFFarm_64bit=1|byte-order-mark",
-                "name=\u201Cx\u201D|curly-quotes",
-                "serial=0xAB|upper-case-hex",
-                "serial=0xab|",
-                "over_voltage=2|raised-clock",
-                "program_usb_start_fuse=1|fuse-line-left",
+                "kernel=\u201Cx\u201D|curly-quotes",
+                "kernel=0xAB|upper-case-hex",
+                "kernel=0xab|",
+                "over_voltage=2|clock-raised-without-cooling",
+                "program_usb_start_fuse=1|one-time-line-left",
                 "[all|section-open",
-                "nonsense|no-value",
+                "nonsense|key-without-value",
             })
     void whatBreaksASettingsFileIsFound(String line, String code) {
-        List<String> codes = codes(SettingsCheck.settings(bytes(line + "\n")));
+        List<String> codes = codes(SettingsCheck.settings(bytes(line + "\n"), board));
         if (code == null) {
             assertThat(codes).isEmpty();
         } else {
@@ -141,23 +139,27 @@ class FirstStartTest {
 
     @Test
     void carriageReturnsAndRepeatedKeysAreFound() {
-        assertThat(codes(SettingsCheck.settings(bytes("a=1\r\nb=2\r\n")))).containsExactly("crlf");
-        assertThat(codes(SettingsCheck.settings(bytes("a=1\na=2\n")))).containsExactly("key-twice");
-        assertThat(codes(SettingsCheck.settings(bytes("[one]\na=1\n[two]\na=2\n"))))
+        assertThat(codes(SettingsCheck.settings(bytes("gpu_mem=16\r\nenable_uart=1\r\n"), board)))
+                .containsExactly("crlf");
+        assertThat(codes(SettingsCheck.settings(bytes("gpu_mem=16\ngpu_mem=32\n"), board)))
+                .containsExactly("key-twice");
+        assertThat(codes(SettingsCheck.settings(bytes("[plover-4]\ngpu_mem=16\n[plover-5]\ngpu_mem=32\n"), board)))
                 .isEmpty();
-        assertThat(codes(SettingsCheck.settings(bytes("dtoverlay=a\ndtoverlay=b\n"))))
+        assertThat(codes(SettingsCheck.settings(bytes("dtoverlay=a\ndtoverlay=b\n"), board)))
                 .isEmpty();
     }
 
     @Test
     void aKernelLineIsOneLineAndNamesARoot() {
-        assertThat(codes(SettingsCheck.kernelLine(bytes("root=PARTUUID=x rootwait\n"), KernelLineForm.PLAIN)))
+        assertThat(codes(SettingsCheck.kernelLine(
+                        bytes("console=tty1 root=PARTUUID=x rootwait\n"), KernelLineForm.PLAIN)))
                 .isEmpty();
         assertThat(codes(SettingsCheck.kernelLine(bytes("console=tty1\nroot=x\n"), KernelLineForm.PLAIN)))
-                .contains("kernel-line-break", "kernel-line-no-root");
+                .contains("kernel-line-break", "root-missing");
         assertThat(codes(SettingsCheck.kernelLine(bytes("\n"), KernelLineForm.PLAIN)))
-                .contains("kernel-line-missing");
-        assertThat(codes(SettingsCheck.kernelLine(bytes("root=/dev/nfs nfsroot=a:/b"), KernelLineForm.PLAIN)))
+                .contains("kernel-line-empty");
+        assertThat(codes(SettingsCheck.kernelLine(
+                        bytes("console=tty1 root=/dev/nfs nfsroot=a:/b"), KernelLineForm.PLAIN)))
                 .isEmpty();
     }
 

@@ -189,8 +189,7 @@ public final class DaySheets {
         if (contents.isEmpty() || contents.get().start().isEmpty()) {
             return new BoardFacts.FirstStartFacts(false, false, false, false, List.of());
         }
-        FirstStartPlan plan = FirstStartPlan.of(
-                Intents.NONE, contents.get().found(), at.profile().startFiles());
+        FirstStartPlan plan = FirstStartPlan.of(Intents.NONE, contents.get().found(), at.profile());
         boolean login = contents.get().start().get().remoteLogin()
                 || contents.get().roots().values().stream().anyMatch(MediumContents.RootFiles::remoteLogin);
         boolean fixed = contents.get()

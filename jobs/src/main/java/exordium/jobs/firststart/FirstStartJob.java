@@ -89,7 +89,7 @@ public final class FirstStartJob {
             throw new UnreadableInput(device.name() + " has no start partition: no FAT partition that could be read."
                     + " Write an image to it first; nothing was changed.");
         }
-        FirstStartPlan plan = FirstStartPlan.of(intents, contents.found(), profile.startFiles());
+        FirstStartPlan plan = FirstStartPlan.of(intents, contents.found(), profile);
         List<Finding> stops = new ArrayList<>(plan.findings());
         stops.removeIf(finding ->
                 finding.code().startsWith("kernel-line") && !plan.edits().isEmpty());

@@ -109,7 +109,7 @@ public final class FirstStartStation extends Station<FirstStartModel> {
             Optional<FirstStartPlan> plan = Optional.of(FirstStartPlan.of(
                     intents(),
                     model.contents().orElseThrow().found(),
-                    board().at().profile().startFiles()));
+                    board().at().profile()));
             house.reading().problemProperty().set("");
             return plan;
         } catch (UnreadableInput e) {
