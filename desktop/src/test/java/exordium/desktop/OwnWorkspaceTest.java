@@ -172,6 +172,25 @@ class OwnWorkspaceTest {
                 .contains("is not here; this is as it was read on");
     }
 
+    /** Tab passes the field that holds several lines; what they tell becomes part of the family. */
+    @Test
+    void aFamilyIsReadOffItsStartScreen() {
+        ready();
+        hand.click("new-board");
+        hand.click("board-describe");
+        hand.see("family-id");
+        hand.click("family-id");
+        hand.type("heron-2");
+        hand.tabTo("family-screen");
+        hand.type("boot_targets=usb0 mmc0");
+        hand.tabTo("family-like");
+        hand.click("form-deed");
+        hand.until("the family is there", () -> hand.page().contains("heron-2 is described"));
+        hand.until(
+                "its order is what the screen showed",
+                () -> ((TextField) hand.see("board-order")).getPromptText().contains("usb0 mmc0"));
+    }
+
     private void unplug() {
         try {
             machine.unplug("sdx");
