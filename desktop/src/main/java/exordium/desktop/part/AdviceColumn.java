@@ -3,6 +3,7 @@ package exordium.desktop.part;
 
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Severity;
 import exordium.core.finding.Step;
 import exordium.desktop.draw.PennantGlyph;
 import java.util.List;
@@ -43,13 +44,16 @@ public final class AdviceColumn extends VBox {
         }
     }
 
+    /** By which a finding of that weight is known at a glance. */
+    public static Pennant pennant(Severity severity) {
+        return switch (severity) {
+            case STOP -> Pennant.FAILING;
+            case CAUTION -> Pennant.DUE;
+            case NOTE -> Pennant.SET;
+        };
+    }
+
     private HBox entry(Finding finding) {
-        Pennant pennant =
-                switch (finding.severity()) {
-                    case STOP -> Pennant.FAILING;
-                    case CAUTION -> Pennant.DUE;
-                    case NOTE -> Pennant.SET;
-                };
         String word =
                 switch (finding.severity()) {
                     case STOP -> "Stop";
@@ -69,7 +73,7 @@ public final class AdviceColumn extends VBox {
                         () -> goTo.accept(step),
                         "quiet",
                         "small")));
-        HBox row = new HBox(6, new PennantGlyph(pennant), Parts.grow(text));
+        HBox row = new HBox(6, new PennantGlyph(pennant(finding.severity())), Parts.grow(text));
         row.setAccessibleText(word + ": " + finding.text());
         return row;
     }

@@ -8,19 +8,19 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.FileEdit;
 import exordium.core.firststart.FirstStartPlan;
 import exordium.core.firststart.Intents;
+import exordium.core.firststart.KernelLineLint;
+import exordium.core.firststart.SettingsLint;
 import exordium.core.rehearsal.MediumContents;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.part.Parts;
 import exordium.jobs.firststart.FirstStartJob;
 import exordium.store.Media;
-import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Optional;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
-import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
@@ -153,17 +153,16 @@ public final class FirstStartStation extends Station<FirstStartModel> {
                 6,
                 Parts.heading("On the start partition now", ""),
                 Parts.paragraph(String.join("   ", start.names()), "figure", "soft"));
-        start.kernelLine().ifPresent(content -> found.getChildren().add(file(files.kernelLine(), content)));
+        start.kernelLine().ifPresent(content -> found.getChildren()
+                .add(new LintedFile(files.kernelLine(), content, KernelLineLint.of(content, files.kernelLineForm()))));
         start.settings().ifPresent(content -> found.getChildren()
-                .add(file(files.settings().orElse(""), content)));
+                .add(new LintedFile(
+                        files.settings().orElse(""),
+                        content,
+                        SettingsLint.of(content, board().at().profile()))));
         found.getChildren()
                 .add(Parts.label("Remote login is " + (start.remoteLogin() ? "on." : "off."), "soft", "small"));
         return found;
-    }
-
-    private static VBox file(String name, byte[] content) {
-        Label text = Parts.paragraph(new String(content, StandardCharsets.UTF_8).strip(), "figure");
-        return new VBox(2, Parts.label(name, "strong", "small"), text);
     }
 
     private void edit(FileEdit edit) {
