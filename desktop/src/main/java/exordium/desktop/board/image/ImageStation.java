@@ -77,6 +77,7 @@ public final class ImageStation extends Station<ImageModel> {
     private Soundings soundings;
     private TransferMeter meter;
     private LayoutStrip targetDrawing;
+    private Label targetSays = new Label();
 
     public ImageStation(Desk house, ImageModel model) {
         super(house, model);
@@ -279,22 +280,16 @@ public final class ImageStation extends Station<ImageModel> {
                         new LayoutStrip(from.title(), Optional.of(pair.image()), from.size(), scale));
         String name = draft.targetName(to);
         String cut = shown < targetBytes ? "  ·  the first " + scale.said() + " shown" : "";
+        targetSays = Parts.label(
+                to.description().size().exact() + " = "
+                        + to.description().size().binary() + cut + "  ·  holds "
+                        + pair.target().map(ImageStation::parts).orElse("nothing known"),
+                "aside",
+                "small");
         targetDrawing = new LayoutStrip(name, pair.target(), to.description().size(), scale);
         targetStrip
                 .getChildren()
-                .setAll(
-                        Parts.row(
-                                10,
-                                Parts.whole(Parts.label(name, "strong")),
-                                Parts.label(
-                                        to.description().size().exact() + " = "
-                                                + to.description().size().binary() + cut + "  ·  holds "
-                                                + pair.target()
-                                                        .map(ImageStation::parts)
-                                                        .orElse("nothing known"),
-                                        "aside",
-                                        "small")),
-                        targetDrawing);
+                .setAll(Parts.row(10, Parts.whole(Parts.label(name, "strong")), targetSays), targetDrawing);
     }
 
     private static String parts(DriveInspection inspection) {
@@ -480,6 +475,8 @@ public final class ImageStation extends Station<ImageModel> {
             return;
         }
         reports = ended.reports();
+        // It was looked into before it was written.
+        targetSays.setText(targetSays.getText().replace("  holds ", "  held before: "));
         tick();
         progress.getChildren().removeIf(node -> "report".equals(node.getId()));
         for (int i = reports.size() - 1; i >= 0; i--) {
