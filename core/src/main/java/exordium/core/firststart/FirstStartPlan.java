@@ -17,14 +17,23 @@ public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings) {
     /** The empty file that switches remote login on; exactly this name, nothing after it. Common practice, no source. */
     public static final String REMOTE_LOGIN = "ssh";
 
+    private static final String PART_UUID = "PARTUUID=";
     private static final Pattern ADDRESS = Pattern.compile("(\\d{1,3})\\.(\\d{1,3})\\.(\\d{1,3})\\.(\\d{1,3})");
 
-    /** What the plan is made from; rootPartUuid identifies the root partition on the same medium. */
+    /**
+     * What the plan is made from.
+     *
+     * @param rootPartUuid identifies the root partition on the same medium, and partUuids all of its partitions
+     * @param userFile makes an account at the first start, and cloudFile is the other dialect of it
+     */
     public record Found(
             List<String> topFiles,
             Optional<byte[]> kernelLineFile,
             Optional<byte[]> settingsFile,
-            Optional<String> rootPartUuid) {}
+            Optional<byte[]> userFile,
+            Optional<byte[]> cloudFile,
+            Optional<String> rootPartUuid,
+            List<String> partUuids) {}
 
     /** @throws UnreadableInput when an address is none */
     public static FirstStartPlan of(Intents intents, Found found, BoardProfile board) throws UnreadableInput {
@@ -42,7 +51,11 @@ public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings) {
             edits.add(new FileEdit(REMOTE_LOGIN, Optional.empty(), ""));
         }
         found.settingsFile().ifPresent(content -> findings.addAll(SettingsCheck.settings(content, board)));
+        found.userFile().ifPresent(content -> UserFileLint.of(content).forEach(each -> findings.add(each.finding())));
+        found.cloudFile()
+                .ifPresent(content -> CloudLint.userData(content).forEach(each -> findings.add(each.finding())));
         if (found.kernelLineFile().isPresent()) {
+            rootElsewhere(found, files).ifPresent(findings::add);
             findings.addAll(SettingsCheck.kernelLine(found.kernelLineFile().get(), files.kernelLineForm()));
             kernelLineEdit(intents, found, files).ifPresent(edits::add);
         } else if (intents.fixedAddress().isPresent() || intents.rootByIdentifier()) {
@@ -59,6 +72,26 @@ public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings) {
                     Basis.practice()));
         }
         return new FirstStartPlan(List.copyOf(edits), Finding.worstFirst(findings));
+    }
+
+    /** A root named by an identifier that no partition of this medium has: it is on another one, if on any. */
+    private static Optional<Finding> rootElsewhere(Found found, BoardProfile.StartFiles files) {
+        String text = new String(found.kernelLineFile().orElseThrow(), StandardCharsets.UTF_8);
+        Optional<String> wanted = KernelLine.in(text, files.kernelLineForm())
+                .flatMap(line -> line.value("root"))
+                .map(String::strip)
+                .filter(root -> root.startsWith(PART_UUID) && root.indexOf("/") < 0)
+                .map(root -> root.substring(PART_UUID.length()));
+        boolean here = found.partUuids().isEmpty()
+                || wanted.isEmpty()
+                || found.partUuids().stream().anyMatch(wanted.get()::equalsIgnoreCase);
+        return here
+                ? Optional.empty()
+                : Optional.of(TextFlaws.caution(
+                        "root-not-on-medium",
+                        "The root is PARTUUID=" + TextFlaws.shown(wanted.get())
+                                + ", and no partition of this medium has that identifier; it has "
+                                + String.join(", ", found.partUuids()) + "."));
     }
 
     private static Optional<FileEdit> kernelLineEdit(Intents intents, Found found, BoardProfile.StartFiles files)

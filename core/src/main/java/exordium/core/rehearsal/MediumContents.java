@@ -101,7 +101,12 @@ public record MediumContents(
                 start.map(StartPartition::names).orElse(List.of()),
                 start.flatMap(StartPartition::kernelLine),
                 start.flatMap(StartPartition::settings),
-                rootPartition().map(content -> content.partition().partUuid()));
+                start.flatMap(StartPartition::userFile),
+                start.flatMap(StartPartition::cloudFile),
+                rootPartition().map(content -> content.partition().partUuid()),
+                inspection.partitions().stream()
+                        .map(content -> content.partition().partUuid())
+                        .toList());
     }
 
     /** Whether there is a kernel of its width and a device tree for a family. */

@@ -35,7 +35,14 @@ class FirstStartTest {
     }
 
     private static FirstStartPlan.Found found(List<String> names, String line) {
-        return new FirstStartPlan.Found(names, Optional.of(bytes(line)), Optional.empty(), Optional.of("7c41e0b2-02"));
+        return new FirstStartPlan.Found(
+                names,
+                Optional.of(bytes(line)),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.of("7c41e0b2-02"),
+                List.of());
     }
 
     private static List<String> codes(List<Finding> findings) {
@@ -58,6 +65,27 @@ class FirstStartTest {
                                 board)
                         .edits())
                 .isEmpty();
+    }
+
+    /** What else is in the start partition is looked through as well, and held against the medium it is on. */
+    @Test
+    void aRootThatIsNotOnThisMediumAndAPasswordInClearAreNoticed() throws IOException {
+        FirstStartPlan.Found found = new FirstStartPlan.Found(
+                List.of(),
+                Optional.of(bytes("console=tty1 root=PARTUUID=11111111-02\n")),
+                Optional.empty(),
+                Optional.of(bytes("keeper:seagull22\n")),
+                Optional.of(bytes("#cloud-config\nhostname: tide_clock\n")),
+                Optional.of("7c41e0b2-02"),
+                List.of("7c41e0b2-01", "7c41e0b2-02"));
+        assertThat(codes(FirstStartPlan.of(Intents.NONE, found, board).findings()))
+                .containsExactlyInAnyOrder("root-not-on-medium", "password-in-clear", "host-name-malformed");
+        assertThat(codes(FirstStartPlan.of(
+                                new Intents(false, Optional.empty(), true),
+                                found(List.of(), "root=PARTUUID=7C41E0B2-02"),
+                                board)
+                        .findings()))
+                .doesNotContain("root-not-on-medium");
     }
 
     @Test
