@@ -3,6 +3,8 @@ package exordium.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import atlantafx.base.theme.PrimerLight;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -14,6 +16,7 @@ import java.util.concurrent.TimeoutException;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.locks.LockSupport;
 import java.util.function.BooleanSupplier;
+import javafx.application.Application;
 import javafx.application.Platform;
 import javafx.event.Event;
 import javafx.event.EventType;
@@ -21,8 +24,10 @@ import javafx.geometry.Bounds;
 import javafx.scene.Node;
 import javafx.scene.Parent;
 import javafx.scene.Scene;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
@@ -316,5 +321,22 @@ final class Hand {
             }
         }
         return false;
+    }
+
+    @SuppressWarnings("unchecked")
+    <T> ComboBox<T> box(String id) {
+        return (ComboBox<T>) see(id);
+    }
+
+    /** As if it were pasted. */
+    void fill(String id, String text) {
+        TextField field = (TextField) see(id);
+        on(() -> field.setText(text));
+    }
+
+    /** Fonts and styles as the program has them. */
+    static void dress() throws IOException {
+        App.loadFonts();
+        Application.setUserAgentStylesheet(new PrimerLight().getUserAgentStylesheet());
     }
 }

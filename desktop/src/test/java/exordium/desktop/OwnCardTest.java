@@ -21,8 +21,6 @@ import java.time.Clock;
 import java.util.List;
 import javafx.application.Platform;
 import javafx.scene.control.CheckBox;
-import javafx.scene.control.ComboBox;
-import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
@@ -52,9 +50,7 @@ class OwnCardTest {
     @Start
     void start(Stage shown) throws IOException {
         stage = shown;
-        App.loadFonts();
-        javafx.application.Application.setUserAgentStylesheet(
-                new atlantafx.base.theme.PrimerLight().getUserAgentStylesheet());
+        Hand.dress();
         System.setProperty("exordium.state", folder.resolve("state").toString());
         backing = folder.resolve("card");
         DiskBuilder.blank(backing, 200 * DiskBuilder.MIB);
@@ -82,16 +78,6 @@ class OwnCardTest {
         }
     }
 
-    @SuppressWarnings("unchecked")
-    private <T> ComboBox<T> box(String id) {
-        return (ComboBox<T>) hand.see(id);
-    }
-
-    private void fill(String id, String text) {
-        hand.see(id);
-        Hand.on(() -> ((TextField) hand.see(id)).setText(text));
-    }
-
     private Pennant pennant(Step step) {
         return house.facts().sheetProperty().get().board("attic").cell(step).pennant();
     }
@@ -110,8 +96,8 @@ class OwnCardTest {
         hand.click("roster-media");
         Hand.on(() -> house.facts().rules().realDrives(true));
         hand.see("plugged-take-" + loop);
-        fill("plugged-name-" + loop, "Own card");
-        Hand.on(() -> this.<MediumKind>box("plugged-kind-" + loop)
+        hand.fill("plugged-name-" + loop, "Own card");
+        Hand.on(() -> hand.<MediumKind>box("plugged-kind-" + loop)
                 .setValue(workbench.media().kind("card-quick").orElseThrow()));
         hand.click("plugged-take-" + loop);
         hand.until(
@@ -121,7 +107,7 @@ class OwnCardTest {
         hand.click("roster-images");
         hand.untilPageSays("No image is on the shelf yet");
         hand.click("empty-begin");
-        fill("image-file", image.toString());
+        hand.fill("image-file", image.toString());
         hand.click("form-deed");
         hand.until(
                 "it is on the shelf", () -> house.facts().countsProperty().get().images() == 1);
@@ -129,9 +115,9 @@ class OwnCardTest {
         hand.click("roster-sheet");
         hand.click("new-board");
         hand.click("board-describe");
-        fill("family-id", "heron-1");
-        fill("family-image", image.toString());
-        Hand.on(() -> this.<String>box("family-like").setValue("plover-4"));
+        hand.fill("family-id", "heron-1");
+        hand.fill("family-image", image.toString());
+        Hand.on(() -> hand.<String>box("family-like").setValue("plover-4"));
         hand.click("form-deed");
         hand.until("the family is there", () -> hand.page().contains("heron-1 is described."));
         hand.click("board-name");
@@ -140,7 +126,7 @@ class OwnCardTest {
         hand.until("its page is open", () -> hand.page().contains("heron-1, 1 GB"));
         hand.click("board-ports");
         hand.see("port-card");
-        Hand.on(() -> box("port-card").getSelectionModel().select(1));
+        Hand.on(() -> hand.box("port-card").getSelectionModel().select(1));
         hand.click("form-deed");
         hand.until("it is plugged in", () -> kinds().contains("drive-plugged"));
 
@@ -178,10 +164,10 @@ class OwnCardTest {
         hand.until("it is rehearsed from what was read", () -> pennant(Step.REHEARSAL) == Pennant.SET);
         hand.click("tell");
         hand.see("told-started");
-        Hand.on(() -> this.<String>box("told-started").setValue("card"));
-        fill("told-root", "mmcblk0p2");
-        fill("told-firmware", "2026-09-02");
-        fill("told-order", "0xf41");
+        Hand.on(() -> hand.<String>box("told-started").setValue("card"));
+        hand.fill("told-root", "mmcblk0p2");
+        hand.fill("told-firmware", "2026-09-02");
+        hand.fill("told-order", "0xf41");
         hand.click("form-deed");
         hand.until(
                 "what was told is known",

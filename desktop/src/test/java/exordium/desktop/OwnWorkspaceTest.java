@@ -21,7 +21,6 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.Optional;
 import javafx.application.Platform;
-import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
@@ -50,9 +49,7 @@ class OwnWorkspaceTest {
     @Start
     void start(Stage shown) throws IOException {
         stage = shown;
-        App.loadFonts();
-        javafx.application.Application.setUserAgentStylesheet(
-                new atlantafx.base.theme.PrimerLight().getUserAgentStylesheet());
+        Hand.dress();
         own = Files.createDirectory(folder.resolve("o" + houses++));
         System.setProperty("exordium.state", own.resolve("state").toString());
         machine = new PlayedMachine(own.resolve("machine"));
@@ -74,15 +71,6 @@ class OwnWorkspaceTest {
         hand.see("new-board");
     }
 
-    @SuppressWarnings("unchecked")
-    private <T> ComboBox<T> box(String id) {
-        return (ComboBox<T>) hand.see(id);
-    }
-
-    private void fill(String id, String text) {
-        Hand.on(() -> ((TextField) hand.see(id)).setText(text));
-    }
-
     @Test
     void aBoardByHandFromAnImagesFilesWithARealCardThatGoesAway() throws IOException {
         Path image = new DiskBuilder(own).start("ssh", "").build("system.img");
@@ -98,8 +86,8 @@ class OwnWorkspaceTest {
                 .anyMatch(each -> each.why().contains("are off")));
         Hand.on(() -> house.facts().rules().realDrives(true));
         hand.see("plugged-take-sdx");
-        fill("plugged-name-sdx", "Own card");
-        Hand.on(() -> this.<MediumKind>box("plugged-kind-sdx")
+        hand.fill("plugged-name-sdx", "Own card");
+        Hand.on(() -> hand.<MediumKind>box("plugged-kind-sdx")
                 .setValue(workbench.media().kind("stick").orElseThrow()));
         hand.click("plugged-take-sdx");
         hand.until(
@@ -112,8 +100,8 @@ class OwnWorkspaceTest {
         hand.see("family-id");
         hand.click("family-id");
         hand.type("heron-1");
-        fill("family-image", image.toString());
-        Hand.on(() -> this.<String>box("family-like").setValue("plover-4"));
+        hand.fill("family-image", image.toString());
+        Hand.on(() -> hand.<String>box("family-like").setValue("plover-4"));
         hand.click("form-deed");
         hand.until("the family is there", () -> hand.page()
                 .contains("heron-1 is described. Rehearsed with that image it runs"));
@@ -127,7 +115,7 @@ class OwnWorkspaceTest {
         hand.untilPageSays("too few");
         hand.click("board-ports");
         hand.see("port-usb1");
-        Hand.on(() -> box("port-usb1").getSelectionModel().select(1));
+        Hand.on(() -> hand.box("port-usb1").getSelectionModel().select(1));
         hand.click("form-deed");
         hand.until("it is plugged in", () -> house.facts()
                 .sheetProperty()
@@ -144,7 +132,7 @@ class OwnWorkspaceTest {
         hand.untilPageSays("Own card");
         hand.click("tell");
         hand.see("told-started");
-        Hand.on(() -> this.<String>box("told-started").setValue("usb1"));
+        Hand.on(() -> hand.<String>box("told-started").setValue("usb1"));
         hand.click("told-root");
         hand.type("sda2");
         hand.click("told-firmware");
@@ -236,7 +224,7 @@ class OwnWorkspaceTest {
         hand.until("it is named", () -> stage.getTitle().endsWith("gannet point"));
         hand.click("workspace");
         hand.click("to-export_workspace");
-        fill("workspace-file", own.resolve("taken.zip").toString());
+        hand.fill("workspace-file", own.resolve("taken.zip").toString());
         hand.click("form-deed");
         hand.until("it is taken along", () -> Files.exists(own.resolve("taken.zip")));
         hand.until("the job is over", () -> !house.jobs().any());
@@ -254,14 +242,15 @@ class OwnWorkspaceTest {
             assertThat(WindowSeat.take(own.resolve("again"), () -> {})).isEmpty();
             hand.click("workspace");
             hand.until(
-                    "it is offered", () -> !box("workspace-recent").getItems().isEmpty());
-            Hand.on(() -> box("workspace-recent").getSelectionModel().select(0));
+                    "it is offered",
+                    () -> !hand.box("workspace-recent").getItems().isEmpty());
+            Hand.on(() -> hand.box("workspace-recent").getSelectionModel().select(0));
             hand.click("form-deed");
             hand.until("it is open elsewhere", () -> hand.page().contains("is open already"));
         }
         javafx.scene.Scene before = stage.getScene();
         hand.click("workspace");
-        fill("workspace-folder", own.resolve("again").toString());
+        hand.fill("workspace-folder", own.resolve("again").toString());
         hand.click("form-deed");
         hand.until("the window shows the other", () -> stage.getScene() != before);
     }

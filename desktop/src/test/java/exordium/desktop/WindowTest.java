@@ -53,9 +53,7 @@ class WindowTest {
     @Start
     void start(Stage shown) throws IOException {
         stage = shown;
-        App.loadFonts();
-        javafx.application.Application.setUserAgentStylesheet(
-                new atlantafx.base.theme.PrimerLight().getUserAgentStylesheet());
+        Hand.dress();
         workbench = DemoHouse.open(Files.createDirectory(folder.resolve("h" + houses++)));
         house = new Desk(workbench, Platform::runLater);
         new App().show(stage, house);

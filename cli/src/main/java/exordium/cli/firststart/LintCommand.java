@@ -10,7 +10,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.CloudLint;
 import exordium.core.firststart.KernelLineLint;
 import exordium.core.firststart.LineFinding;
-import exordium.core.firststart.SettingsDocument;
+import exordium.core.firststart.Mended;
 import exordium.core.firststart.SettingsLint;
 import exordium.core.firststart.UserFileLint;
 import java.io.IOException;
@@ -30,7 +30,6 @@ import picocli.CommandLine.Parameters;
 @Command(name = "lint", description = "Check a settings file, a kernel line, or another file of a first start.")
 public final class LintCommand implements Callable<Integer> {
     private static final long LARGEST = 1L << 20;
-    private static final int MOST_MENDS = 10_000;
 
     @Mixin
     private Common common;
@@ -61,49 +60,41 @@ public final class LintCommand implements Callable<Integer> {
                             : "There is no file " + file + ".");
         }
         byte[] content = Files.readAllBytes(file);
-        List<LineFinding> found = lint(content, board);
+        Mended.Linter linter = linter(board);
         if (mend) {
-            return mended(content, board, found);
+            return mended(Mended.all(content, linter));
         }
+        List<LineFinding> found = linter.lint(content);
         List<Finding> findings = found.stream().map(LineFinding::finding).toList();
         common.print(new Out(outs(found)), findings.isEmpty() ? List.of("Nothing found.") : Common.lines(findings));
         return ExitCode.DONE;
     }
 
-    private List<LineFinding> lint(byte[] content, BoardProfile board) throws UnreadableInput {
+    private Mended.Linter linter(BoardProfile board) throws UnreadableInput {
         return switch (as) {
-            case "settings" -> SettingsLint.of(content, board);
-            case "kernel-line" -> KernelLineLint.of(content, board.startFiles().kernelLineForm());
-            case "user-file" -> UserFileLint.of(content);
-            case "user-data" -> CloudLint.userData(content);
-            case "network-config" -> CloudLint.network(content);
+            case "settings" -> content -> SettingsLint.of(content, board);
+            case "kernel-line" ->
+                content -> KernelLineLint.of(content, board.startFiles().kernelLineForm());
+            case "user-file" -> UserFileLint::of;
+            case "user-data" -> CloudLint::userData;
+            case "network-config" -> CloudLint::network;
             default ->
                 throw new UnreadableInput(
                         "\"" + as + "\" is none of settings, kernel-line, user-file, user-data and network-config.");
         };
     }
 
-    /** Mends what can be mended, one after the other, since each changes what stands behind it. */
-    private int mended(byte[] content, BoardProfile board, List<LineFinding> first) throws IOException {
-        byte[] now = content;
-        List<LineFinding> found = first;
-        List<String> lines = new ArrayList<>();
-        for (int round = 0; round < MOST_MENDS; round++) {
-            Optional<LineFinding> next =
-                    found.stream().filter(each -> each.mend().isPresent()).findFirst();
-            if (next.isEmpty()) {
-                break;
-            }
-            LineFinding.Mend way = next.get().mend().orElseThrow();
-            lines.add("line " + way.line() + ", " + next.get().finding().code() + ": " + way.words());
-            now = SettingsDocument.parse(now).with(way).bytes();
-            found = lint(now, board);
-        }
-        Path whole = Files.write(file.resolveSibling(file.getFileName() + ".mended"), now);
+    private int mended(Mended mended) throws IOException {
+        Path whole = Files.write(file.resolveSibling(file.getFileName() + ".mended"), mended.content());
         Files.move(whole, file, StandardCopyOption.REPLACE_EXISTING);
-        List<Finding> left = found.stream().map(LineFinding::finding).toList();
-        lines.addAll(Common.lines(left));
-        common.print(new Out(outs(found)), lines.isEmpty() ? List.of("Nothing found.") : lines);
+        List<String> lines = new ArrayList<>();
+        mended.done()
+                .forEach(each ->
+                        lines.add("line " + each.line() + ", " + each.finding().code() + ": "
+                                + each.mend().orElseThrow().words()));
+        lines.addAll(
+                Common.lines(mended.left().stream().map(LineFinding::finding).toList()));
+        common.print(new Out(outs(mended.left())), lines.isEmpty() ? List.of("Nothing found.") : lines);
         return ExitCode.DONE;
     }
 

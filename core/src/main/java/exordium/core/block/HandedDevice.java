@@ -4,7 +4,6 @@ package exordium.core.block;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
-import exordium.core.quantity.ByteSize;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -17,12 +16,10 @@ import java.util.Optional;
  * A drive that somebody else opened and handed over. There is one opening for everything, so all of it goes past the page cache
  * in whole blocks; what is no whole block goes through a buffer that is. Several threads may use it at once.
  */
-public final class HandedDevice implements BlockDevice {
+public final class HandedDevice extends DriveDevice {
     private static final int BLOCK = AlignedBuffers.ALIGNMENT;
     private static final int ROOM = 1 << 20;
 
-    private final MachineDrive drive;
-    private final boolean readOnly;
     private final int descriptor;
     private final boolean direct;
     private final List<? extends Closeable> with;
@@ -31,8 +28,7 @@ public final class HandedDevice implements BlockDevice {
     private final ByteBuffer room = AlignedBuffers.allocate(ROOM);
 
     private HandedDevice(MachineDrive drive, boolean readOnly, int descriptor, List<? extends Closeable> with) {
-        this.drive = drive;
-        this.readOnly = readOnly;
+        super(drive, readOnly);
         this.descriptor = descriptor;
         this.direct = SystemCalls.direct(descriptor);
         this.with = List.copyOf(with);
@@ -61,26 +57,6 @@ public final class HandedDevice implements BlockDevice {
     public static Closeable hold(int descriptor) throws IOException {
         int held = SystemCalls.duplicate(descriptor);
         return () -> SystemCalls.close(held);
-    }
-
-    @Override
-    public String name() {
-        return drive.id();
-    }
-
-    @Override
-    public ByteSize size() {
-        return drive.size();
-    }
-
-    @Override
-    public int sectorSize() {
-        return drive.sectorSize();
-    }
-
-    @Override
-    public boolean readOnly() {
-        return readOnly;
     }
 
     @Override
@@ -146,7 +122,7 @@ public final class HandedDevice implements BlockDevice {
         int part = (int) (position % BLOCK);
         int wanted = (int) Math.min(ROOM, (part + (long) bytes + BLOCK - 1) / BLOCK * BLOCK);
         // The last block of a medium may be shorter; its sectors are whole.
-        room.clear().limit((int) Math.min(wanted, drive.size().bytes() - (position - part)));
+        room.clear().limit((int) Math.min(wanted, size().bytes() - (position - part)));
         return part;
     }
 
@@ -221,11 +197,6 @@ public final class HandedDevice implements BlockDevice {
         } finally {
             end();
         }
-    }
-
-    @Override
-    public String changeMark() throws IOException {
-        return drive.changeMark();
     }
 
     @Override

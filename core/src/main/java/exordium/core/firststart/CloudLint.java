@@ -29,25 +29,20 @@ public final class CloudLint {
     private static final int LARGEST = 1 << 20;
     private static final int KEY_DIGITS = 64;
 
+    /** Those that belong to no single product or maker; what is none of them is a note unless it is nearly one. */
     private static final Set<String> USER_KEYS = Set.of(
-            "ansible",
-            "apk_repos",
             "apt",
             "apt_pipelining",
             "bootcmd",
-            "byobu_by_default",
             "ca_certs",
-            "chef",
             "chpasswd",
             "create_hostname_file",
             "device_aliases",
-            "disable_ec2_metadata",
             "disable_root",
             "disable_root_opts",
             "disk_setup",
             "drivers",
             "enable_ssh",
-            "fan",
             "final_message",
             "fqdn",
             "fs_setup",
@@ -58,14 +53,11 @@ public final class CloudLint {
             "hotplug",
             "keyboard",
             "keys_to_console",
-            "landscape",
             "launch-index",
             "locale",
             "locale_configfile",
-            "lxd",
             "manage_etc_hosts",
             "manage_resolv_conf",
-            "mcollective",
             "merge_how",
             "merge_type",
             "migrate",
@@ -84,17 +76,12 @@ public final class CloudLint {
             "power_state",
             "prefer_fqdn_over_hostname",
             "preserve_hostname",
-            "puppet",
             "random_seed",
             "reporting",
             "resize_rootfs",
             "resolv_conf",
-            "rh_subscription",
             "rsyslog",
             "runcmd",
-            "salt_minion",
-            "snap",
-            "spacewalk",
             "ssh",
             "ssh_authorized_keys",
             "ssh_deletekeys",
@@ -108,19 +95,14 @@ public final class CloudLint {
             "swap",
             "system_info",
             "timezone",
-            "ubuntu_advantage",
-            "ubuntu_pro",
             "updates",
             "user",
             "users",
             "vendor_data",
             "version",
-            "wireguard",
             "write_files",
-            "yum_repo_dir",
-            "yum_repos",
-            "zypper",
             "swap_size");
+
     private static final Set<String> NETWORK_KEYS = Set.of(
             "version", "renderer", "ethernets", "wifis", "bonds", "bridges", "vlans", "config", "modems", "tunnels");
     private static final Set<String> DEVICE_KEYS = Set.of(
@@ -245,9 +227,9 @@ public final class CloudLint {
                         .sorted()
                         .findFirst();
                 add(
-                        Severity.CAUTION,
+                        near.isPresent() ? Severity.CAUTION : Severity.NOTE,
                         "cloud-key-unknown",
-                        "Line " + lineOf(name) + ": \"" + shown(name) + "\" is no key of this file"
+                        "Line " + lineOf(name) + ": \"" + shown(name) + "\" is no key known here"
                                 + near.map(each -> "; did you mean " + each + "?")
                                         .orElse("."),
                         lineOf(name));

@@ -9,8 +9,6 @@ import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 
 /** The edits of the start partition that bring about what is wanted. */
 public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings) {
@@ -18,8 +16,6 @@ public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings) {
     public static final String REMOTE_LOGIN = "ssh";
 
     private static final String PART_UUID = "PARTUUID=";
-    private static final Pattern ADDRESS = Pattern.compile("(\\d{1,3})\\.(\\d{1,3})\\.(\\d{1,3})\\.(\\d{1,3})");
-
     /**
      * What the plan is made from.
      *
@@ -120,12 +116,7 @@ public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings) {
     }
 
     private static void requireAddress(String address) throws UnreadableInput {
-        Matcher match = ADDRESS.matcher(address);
-        boolean valid = match.matches();
-        for (int i = 1; valid && i <= 4; i++) {
-            valid = Integer.parseInt(match.group(i)) <= 255;
-        }
-        if (!valid) {
+        if (IpWord.number(address).isEmpty()) {
             throw new UnreadableInput("\"" + address + "\" is not an IPv4 address such as 169.254.20.7.");
         }
     }
@@ -137,12 +128,8 @@ public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings) {
     /** RFC 3927, 2.1: the first and last 256 addresses of 169.254/16 are reserved. */
     private static Finding addressFinding(String address) {
         Basis rfc = Basis.standard("RFC 3927, section 2.1");
-        boolean reserved = address.startsWith("169.254.0.") || address.startsWith("169.254.255.");
-        if (reserved) {
-            return Finding.stop(
-                    "link-local-out-of-range",
-                    address + " is reserved; link-local addresses go from 169.254.1.0 to 169.254.254.255.",
-                    rfc);
+        for (IpWord.Fault fault : IpWord.parse(address).faults()) {
+            return Finding.stop(fault.code(), fault.text(), rfc);
         }
         return address.startsWith("169.254.")
                 ? Finding.note("address-link-local", address + " works over a straight cable, without a router.", rfc)

@@ -1,13 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.drives;
 
-import exordium.core.block.BlockDevice;
+import exordium.core.block.DriveDevice;
 import exordium.core.block.MachineDrive;
 import exordium.core.block.MediumException;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
-import exordium.core.quantity.ByteSize;
 import java.io.BufferedReader;
 import java.io.DataInputStream;
 import java.io.DataOutputStream;
@@ -24,7 +23,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 
 /** A drive whose bytes come and go through the helper, which pkexec starts after asking for leave (pkexec(1)). */
-final class HelperDevice implements BlockDevice {
+final class HelperDevice extends DriveDevice {
     private static final Path PKEXEC = Path.of("/usr/bin/pkexec");
     private static final int DISMISSED = 126;
     private static final int NOBODY_ASKED = 127;
@@ -32,7 +31,6 @@ final class HelperDevice implements BlockDevice {
     private static final long ENDS_WITHIN_SECONDS = 10;
 
     private final MachineDrive drive;
-    private final boolean readOnly;
     private final Process process;
     private final DataInputStream in;
     private final DataOutputStream out;
@@ -42,8 +40,8 @@ final class HelperDevice implements BlockDevice {
     private volatile boolean closed;
 
     private HelperDevice(MachineDrive drive, boolean readOnly, Process process) {
+        super(drive, readOnly);
         this.drive = drive;
-        this.readOnly = readOnly;
         this.process = process;
         this.in = new DataInputStream(process.getInputStream());
         this.out = new DataOutputStream(process.getOutputStream());
@@ -230,33 +228,8 @@ final class HelperDevice implements BlockDevice {
     }
 
     @Override
-    public String name() {
-        return drive.id();
-    }
-
-    @Override
-    public ByteSize size() {
-        return drive.size();
-    }
-
-    @Override
-    public int sectorSize() {
-        return drive.sectorSize();
-    }
-
-    @Override
-    public boolean readOnly() {
-        return readOnly;
-    }
-
-    @Override
     public boolean readsPastCache() {
         return pastCache;
-    }
-
-    @Override
-    public String changeMark() throws IOException {
-        return drive.changeMark();
     }
 
     /** Its input ends, and so does it. */
