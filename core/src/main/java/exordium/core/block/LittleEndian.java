@@ -24,6 +24,11 @@ public final class LittleEndian {
         return u32(bytes, at) | (u32(bytes, at + 4) << 32);
     }
 
+    public static void putU16(byte[] bytes, int at, int value) {
+        bytes[at] = (byte) value;
+        bytes[at + 1] = (byte) (value >>> 8);
+    }
+
     public static void putU32(byte[] bytes, int at, long value) {
         for (int i = 0; i < 4; i++) {
             bytes[at + i] = (byte) (value >>> (8 * i));

@@ -114,7 +114,7 @@ public final class ExtReader implements FileSystemReader {
         return inode.isPresent() && inode.get().is(REGULAR) ? Optional.of(content(inode.get())) : Optional.empty();
     }
 
-    private record Inode(long number, int mode, long size, long flags, byte[] raw) {
+    record Inode(long number, int mode, long size, long flags, byte[] raw) {
         boolean is(int format) {
             return (mode & FORMAT_MASK) == format;
         }
@@ -178,14 +178,7 @@ public final class ExtReader implements FileSystemReader {
         if (number < 1 || number > superblock.inodes()) {
             throw new FileSystemException("There is no inode " + number, -1);
         }
-        long group = (number - 1) / superblock.inodesPerGroup();
-        long index = (number - 1) % superblock.inodesPerGroup();
-        long table = wide(descriptor(group), 8, 40);
-        if (table <= 0 || table >= superblock.blocks()) {
-            throw new FileSystemException(
-                    "Group " + group + " names no inode table", superblock.descriptorPlace(group));
-        }
-        byte[] raw = at(table * superblock.blockSize() + index * superblock.inodeSize(), superblock.inodeSize());
+        byte[] raw = at(place(number), superblock.inodeSize());
         int mode = LittleEndian.u16(raw, 0);
         long size = LittleEndian.u32(raw, 4);
         if ((mode & FORMAT_MASK) == REGULAR) {
@@ -194,7 +187,61 @@ public final class ExtReader implements FileSystemReader {
         return new Inode(number, mode, size, LittleEndian.u32(raw, 32), raw);
     }
 
-    private byte[] content(Inode inode) throws IOException {
+    /** Where an inode stands, in bytes. */
+    long place(long number) throws IOException {
+        long group = (number - 1) / superblock.inodesPerGroup();
+        long index = (number - 1) % superblock.inodesPerGroup();
+        long table = wide(descriptor(group), 8, 40);
+        if (table <= 0 || table >= superblock.blocks()) {
+            throw new FileSystemException(
+                    "Group " + group + " names no inode table", superblock.descriptorPlace(group));
+        }
+        return table * superblock.blockSize() + index * superblock.inodeSize();
+    }
+
+    /** What is at a path, a link itself where it is one; links above it are followed. */
+    Optional<Inode> at(String path) throws IOException {
+        int slash = path.lastIndexOf('/');
+        Optional<Inode> folder = resolve(path.substring(0, Math.max(0, slash)), 0);
+        if (folder.isEmpty() || !folder.get().is(FOLDER)) {
+            return Optional.empty();
+        }
+        String name = path.substring(slash + 1);
+        for (Entry entry : entries(folder.get())) {
+            if (entry.name().equals(name)) {
+                return Optional.of(inode(entry.inode()));
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** What is at a path, with links followed. */
+    Optional<Inode> resolved(String path) throws IOException {
+        return resolve(path, 0);
+    }
+
+    boolean isInline(Inode inode) {
+        return (inode.flags() & INLINE_FLAG) != 0;
+    }
+
+    boolean isShortLink(Inode inode) {
+        return inode.is(SYMBOLIC_LINK) && inode.size() < 60;
+    }
+
+    @Override
+    public Optional<FileBody> body(String path) throws IOException {
+        Optional<Inode> inode = at(path);
+        boolean whole =
+                inode.isPresent() && (inode.get().is(REGULAR) || inode.get().is(SYMBOLIC_LINK));
+        return whole
+                ? Optional.of(new FileBody(
+                        content(inode.get()),
+                        inode.get().mode() & 07777,
+                        inode.get().is(SYMBOLIC_LINK)))
+                : Optional.empty();
+    }
+
+    byte[] content(Inode inode) throws IOException {
         if (inode.size() < 0 || inode.size() > LARGEST_FILE) {
             throw new FileSystemException("The file in inode " + inode.number() + " is too large to be read whole", -1);
         }
@@ -211,7 +258,7 @@ public final class ExtReader implements FileSystemReader {
         return map.read(runs(inode), size);
     }
 
-    private List<ExtBlockMap.Run> runs(Inode inode) throws IOException {
+    List<ExtBlockMap.Run> runs(Inode inode) throws IOException {
         byte[] root = java.util.Arrays.copyOfRange(inode.raw(), 40, 100);
         return map.runs(root, (inode.flags() & EXTENTS_FLAG) != 0, inode.size());
     }

@@ -6,7 +6,12 @@ import de.waldheinz.fs.fat.FatLfnDirectory;
 import de.waldheinz.fs.fat.FatLfnDirectoryEntry;
 import exordium.core.block.BlockDevice;
 import java.io.IOException;
+import java.lang.reflect.Field;
+import java.lang.reflect.Method;
 import java.nio.ByteBuffer;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
 
 /** Hands a slice to the FAT library, and turns what the library throws at broken volumes into one typed error. */
 final class FatLibrary {
@@ -51,6 +56,28 @@ final class FatLibrary {
             }
         }
         return entry;
+    }
+
+    /**
+     * Tells the library which short names a folder has. It forgets them when it reads a folder, gives a new long name one that is
+     * taken, and then loses the file that had it; neither list can be reached but this way.
+     */
+    static void knowShortNames(FatLfnDirectory folder) throws FileSystemException {
+        try {
+            Field used = FatLfnDirectory.class.getDeclaredField("usedNames");
+            Field index = FatLfnDirectory.class.getDeclaredField("shortNameIndex");
+            used.setAccessible(true);
+            index.setAccessible(true);
+            @SuppressWarnings("unchecked")
+            Set<String> names = (Set<String>) used.get(folder);
+            for (Object each : ((Map<?, ?>) index.get(folder)).keySet()) {
+                Method simple = each.getClass().getDeclaredMethod("asSimpleString");
+                simple.setAccessible(true);
+                names.add(((String) simple.invoke(each)).toLowerCase(Locale.ROOT));
+            }
+        } catch (ReflectiveOperationException | RuntimeException e) {
+            throw new FileSystemException("The FAT library is another one than this program knows: " + e, e);
+        }
     }
 
     private record Adapter(BlockDevice slice, boolean isReadOnly) implements de.waldheinz.fs.BlockDevice {

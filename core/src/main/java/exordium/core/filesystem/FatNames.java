@@ -5,6 +5,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.LittleEndian;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -36,20 +37,8 @@ final class FatNames {
     /** For names in capitals, how they are written; empty where the folder cannot be read this way. */
     Map<String, String> in(String folder) {
         try {
-            List<Name> names = names(root());
-            for (String part : folder.split("/")) {
-                if (!part.isEmpty()) {
-                    Optional<Name> next = names.stream()
-                            .filter(each -> each.folder() && each.text().equalsIgnoreCase(part))
-                            .findFirst();
-                    if (next.isEmpty()) {
-                        return Map.of();
-                    }
-                    names = names(chain(next.get().cluster()));
-                }
-            }
             Map<String, String> written = new HashMap<>();
-            names.stream()
+            names(content(extents(folder))).stream()
                     .filter(each -> !each.isLong())
                     .forEach(each -> written.put(each.text().toUpperCase(Locale.ROOT), each.text()));
             return written;
@@ -58,23 +47,66 @@ final class FatNames {
         }
     }
 
-    private byte[] root() throws IOException {
+    /** A stretch of a folder. */
+    private record Extent(long position, int length) {}
+
+    private List<Extent> root() throws IOException {
         if (geometry.kind() == FileSystemKind.FAT32) {
             return chain(LittleEndian.u32(slice.bytes(0, 512), 44));
         }
         int length = (int) Math.min(LONGEST, geometry.rootSectors() * geometry.bytesPerSector());
-        return slice.bytes(geometry.dataStart() - length, length);
+        return List.of(new Extent(geometry.dataStart() - length, length));
     }
 
-    private byte[] chain(long first) throws IOException {
-        ByteArrayOutputStream all = new ByteArrayOutputStream();
+    private List<Extent> chain(long first) throws IOException {
+        List<Extent> all = new ArrayList<>();
+        int length = (int) geometry.clusterBytes();
         long cluster = first;
-        while (geometry.holds(cluster) && all.size() < LONGEST) {
-            all.write(slice.bytes(
-                    geometry.dataStart() + (cluster - 2) * geometry.clusterBytes(), (int) geometry.clusterBytes()));
+        while (geometry.holds(cluster) && (long) all.size() * length < LONGEST) {
+            all.add(new Extent(geometry.dataStart() + (cluster - 2) * geometry.clusterBytes(), length));
             cluster = geometry.next(slice, cluster);
         }
+        return all;
+    }
+
+    private byte[] content(List<Extent> extents) throws IOException {
+        ByteArrayOutputStream all = new ByteArrayOutputStream();
+        for (Extent each : extents) {
+            all.write(slice.bytes(each.position(), each.length()));
+        }
         return all.toByteArray();
+    }
+
+    /**
+     * Clears what the library leaves behind the end of a folder that became shorter: nobody should read it, and checkers do.
+     */
+    void clearBehindEnd(String folder) throws IOException {
+        boolean behind = false;
+        for (Extent each : extents(folder)) {
+            byte[] bytes = slice.bytes(each.position(), each.length());
+            int at = 0;
+            while (!behind && at + ENTRY <= bytes.length) {
+                behind = bytes[at] == 0;
+                at += behind ? 0 : ENTRY;
+            }
+            if (behind) {
+                slice.write(each.position() + at, ByteBuffer.allocate(bytes.length - at));
+            }
+        }
+    }
+
+    /** Where a folder lies; nowhere when there is none of that name. */
+    private List<Extent> extents(String folder) throws IOException {
+        List<Extent> extents = root();
+        for (String part : folder.split("/")) {
+            if (!part.isEmpty()) {
+                Optional<Name> next = names(content(extents)).stream()
+                        .filter(each -> each.folder() && each.text().equalsIgnoreCase(part))
+                        .findFirst();
+                extents = next.isPresent() ? chain(next.get().cluster()) : List.of();
+            }
+        }
+        return extents;
     }
 
     private List<Name> names(byte[] folder) {

@@ -2,26 +2,34 @@
 package exordium.core.filesystem;
 
 import de.waldheinz.fs.fat.FatFile;
+import de.waldheinz.fs.fat.FatFileSystem;
+import de.waldheinz.fs.fat.FatLfnDirectory;
 import de.waldheinz.fs.fat.FatLfnDirectoryEntry;
 import exordium.core.block.BlockDevice;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 
-/** Writes small files into the top folder of a FAT volume. */
+/** Writes small files into a FAT volume, long names kept, and takes them out. */
 public final class FatWriter {
     private FatWriter() {}
 
     /**
-     * Creates the file or replaces its content, and returns when it is on the medium.
+     * Creates the file, with the folders above it, or replaces its content, and returns when it is on the medium.
      *
-     * @throws FileSystemException when the volume is damaged; nothing is changed then
+     * @throws FileSystemException when the volume is damaged or has no room for it; nothing is changed then
      */
-    public static void write(BlockDevice slice, String name, byte[] content) throws IOException {
+    public static void write(BlockDevice slice, String path, byte[] content) throws IOException {
         FatCheck.requireWhole(slice);
         FatLibrary.with(slice, false, volume -> {
-            FatLfnDirectoryEntry entry = volume.getRoot().getEntry(name);
+            FatLfnDirectoryEntry there = FatLibrary.find(volume, path);
+            long had = there == null || !there.isFile() ? 0 : there.getFile().getLength();
+            requireRoom(slice, path, had, content.length);
+            FatLfnDirectory folder = folderOf(volume, path);
+            String name = path.substring(path.lastIndexOf('/') + 1);
+            FatLfnDirectoryEntry entry = folder.getEntry(name);
             if (entry == null) {
-                entry = volume.getRoot().addFile(name);
+                FatLibrary.knowShortNames(folder);
+                entry = folder.addFile(name);
             }
             FatFile file = entry.getFile();
             file.setLength(content.length);
@@ -31,6 +39,66 @@ public final class FatWriter {
             file.flush();
             return null;
         });
+        tidy(slice, path);
+        slice.flush();
+    }
+
+    /** The folders above a file, from the top. */
+    private static void tidy(BlockDevice slice, String path) throws IOException {
+        FatNames names =
+                new FatNames(slice, FatGeometry.parse(slice.bytes(0, 512)).orElseThrow());
+        for (int slash = 0; slash >= 0; slash = path.indexOf('/', slash + 1)) {
+            names.clearBehindEnd(path.substring(0, slash));
+        }
+    }
+
+    /** A cluster more than the content needs: the folder may have to grow. */
+    private static void requireRoom(BlockDevice slice, String path, long had, long wanted) throws IOException {
+        FatGeometry geometry = FatGeometry.parse(slice.bytes(0, 512)).orElseThrow();
+        long cluster = geometry.clusterBytes();
+        long more = (wanted + cluster - 1) / cluster - (had + cluster - 1) / cluster;
+        long free = geometry.clusters() - geometry.used(slice).bytes() / cluster;
+        if (more > 0 && more + 1 > free) {
+            throw new FileSystemException(
+                    slice.name() + " has " + free * cluster + " bytes left, and " + path + " needs "
+                            + (more + 1) * cluster,
+                    -1);
+        }
+    }
+
+    private static FatLfnDirectory folderOf(FatFileSystem volume, String path) throws IOException {
+        FatLfnDirectory folder = volume.getRoot();
+        String[] names = path.split("/");
+        for (int i = 0; i < names.length - 1; i++) {
+            if (!names[i].isEmpty()) {
+                FatLfnDirectoryEntry entry = folder.getEntry(names[i]);
+                if (entry == null) {
+                    FatLibrary.knowShortNames(folder);
+                    entry = folder.addDirectory(names[i]);
+                }
+                folder = entry.getDirectory();
+            }
+        }
+        return folder;
+    }
+
+    /**
+     * Takes a file out.
+     *
+     * @throws FileSystemException when the volume is damaged or there is no such file; nothing is changed then
+     */
+    public static void remove(BlockDevice slice, String path) throws IOException {
+        FatCheck.requireWhole(slice);
+        FatLibrary.with(slice, false, volume -> {
+            FatLfnDirectoryEntry entry = FatLibrary.find(volume, path);
+            if (entry == null || !entry.isFile()) {
+                throw new FileSystemException("There is no file " + path + " to take out", -1);
+            }
+            entry.getFile().setLength(0);
+            folderOf(volume, path).remove(entry.getName());
+            return null;
+        });
+        tidy(slice, path);
         slice.flush();
     }
 }

@@ -53,6 +53,15 @@ public interface FileSystemReader {
      */
     boolean copy(String path, OutputStream out) throws IOException;
 
+    /**
+     * A file with its permissions, or a symbolic link as it stands there; empty where there is neither.
+     *
+     * @throws FileSystemException as {@link #read}
+     */
+    default Optional<FileBody> body(String path) throws IOException {
+        return read(path).map(FileBody::of);
+    }
+
     default boolean has(String folder, String name) throws IOException {
         return list(folder).stream().anyMatch(entry -> entry.equalsIgnoreCase(name));
     }

@@ -58,6 +58,19 @@ public final class GeneralTools {
         }
     }
 
+    /** What a command says, whether or not it fails. */
+    public static String said(String... command) {
+        try {
+            Process process = new ProcessBuilder(withPath(command))
+                    .redirectErrorStream(true)
+                    .start();
+            process.getOutputStream().close();
+            return new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        } catch (IOException e) {
+            return e.getMessage();
+        }
+    }
+
     /** Writes text to a command's standard input. */
     public static void feed(String input, String... command) {
         try {
