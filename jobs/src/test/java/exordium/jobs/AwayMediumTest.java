@@ -11,7 +11,7 @@ import exordium.core.daysheet.Pennant;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.Intents;
+import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.image.ImageFile;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
@@ -31,6 +31,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -89,7 +90,7 @@ class AwayMediumTest {
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("is not here");
         assertThatThrownBy(() -> new FirstStartJob(house.bench)
-                        .apply(house.bench.board(BOARD), medium.file(), new Intents(true, Optional.empty(), false)))
+                        .apply(house.bench.board(BOARD), medium.file(), IntentsReader.of(Map.of("remoteLogin", true))))
                 .hasMessageContaining("is not here");
         assertThat(house.workspace.drives().resolve(medium.file())).doesNotExist();
     }

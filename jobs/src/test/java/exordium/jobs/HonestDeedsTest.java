@@ -13,7 +13,7 @@ import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.finding.Stopped;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.Intents;
+import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.image.ImageFile;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
@@ -37,6 +37,7 @@ import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.BeforeEach;
@@ -84,7 +85,7 @@ class HonestDeedsTest {
                         .apply(
                                 house.bench.board("tide-clock"),
                                 TIDE,
-                                new Intents(true, Optional.of("169.254.20.7"), false));
+                                IntentsReader.of(Map.of("remoteLogin", true, "fixedAddress", "169.254.20.7")));
             default ->
                 new NewIdentity(house.bench, () -> 0x5eed1234L)
                         .give(house.workspace.media().byFile(TIDE).orElseThrow());
@@ -99,7 +100,7 @@ class HonestDeedsTest {
     @Test
     void aDeedThatTouchedNothingLeavesWhatWasProven() throws IOException {
         new FirstStartJob(house.bench)
-                .apply(house.bench.board("tide-clock"), TIDE, new Intents(true, Optional.empty(), false));
+                .apply(house.bench.board("tide-clock"), TIDE, IntentsReader.of(Map.of("remoteLogin", true)));
         assertThat(image().pennant()).isEqualTo(Pennant.PROVEN);
         assertThatThrownBy(() -> work().clear(house.target(TIDE), TIDE + " ", TransferWatch.NONE))
                 .isInstanceOf(Refused.class);

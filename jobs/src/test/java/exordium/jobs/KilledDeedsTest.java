@@ -7,7 +7,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.DelegatingDevice;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
-import exordium.core.firststart.Intents;
+import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.layout.PartitionTables;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
@@ -35,6 +35,7 @@ import java.sql.Statement;
 import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
@@ -220,12 +221,13 @@ class KilledDeedsTest {
 
     @Test
     void aFirstStartIsTheOldOneOrTheNewOne() throws IOException {
-        Deed deed = target -> FirstStartJob.apply(
-                bench,
-                target,
-                bench.profiles().require("plover-5"),
-                new Intents(true, Optional.of("169.254.20.7"), false),
-                Optional.empty());
+        Deed deed = target -> new FirstStartJob(bench)
+                .apply(new FirstStartJob.Order(
+                        target,
+                        bench.profiles().require("plover-5"),
+                        IntentsReader.of(
+                                Map.of("remoteLogin", true, "fixedAddress", "169.254.20.7", "hostName", "tide-clock")),
+                        Optional.empty()));
         assertThat(everywhere(deed, before(), whole(deed))).isGreaterThan(2);
     }
 

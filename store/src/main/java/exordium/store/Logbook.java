@@ -58,6 +58,14 @@ public final class Logbook {
                 .list());
     }
 
+    /** All of one kind, oldest first. */
+    public List<Entry> of(String kind) {
+        return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM logbook WHERE kind = :kind ORDER BY at, id")
+                .bind("kind", kind)
+                .map((row, context) -> entry(row))
+                .list());
+    }
+
     public Optional<Entry> last() {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM logbook ORDER BY at DESC, id DESC LIMIT 1")
                 .map((row, context) -> entry(row))

@@ -286,15 +286,10 @@ public final class CloudLint {
         if (value.isValueNode()
                 && !value.isNull()
                 && !value.asText().isEmpty()
-                && !locked(value.asText())
+                && !UserFileLint.locked(value.asText())
                 && !UserFileLint.isHash(value.asText())) {
             add(UserFileLint.inClear(name, value.asText(), "Line " + lineOf(key) + ": "), lineOf(key));
         }
-    }
-
-    /** What is no hash and lets nobody in (shadow(5)). */
-    private static boolean locked(String text) {
-        return text.startsWith("!") || text.startsWith("*");
     }
 
     private void networkOf(JsonNode network) {

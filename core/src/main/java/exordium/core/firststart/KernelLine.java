@@ -79,12 +79,36 @@ public record KernelLine(List<String> words) {
                 return new KernelLine(List.copyOf(changed));
             }
         }
+        changed.add(placeOfRoot(changed), word);
+        return new KernelLine(List.copyOf(changed));
+    }
+
+    /** Without any word of this key. */
+    public KernelLine without(String key) {
+        return new KernelLine(
+                words.stream().filter(word -> !word.startsWith(key + "=")).toList());
+    }
+
+    /** With this very word, which may stand beside others of its key; before {@code root=} where it is new. */
+    public KernelLine withWord(String word) {
+        if (words.contains(word)) {
+            return this;
+        }
+        List<String> changed = new java.util.ArrayList<>(words);
+        changed.add(placeOfRoot(changed), word);
+        return new KernelLine(List.copyOf(changed));
+    }
+
+    public KernelLine withoutWord(String word) {
+        return new KernelLine(words.stream().filter(each -> !each.equals(word)).toList());
+    }
+
+    private static int placeOfRoot(List<String> words) {
         int root = 0;
-        while (root < changed.size() && !changed.get(root).startsWith("root=")) {
+        while (root < words.size() && !words.get(root).startsWith("root=")) {
             root++;
         }
-        changed.add(root, word);
-        return new KernelLine(List.copyOf(changed));
+        return root;
     }
 
     /** Takes a key out wherever it stands and puts it before {@code root=}, where people look for an address. */

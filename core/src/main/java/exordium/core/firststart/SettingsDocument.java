@@ -141,6 +141,10 @@ public final class SettingsDocument {
                     : with(new LineFinding.Mend(
                             there.get().number(), there.get().number(), Optional.of(key + "=" + value), ""));
         }
+        return appended(key + "=" + value);
+    }
+
+    private SettingsDocument appended(String text) {
         List<String[]> raw = new ArrayList<>();
         lines.forEach(line -> raw.add(new String[] {line.text(), line.ending()}));
         if (!raw.isEmpty() && raw.get(raw.size() - 1)[1].isEmpty()) {
@@ -150,8 +154,46 @@ public final class SettingsDocument {
         if (!open) {
             raw.add(new String[] {"[" + ALL + "]", "\n"});
         }
-        raw.add(new String[] {key + "=" + value, "\n"});
+        raw.add(new String[] {text, "\n"});
         return of(charset, raw);
+    }
+
+    /** Whether a line for all boards sets this. */
+    public boolean sets(String key, String value) {
+        return lines.stream()
+                .anyMatch(line -> line.section().equals(ALL)
+                        && line.key().equals(Optional.of(key))
+                        && line.value().equals(value));
+    }
+
+    /** The document with this very line for all boards, which may stand beside others of its key. */
+    public SettingsDocument withLine(String key, String value) {
+        return sets(key, value) ? this : appended(key + "=" + value);
+    }
+
+    /** The document without the lines for all boards that set this. */
+    public SettingsDocument without(String key, String value) {
+        SettingsDocument now = this;
+        for (int i = lines.size() - 1; i >= 0; i--) {
+            Line line = lines.get(i);
+            if (line.section().equals(ALL)
+                    && line.key().equals(Optional.of(key))
+                    && line.value().equals(value)) {
+                now = now.with(new LineFinding.Mend(line.number(), line.number(), Optional.empty(), ""));
+            }
+        }
+        return now;
+    }
+
+    /** The document without any line for all boards that sets this key. */
+    public SettingsDocument without(String key) {
+        SettingsDocument now = this;
+        for (Line line : lines) {
+            if (line.section().equals(ALL) && line.key().equals(Optional.of(key))) {
+                now = now.without(key, line.value());
+            }
+        }
+        return now;
     }
 
     public byte[] bytes() {

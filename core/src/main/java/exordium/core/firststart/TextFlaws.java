@@ -9,7 +9,7 @@ import java.util.Optional;
 import java.util.regex.Pattern;
 
 /** What editors do to a file that firmware reads letter by letter. Common practice, no source. */
-final class TextFlaws {
+public final class TextFlaws {
     static final Basis PRACTICE = Basis.practice();
     static final char MARK = '\uFEFF';
 
@@ -58,7 +58,7 @@ final class TextFlaws {
     }
 
     /** A piece of somebody's file as it may go to a terminal. */
-    static String shown(String text) {
+    public static String shown(String text) {
         String plain = text.replaceAll("\\p{Cntrl}", "?");
         return plain.length() > LONGEST_SHOWN ? plain.substring(0, LONGEST_SHOWN) + "..." : plain;
     }
@@ -67,7 +67,7 @@ final class TextFlaws {
         return Finding.stop(code, text, PRACTICE).mendAt(Step.FIRST_START);
     }
 
-    static Finding caution(String code, String text) {
+    public static Finding caution(String code, String text) {
         return Finding.caution(code, text, PRACTICE).mendAt(Step.FIRST_START);
     }
 

@@ -62,7 +62,7 @@ public final class UserFileLint {
                     "Line " + number + ": \"" + shown(name)
                             + "\" is no name for an account: small letters, digits, - and _."));
         }
-        return HASH.matcher(secret).matches()
+        return HASH.matcher(secret).matches() || locked(secret)
                 ? Optional.empty()
                 : Optional.of(inClear(name, secret, "Line " + number + ": "));
     }
@@ -79,6 +79,11 @@ public final class UserFileLint {
                         "password-in-clear",
                         at + "the password of " + shown(name)
                                 + " stands there in clear; put its SHA-512 crypt there, or better a public key.");
+    }
+
+    /** What is no hash and lets nobody in by a password (shadow(5)). */
+    static boolean locked(String text) {
+        return text.startsWith("!") || text.startsWith("*");
     }
 
     static boolean isHash(String secret) {

@@ -18,6 +18,11 @@ public record DiskIdentifier(String text) {
         return String.format(Locale.ROOT, "%s-%02x", text, number);
     }
 
+    /** Text in which identifiers of partitions begin with another disk's; nothing else is touched. */
+    public static String renamed(String text, String before, String after) {
+        return text.replaceAll("(?i)(PARTUUID=\"?)" + before + "(-[0-9a-f]{2})", "$1" + after + "$2");
+    }
+
     @Override
     public String toString() {
         return text;

@@ -13,6 +13,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 
 /**
  * Whether anybody gets in over the network: an account with a shell, not locked and not barred, with a password or a key that
@@ -20,6 +22,7 @@ import java.util.Optional;
  */
 final class Accounts {
     private static final List<String> NO_SHELL = List.of("nologin", "false", "true", "sync", "halt", "shutdown");
+    private static final String KEYS_RULE = "authorizedkeysfile";
     private static final int LARGEST_CLOUD_FILE = 1 << 20;
 
     private Accounts() {}
@@ -34,7 +37,7 @@ final class Accounts {
                 shadow.put(fields[0], fields);
             }
         }
-        Map<String, String> rules = rules(text(files, "/etc/ssh/sshd_config"));
+        Map<String, String> rules = rules(files);
         for (String line : passwd.split("\n")) {
             String[] fields = line.strip().split(":", -1);
             if (fields.length >= 6 && getsIn(fields, shadow.get(fields[0]), rules, files)) {
@@ -58,8 +61,46 @@ final class Accounts {
         boolean passwords = !"no".equals(rules.get("passwordauthentication"));
         String rootRule = rules.getOrDefault("permitrootlogin", "prohibit-password");
         boolean password = hash.startsWith("$") && passwords && (!root || rootRule.equals("yes"));
-        boolean key = !text(files, fields[5] + "/.ssh/authorized_keys").isBlank() && (!root || !rootRule.equals("no"));
+        boolean key = hasKey(name, fields[5], rules, files) && (!root || !rootRule.equals("no"));
         return password || key;
+    }
+
+    /** sshd_config(5), AuthorizedKeysFile: several files, from the home folder on; %u stands for the account, %h for its home. */
+    private static boolean hasKey(String name, String home, Map<String, String> rules, RootFacts.Contents files)
+            throws IOException {
+        for (String pattern :
+                rules.getOrDefault(KEYS_RULE, ".ssh/authorized_keys").split("\\s+")) {
+            String path = pattern.replace("%u", name).replace("%h", home);
+            if (!text(files, path.startsWith("/") ? path : home + "/" + path).isBlank()) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Accounts whose keys lie outside their homes, whether or not they are made yet. */
+    static Set<String> keyed(RootFacts.Contents files) throws IOException {
+        Set<String> keyed = new TreeSet<>();
+        for (String pattern : rules(files).getOrDefault(KEYS_RULE, "").split("\\s+")) {
+            if (pattern.startsWith("/") && pattern.endsWith("/%u")) {
+                String folder = pattern.substring(0, pattern.length() - "/%u".length());
+                for (String name : files.list(folder)) {
+                    if (!text(files, folder + "/" + name).isBlank()) {
+                        keyed.add(name);
+                    }
+                }
+            }
+        }
+        return keyed;
+    }
+
+    /** Names that the start partition's user file makes, whatever their password. */
+    static Set<String> named(Optional<byte[]> userFile) {
+        Set<String> names = new TreeSet<>();
+        userFile.map(bytes -> new String(bytes, StandardCharsets.UTF_8)).ifPresent(text -> text.lines()
+                .filter(line -> line.indexOf(':') > 0)
+                .forEach(line -> names.add(line.substring(0, line.indexOf(':')).strip())));
+        return names;
     }
 
     /** Days since 1970 on which an account ends: anything before this program was made is over (shadow(5)). */
@@ -77,9 +118,18 @@ final class Accounts {
     }
 
     /** The first setting of a key counts. */
-    private static Map<String, String> rules(String file) {
+    private static Map<String, String> rules(RootFacts.Contents files) throws IOException {
         Map<String, String> rules = new HashMap<>();
-        for (String line : file.split("\n")) {
+        StringBuilder all = new StringBuilder();
+        for (String line : text(files, "/etc/ssh/sshd_config").split("\n")) {
+            if (line.strip().matches("(?i)include\\s+(/etc/ssh/)?sshd_config\\.d/\\*\\.conf")) {
+                for (String name : new TreeSet<>(files.list("/etc/ssh/sshd_config.d"))) {
+                    all.append(text(files, "/etc/ssh/sshd_config.d/" + name)).append('\n');
+                }
+            }
+            all.append(line).append('\n');
+        }
+        for (String line : all.toString().split("\n")) {
             String[] words = line.strip().split("[\\s=]+", 2);
             if (words.length == 2 && !words[0].startsWith("#")) {
                 rules.putIfAbsent(words[0].toLowerCase(Locale.ROOT), words[1].strip());

@@ -128,6 +128,10 @@ public record Bench(
         return new Bench(profile, serial, mac, firmware, config, value, supply, attached, network);
     }
 
+    public Bench withNetwork(Network other) {
+        return new Bench(profile, serial, mac, firmware, config, order, supply, attached, other);
+    }
+
     public Bench withFirmware(LocalDate version) {
         return new Bench(profile, serial, mac, version, config, order, supply, attached, network);
     }

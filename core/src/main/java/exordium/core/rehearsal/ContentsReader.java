@@ -91,11 +91,13 @@ public final class ContentsReader {
 
     static MediumContents.StartPartition startPartition(
             int number, List<String> names, BoardProfile.StartFiles files, Reading reading) throws IOException {
+        String kernelLine = kernelLine(names, files, reading);
         return new MediumContents.StartPartition(
                 number,
                 names,
                 optional(files.settings(), reading),
-                kernelLine(names, files, reading),
+                kernelLine,
+                reading.read(kernelLine),
                 optional(files.userFile(), reading),
                 optional(files.cloudFile(), reading));
     }
@@ -105,13 +107,13 @@ public final class ContentsReader {
     }
 
     /** Where entries are files of their own, the loader's default names one, else the first is taken. */
-    private static Optional<byte[]> kernelLine(List<String> names, BoardProfile.StartFiles files, Reading reading)
+    private static String kernelLine(List<String> names, BoardProfile.StartFiles files, Reading reading)
             throws IOException {
-        Optional<byte[]> usual = reading.read(files.kernelLine());
+        String usual = files.kernelLine();
         if (files.kernelLineForm() != BoardProfile.KernelLineForm.OPTIONS) {
             return usual;
         }
-        String folder = files.kernelLine().substring(0, files.kernelLine().lastIndexOf('/') + 1);
+        String folder = usual.substring(0, usual.lastIndexOf('/') + 1);
         List<String> entries = names.stream()
                 .filter(name -> name.startsWith(folder) && name.endsWith(".conf"))
                 .sorted()
@@ -127,10 +129,8 @@ public final class ContentsReader {
                 .filter(entry -> MediumContents.StartPartition.isLike(entry, folder + name)
                         || entry.equals(folder + name + ".conf"))
                 .findFirst());
-        if (chosen.isPresent()) {
-            return reading.read(chosen.get());
-        }
-        return usual.isPresent() || entries.isEmpty() ? usual : reading.read(entries.get(0));
+        boolean usualThere = entries.isEmpty() || names.stream().anyMatch(usual::equalsIgnoreCase);
+        return chosen.orElse(usualThere ? usual : entries.get(0));
     }
 
     /** The folder that a server hands out in the place of a start partition. */
@@ -153,6 +153,12 @@ public final class ContentsReader {
         return menu.isEmpty()
                 ? plain
                 : new MediumContents.StartPartition(
-                        0, plain.names(), plain.settings(), menu, plain.userFile(), plain.cloudFile());
+                        0,
+                        plain.names(),
+                        plain.settings(),
+                        plain.kernelLineFile(),
+                        menu,
+                        plain.userFile(),
+                        plain.cloudFile());
     }
 }

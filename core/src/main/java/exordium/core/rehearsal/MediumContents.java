@@ -2,14 +2,20 @@
 package exordium.core.rehearsal;
 
 import exordium.core.board.BoardProfile;
-import exordium.core.firststart.FirstStartPlan;
+import exordium.core.filesystem.FileBody;
+import exordium.core.firststart.dialect.FirstStartPlan;
+import exordium.core.firststart.dialect.Found;
+import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.PartitionContent;
+import exordium.core.layout.DiskIdentifier;
 import exordium.core.layout.PartitionTable;
 import exordium.core.quantity.ByteSize;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
 import java.util.regex.Pattern;
 
 /**
@@ -27,12 +33,13 @@ public record MediumContents(
      * The small partition the firmware reads, or the folder a server hands out in its place.
      *
      * @param names of all files and folders in it, as paths from its top without a slash in front
-     * @param kernelLine the file that holds it, which may be a menu
+     * @param kernelLineFile the path of the file that holds the kernel line, and kernelLine its content, which may be a menu
      */
     public record StartPartition(
             int number,
             List<String> names,
             Optional<byte[]> settings,
+            String kernelLineFile,
             Optional<byte[]> kernelLine,
             Optional<byte[]> userFile,
             Optional<byte[]> cloudFile) {
@@ -46,6 +53,11 @@ public record MediumContents(
         public boolean makesAccount() {
             return Accounts.inUserFile(userFile)
                     || Accounts.inCloudFile(cloudFile).account();
+        }
+
+        /** Whether it makes one that a key in the root opens. */
+        public boolean makesKeyed(RootFiles root) {
+            return Accounts.named(userFile).stream().anyMatch(root.keyed()::contains);
         }
 
         private boolean hasMarker() {
@@ -76,8 +88,10 @@ public record MediumContents(
      * @param width bits of its first program, by the ELF header; empty where there is none
      * @param remoteLogin whether the service is switched on in it
      * @param account whether anybody gets in by it
+     * @param keyed accounts whose keys are in it outside their homes, made or to be made
      */
-    public record RootFiles(Optional<String> fstab, Optional<Integer> width, boolean remoteLogin, boolean account) {}
+    public record RootFiles(
+            Optional<String> fstab, Optional<Integer> width, boolean remoteLogin, boolean account, Set<String> keyed) {}
 
     /** Of a medium of which nothing could be read; where why says the reason. */
     public static MediumContents unknown(ByteSize size, int sectorSize, String why) {
@@ -95,18 +109,34 @@ public record MediumContents(
                 .findFirst();
     }
 
-    /** What the first start station works on. */
-    public FirstStartPlan.Found found() {
-        return new FirstStartPlan.Found(
-                start.map(StartPartition::names).orElse(List.of()),
-                start.flatMap(StartPartition::kernelLine),
-                start.flatMap(StartPartition::settings),
-                start.flatMap(StartPartition::userFile),
-                start.flatMap(StartPartition::cloudFile),
+    /** What a first start is planned from, as far as it is in the start partition's own files. */
+    public Found found(BoardProfile.StartFiles files) {
+        Map<String, FileBody> bodies = new TreeMap<>();
+        start.ifPresent(partition -> {
+            partition.kernelLine().ifPresent(bytes -> bodies.put(partition.kernelLineFile(), FileBody.of(bytes)));
+            partition.settings().ifPresent(bytes -> bodies.put(files.settings().orElseThrow(), FileBody.of(bytes)));
+            partition.userFile().ifPresent(bytes -> bodies.put(files.userFile().orElseThrow(), FileBody.of(bytes)));
+            partition
+                    .cloudFile()
+                    .ifPresent(bytes -> bodies.put(files.cloudFile().orElseThrow(), FileBody.of(bytes)));
+        });
+        return found(
+                MediumFiles.ofStart(bodies, start.map(StartPartition::names).orElse(List.of()), kernelLineFile(files)));
+    }
+
+    private String kernelLineFile(BoardProfile.StartFiles files) {
+        return start.map(StartPartition::kernelLineFile).orElse(files.kernelLine());
+    }
+
+    /** The same with all files that were read. */
+    Found found(MediumFiles files) {
+        return new Found(
+                files,
                 rootPartition().map(content -> content.partition().partUuid()),
                 inspection.partitions().stream()
                         .map(content -> content.partition().partUuid())
-                        .toList());
+                        .toList(),
+                inspection.table().diskId().map(DiskIdentifier::text).filter(id -> id.matches("[0-9a-f]{8}")));
     }
 
     /** Whether there is a kernel of its width and a device tree for a family. */

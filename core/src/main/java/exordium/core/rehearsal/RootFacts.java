@@ -147,6 +147,7 @@ final class RootFacts {
                 files.read("/etc/fstab").map(bytes -> new String(bytes, StandardCharsets.UTF_8)),
                 width,
                 login,
-                Accounts.in(files));
+                Accounts.in(files),
+                Accounts.keyed(files));
     }
 }

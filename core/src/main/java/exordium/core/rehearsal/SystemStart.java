@@ -411,7 +411,9 @@ final class SystemStart {
             missing.add("remote login is off");
         }
         boolean account = handed.start().makesAccount()
-                || root.files().filter(MediumContents.RootFiles::account).isPresent();
+                || root.files()
+                        .filter(files -> files.account() || handed.start().makesKeyed(files))
+                        .isPresent();
         if (!account) {
             missing.add("there is no account anybody could log in with");
         }

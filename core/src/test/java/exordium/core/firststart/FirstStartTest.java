@@ -4,15 +4,25 @@ package exordium.core.firststart;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfile.KernelLineForm;
 import exordium.core.board.BoardProfiles;
+import exordium.core.filesystem.FileBody;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.dialect.FileEdit;
+import exordium.core.firststart.dialect.FirstStartPlan;
+import exordium.core.firststart.dialect.Found;
+import exordium.core.firststart.dialect.MediumFiles;
+import exordium.core.firststart.intents.Intents;
+import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.profile.ProfileReader;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -34,15 +44,20 @@ class FirstStartTest {
         return text.getBytes(StandardCharsets.UTF_8);
     }
 
-    private static FirstStartPlan.Found found(List<String> names, String line) {
-        return new FirstStartPlan.Found(
-                names,
-                Optional.of(bytes(line)),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
+    private static Found found(List<String> names, String line) {
+        return found(Map.of("cmdline.txt", FileBody.of(line)), names, List.of());
+    }
+
+    private static Found found(Map<String, FileBody> bodies, List<String> names, List<String> partUuids) {
+        return new Found(
+                MediumFiles.ofStart(bodies, names, "cmdline.txt"),
                 Optional.of("7c41e0b2-02"),
-                List.of());
+                partUuids,
+                Optional.of("7c41e0b2"));
+    }
+
+    private static Intents wanted(String name, Object value) {
+        return IntentsReader.of(Map.of(name, value));
     }
 
     private static List<String> codes(List<Finding> findings) {
@@ -51,18 +66,15 @@ class FirstStartTest {
 
     @Test
     void remoteLoginIsAnEmptyFileOfExactlyThatName() throws IOException {
-        FirstStartPlan plan = FirstStartPlan.of(
-                new Intents(true, Optional.empty(), false), found(List.of("config.txt"), "root=PARTUUID=x"), board);
-        assertThat(plan.edits()).containsExactly(new FileEdit("ssh", Optional.empty(), ""));
+        FirstStartPlan plan =
+                FirstStartPlan.of(wanted("remoteLogin", true), found(List.of("config.txt"), "root=PARTUUID=x"), board);
+        assertThat(plan.edits()).containsExactly(new FileEdit("ssh", Optional.empty(), Optional.of(FileBody.of(""))));
         assertThat(codes(plan.findings())).contains("default-login");
     }
 
     @Test
     void whatIsThereAlreadyIsNotMadeAgain() throws IOException {
-        assertThat(FirstStartPlan.of(
-                                new Intents(true, Optional.empty(), false),
-                                found(List.of("SSH"), "root=PARTUUID=x"),
-                                board)
+        assertThat(FirstStartPlan.of(wanted("remoteLogin", true), found(List.of("SSH"), "root=PARTUUID=x"), board)
                         .edits())
                 .isEmpty();
     }
@@ -70,20 +82,17 @@ class FirstStartTest {
     /** What else is in the start partition is looked through as well, and held against the medium it is on. */
     @Test
     void aRootThatIsNotOnThisMediumAndAPasswordInClearAreNoticed() throws IOException {
-        FirstStartPlan.Found found = new FirstStartPlan.Found(
+        Found found = found(
+                Map.of(
+                        "cmdline.txt", FileBody.of("console=tty1 root=PARTUUID=11111111-02\n"),
+                        "userconf.txt", FileBody.of("keeper:seagull22\n"),
+                        "user-data", FileBody.of("#cloud-config\nhostname: tide_clock\n")),
                 List.of(),
-                Optional.of(bytes("console=tty1 root=PARTUUID=11111111-02\n")),
-                Optional.empty(),
-                Optional.of(bytes("keeper:seagull22\n")),
-                Optional.of(bytes("#cloud-config\nhostname: tide_clock\n")),
-                Optional.of("7c41e0b2-02"),
                 List.of("7c41e0b2-01", "7c41e0b2-02"));
         assertThat(codes(FirstStartPlan.of(Intents.NONE, found, board).findings()))
                 .containsExactlyInAnyOrder("root-not-on-medium", "password-in-clear", "host-name-malformed");
         assertThat(codes(FirstStartPlan.of(
-                                new Intents(false, Optional.empty(), true),
-                                found(List.of(), "root=PARTUUID=7C41E0B2-02"),
-                                board)
+                                wanted("rootByIdentifier", true), found(List.of(), "root=PARTUUID=7C41E0B2-02"), board)
                         .findings()))
                 .doesNotContain("root-not-on-medium");
     }
@@ -99,28 +108,29 @@ class FirstStartTest {
     @Test
     void aFixedAddressGoesBeforeTheRoot() throws IOException {
         FirstStartPlan plan = FirstStartPlan.of(
-                new Intents(false, Optional.of("169.254.20.7"), false),
+                wanted("fixedAddress", "169.254.20.7"),
                 found(List.of(), "console=tty1 root=PARTUUID=x rootwait\n"),
                 board);
-        assertThat(plan.edits().get(0).after())
+        assertThat(plan.edits().get(0).after().orElseThrow().text())
                 .isEqualTo("console=tty1 ip=169.254.20.7:::255.255.0.0::eth0:off root=PARTUUID=x rootwait\n");
     }
 
     @Test
     void aRootNamedByItsPlaceBecomesAnIdentifier() throws IOException {
         FirstStartPlan plan = FirstStartPlan.of(
-                new Intents(false, Optional.empty(), true),
+                wanted("rootByIdentifier", true),
                 found(List.of(), "console=tty1 root=/dev/mmcblk0p2 rootwait\n"),
                 board);
-        assertThat(plan.edits().get(0).after()).isEqualTo("console=tty1 root=PARTUUID=7c41e0b2-02 rootwait\n");
+        assertThat(plan.edits().get(0).after().orElseThrow().text())
+                .isEqualTo("console=tty1 root=PARTUUID=7c41e0b2-02 rootwait\n");
         assertThat(codes(plan.findings())).contains("root-by-place");
     }
 
     @ParameterizedTest
     @ValueSource(strings = {"169.254", "300.1.1.1", "1.2.3.4.5", "here", "1.2.3.4 root=/dev/sda"})
     void whatIsNoAddressIsNamed(String text) {
-        Intents intents = new Intents(false, Optional.of(text), false);
-        assertThatThrownBy(() -> FirstStartPlan.of(intents, found(List.of(), "root=x"), board))
+        ObjectNode fields = JsonNodeFactory.instance.objectNode().put("fixedAddress", text);
+        assertThatThrownBy(() -> IntentsReader.read(fields))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("\"" + text + "\"");
     }
@@ -134,7 +144,7 @@ class FirstStartTest {
         "192.168.4.20, address-fixed"
     })
     void linkLocalAddressesKeepToTheirRange(String address, String code) throws IOException {
-        Intents intents = new Intents(false, Optional.of(address), false);
+        Intents intents = wanted("fixedAddress", address);
         assertThat(codes(FirstStartPlan.of(intents, found(List.of(), "root=PARTUUID=x"), board)
                         .findings()))
                 .contains(code);

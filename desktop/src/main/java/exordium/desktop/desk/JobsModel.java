@@ -8,6 +8,7 @@ import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.CopyJob;
 import exordium.jobs.daysheet.DaySheets;
+import exordium.jobs.firststart.CardBatch;
 import exordium.jobs.media.DriveWork;
 import exordium.jobs.shelf.Intake;
 import exordium.jobs.workspace.WorkspaceArchive;
@@ -21,6 +22,7 @@ import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
+import java.util.function.Consumer;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import javafx.beans.binding.Bindings;
@@ -179,6 +181,19 @@ public final class JobsModel implements AutoCloseable {
         TransferMeter meter = meter();
         start(new RunningJob(title, board, Optional.empty(), Set.of(drive), meter), () -> new CopyJob(workbench, sheets)
                 .run(board, meter));
+    }
+
+    /** Writes and sets up several cards; what became of each is handed over on the interface thread. */
+    public void batch(String board, CardBatch.Batch batch, Consumer<List<CardBatch.Made>> sink) {
+        TransferMeter meter = meter();
+        Set<String> inHand = batch.cards().stream()
+                .map(card -> String.valueOf(card.target().getFileName()))
+                .collect(Collectors.toSet());
+        String title = "Setting up " + batch.cards().size() + " cards";
+        start(new RunningJob(title, board, Optional.empty(), inHand, meter), () -> {
+            List<CardBatch.Made> made = new CardBatch(workbench, targets.get()).run(batch, meter);
+            reading.post(() -> sink.accept(made));
+        });
     }
 
     /** Takes an image file onto the shelf. */

@@ -4,10 +4,12 @@ package exordium.jobs.bench;
 import exordium.core.access.BoardState;
 import exordium.core.block.BlockDevice;
 import exordium.core.board.BoardProfile;
+import exordium.core.firststart.dialect.Found;
 import exordium.core.inspection.AsRead;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.ContentsReader;
+import exordium.core.rehearsal.FilesOnMedium;
 import exordium.core.rehearsal.MediumContents;
 import exordium.sim.VirtualDrive;
 import exordium.store.Media;
@@ -103,6 +105,24 @@ public final class BenchReader {
             read.put(key, known);
         }
         return known.contents();
+    }
+
+    /** All files a first start may change, of the medium a board starts from; empty where it has none or nothing is known of it. */
+    public Optional<Found> mainFiles(Workbench.BoardAtHand at) throws IOException {
+        Optional<Media.Medium> medium = workbench.mainMedium(at);
+        if (medium.isEmpty() || unread(medium.get())) {
+            return Optional.empty();
+        }
+        MediumContents contents = contents(medium.get().file(), at.profile());
+        Path file = workbench.driveFile(medium.get().file());
+        if (Files.isRegularFile(file)) {
+            try (BlockDevice device = reading(file)) {
+                return Optional.of(
+                        FilesOnMedium.read(device, contents, at.profile().startFiles()));
+            }
+        }
+        BlockDevice away = workbench.readings().last(medium.get()).orElseThrow().device();
+        return Optional.of(FilesOnMedium.read(away, contents, at.profile().startFiles()));
     }
 
     public MediumContents contents(String drive, BoardProfile profile) throws IOException {

@@ -10,6 +10,8 @@ import exordium.core.inspection.Inspector;
 import exordium.core.inspection.InstalledSystem;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.rehearsal.ContentsReader;
+import exordium.core.rehearsal.FilesOnMedium;
+import exordium.core.rehearsal.MediumContents;
 import exordium.store.Media;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -49,7 +51,8 @@ public final class Readings {
         AsRead reading = AsRead.of(device, at, asked -> {
             Inspector.inspect(asked);
             for (BoardProfile profile : workbench.profiles().all()) {
-                ContentsReader.read(asked, profile.startFiles());
+                MediumContents contents = ContentsReader.read(asked, profile.startFiles());
+                FilesOnMedium.read(asked, contents, profile.startFiles());
             }
         });
         Path file = file(medium);

@@ -8,9 +8,8 @@ import exordium.core.copies.CopyRule;
 import exordium.core.daysheet.BoardFacts;
 import exordium.core.daysheet.DaySheet;
 import exordium.core.firmware.FirmwareStatus;
-import exordium.core.firststart.FirstStartPlan;
-import exordium.core.firststart.Intents;
 import exordium.core.firststart.KernelLine;
+import exordium.core.firststart.dialect.FirstStartPlan;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.InstalledSystem;
 import exordium.core.rehearsal.MediumContents;
@@ -189,7 +188,8 @@ public final class DaySheets {
         if (contents.isEmpty() || contents.get().start().isEmpty()) {
             return new BoardFacts.FirstStartFacts(false, false, false, false, List.of());
         }
-        FirstStartPlan plan = FirstStartPlan.of(Intents.NONE, contents.get().found(), at.profile());
+        FirstStartPlan plan =
+                FirstStartPlan.of(contents.get().found(at.profile().startFiles()), at.profile());
         boolean login = contents.get().start().get().remoteLogin()
                 || contents.get().roots().values().stream().anyMatch(MediumContents.RootFiles::remoteLogin);
         boolean fixed = contents.get()

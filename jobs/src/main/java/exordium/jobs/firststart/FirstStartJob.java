@@ -5,115 +5,250 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.StagedDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
-import exordium.core.filesystem.FatWriter;
-import exordium.core.filesystem.FileSystemReader;
-import exordium.core.filesystem.FileSystems;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.FileEdit;
-import exordium.core.firststart.FirstStartPlan;
-import exordium.core.firststart.Intents;
-import exordium.core.layout.Partition;
+import exordium.core.firststart.dialect.FileEdit;
+import exordium.core.firststart.dialect.FirstStartPlan;
+import exordium.core.firststart.dialect.Found;
+import exordium.core.firststart.dialect.Surroundings;
+import exordium.core.firststart.intents.Intents;
+import exordium.core.layout.DiskIdentifier;
+import exordium.core.layout.NewIdentifier;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.ContentsReader;
+import exordium.core.rehearsal.FilesOnMedium;
 import exordium.core.rehearsal.MediumContents;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
+import exordium.store.Logbook;
 import exordium.store.Media;
 import java.io.IOException;
+import java.security.SecureRandom;
 import java.util.ArrayList;
-import java.util.Arrays;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
-/** The first start of one board: its small partition edited as its user intends. */
+/**
+ * The first start of one medium: its files edited as its user intends, and the same taken back. Edits are worked out whole, then
+ * carried out in one step that a journal ends if it is cut off: a file is the old one or the new one, never anything between.
+ */
 public final class FirstStartJob {
+    static final String EDITED = "first-start-edited";
+    static final String UNDONE = "first-start-undone";
+
     private static final JobRunner.Kind FIRST_START = new JobRunner.Kind(
             "first-start",
             Step.FIRST_START,
-            "editing the start partition of",
-            "may have its start partition edited in part; its journal brings it in order at the next look.");
+            "setting up the first start of",
+            "may have its files changed in part; its journal brings them in order at the next look.");
 
     private final Workbench workbench;
+    private final Neighbours neighbours;
 
     public FirstStartJob(Workbench workbench) {
         this.workbench = workbench;
+        this.neighbours = new Neighbours(workbench);
     }
 
     /**
-     * Carries out the edits on a drive and reads each file back.
+     * What is to be set up.
+     *
+     * @param board whose first start it is, where that is known
+     */
+    public record Order(Targets.Target target, BoardProfile profile, Intents intents, Optional<String> board) {}
+
+    /** The medium a board starts from. */
+    public Order order(Workbench.BoardAtHand at, String drive, Intents intents) throws IOException {
+        return new Order(
+                target(drive), at.profile(), intents, Optional.of(at.register().id()));
+    }
+
+    private Targets.Target target(String drive) throws IOException {
+        Optional<Media.Medium> medium = workbench.workspace().media().byFile(drive);
+        Targets targets = workbench.targets();
+        return medium.isPresent() ? targets.of(medium.get()) : targets.at(workbench.driveFile(drive), ByteSize.ZERO);
+    }
+
+    /** What would be done; nothing is. */
+    public FirstStartPlan plan(Order order) throws IOException {
+        return plan(order, found(order.target(), order.profile()));
+    }
+
+    /** All files a first start may change, as they stand on a medium now. */
+    public Found found(Targets.Target target, BoardProfile profile) throws IOException {
+        try (BlockDevice device = target.opener().open(false)) {
+            MediumContents contents = ContentsReader.read(device, profile.startFiles());
+            return FilesOnMedium.read(device, contents, profile.startFiles());
+        }
+    }
+
+    private FirstStartPlan plan(Order order, Found found) throws IOException {
+        Surroundings around = neighbours.around(order.board());
+        return FirstStartPlan.of(order.intents(), found, order.profile(), around, fresh(order.intents()));
+    }
+
+    /** For a disk that is to be no other's twin. */
+    private static Optional<DiskIdentifier> fresh(Intents intents) {
+        return intents.ownIdentity()
+                ? Optional.of(DiskIdentifier.ofMbr(new SecureRandom().nextInt() & 0xFFFFFFFFL))
+                : Optional.empty();
+    }
+
+    public FirstStartPlan apply(Workbench.BoardAtHand at, String drive, Intents intents) throws IOException {
+        return apply(order(at, drive, intents));
+    }
+
+    /**
+     * Carries out the edits and reads each file back.
      *
      * @throws Refused when the plan has a stop that an edit does not mend
      * @throws UnreadableInput when a file does not read back as it was written
      */
-    public FirstStartPlan apply(Workbench.BoardAtHand at, String drive, Intents intents) throws IOException {
-        Optional<Media.Medium> medium = workbench.workspace().media().byFile(drive);
-        Targets targets = workbench.targets();
-        return apply(
-                workbench,
-                medium.isPresent() ? targets.of(medium.get()) : targets.at(workbench.driveFile(drive), ByteSize.ZERO),
-                at.profile(),
-                intents,
-                Optional.of(at.register().id()));
+    public FirstStartPlan apply(Order order) throws IOException {
+        FirstStartPlan done = new JobRunner(workbench)
+                .run(FIRST_START, order.target(), order.board(), TransferWatch.NONE, (device, keeping) -> {
+                    StagedDevice staged = new StagedDevice(device);
+                    Staged made = stage(staged, order);
+                    keeping.carryOut(device, staged);
+                    return outcome(order, made);
+                });
+        order.board().ifPresent(board -> neighbours.keep(board, order.intents()));
+        return done;
     }
 
-    /**
-     * The same on any target. The edits are worked out whole, then carried out in one step that a journal ends if it is cut off:
-     * a kernel line is the old one or the new one, never anything between.
-     */
-    public static FirstStartPlan apply(
-            Workbench workbench, Targets.Target target, BoardProfile profile, Intents intents, Optional<String> board)
-            throws IOException {
-        String name = board.isPresent()
-                ? workbench.workspace().boards().require(board.get()).name()
-                : target.description().id();
-        return new JobRunner(workbench).run(FIRST_START, target, board, TransferWatch.NONE, (device, keeping) -> {
-            StagedDevice staged = new StagedDevice(device);
-            FirstStartPlan plan = stage(staged, profile, intents);
-            keeping.carryOut(device, staged);
-            List<String> files = plan.edits().stream().map(FileEdit::file).toList();
-            return new JobRunner.Outcome<>(
-                    plan,
-                    files.isEmpty() ? "" : "first-start-edited",
-                    name + ": Changed " + String.join(", ", files)
-                            + " on the start partition; read back and the same.");
-        });
+    private record Staged(FirstStartPlan plan, Optional<String> idBefore) {}
+
+    private JobRunner.Outcome<FirstStartPlan> outcome(Order order, Staged made) throws IOException {
+        FirstStartPlan plan = made.plan();
+        List<String> files = plan.edits().stream().map(FileEdit::file).toList();
+        String id = plan.identifier()
+                .map(now -> " It has the disk identifier " + now.text() + ".")
+                .orElse("");
+        return new JobRunner.Outcome<>(
+                plan,
+                files.isEmpty() ? "" : EDITED,
+                name(order) + ": Changed " + String.join(", ", files) + "; read back and the same." + id,
+                Optional.of(SetUpRecord.of(
+                                order.target().key(),
+                                plan.edits(),
+                                made.idBefore(),
+                                plan.identifier().map(DiskIdentifier::text))
+                        .text()));
     }
 
-    private static FirstStartPlan stage(BlockDevice device, BoardProfile profile, Intents intents) throws IOException {
+    private String name(Order order) throws IOException {
+        return order.board().isPresent()
+                ? workbench.workspace().boards().require(order.board().get()).name()
+                : order.target().description().id();
+    }
+
+    private Staged stage(BlockDevice device, Order order) throws IOException {
+        MediumContents contents = contents(device, order.profile());
+        Found found = FilesOnMedium.read(device, contents, order.profile().startFiles());
+        FirstStartPlan plan = plan(order, found);
+        List<Finding> stops = new ArrayList<>(plan.findings());
+        stops.removeIf(finding ->
+                finding.code().startsWith("kernel-line") && !plan.edits().isEmpty());
+        Refused.ifAnyStops(stops);
+        if (!plan.edits().isEmpty()) {
+            put(device, contents, plan.edits());
+        }
+        if (plan.identifier().isPresent()) {
+            NewIdentifier.write(device, plan.identifier().get());
+        }
+        return new Staged(plan, found.diskId());
+    }
+
+    private static MediumContents contents(BlockDevice device, BoardProfile profile) throws IOException {
         MediumContents contents = ContentsReader.read(device, profile.startFiles());
         if (contents.start().isEmpty()) {
             throw new UnreadableInput(device.name() + " has no start partition: no FAT partition that could be read."
                     + " Write an image to it first; nothing was changed.");
         }
-        FirstStartPlan plan = FirstStartPlan.of(intents, contents.found(), profile);
-        List<Finding> stops = new ArrayList<>(plan.findings());
-        stops.removeIf(finding ->
-                finding.code().startsWith("kernel-line") && !plan.edits().isEmpty());
-        Refused.ifAnyStops(stops);
-        if (plan.edits().isEmpty()) {
-            return plan;
+        return contents;
+    }
+
+    private static void put(BlockDevice device, MediumContents contents, List<FileEdit> edits) throws IOException {
+        if (contents.start()
+                .map(MediumContents.StartPartition::number)
+                .filter(each -> each == 0)
+                .isPresent()) {
+            throw new UnreadableInput(
+                    device.name()
+                            + " is a start partition without a table around it, which is not edited here; nothing was changed.");
         }
-        Partition partition = contents.inspection().partitions().stream()
-                .map(content -> content.partition())
-                .filter(each -> each.number() == contents.start().get().number())
-                .findFirst()
-                .orElseThrow(
-                        () -> new UnreadableInput(
-                                device.name()
-                                        + " is a start partition without a table around it, which is not edited here; nothing was changed."));
-        BlockDevice slice = partition.on(device);
-        for (FileEdit edit : plan.edits()) {
-            FatWriter.write(slice, edit.file(), edit.content());
-            FileSystemReader reader = FileSystems.open(slice).orElseThrow();
-            Optional<byte[]> back = reader.read("/" + edit.file());
-            if (back.isEmpty() || !Arrays.equals(back.get(), edit.content())) {
-                throw new UnreadableInput(edit.file() + " does not read back as it was written; check the medium.");
-            }
+        FilesOnMedium.put(device, contents, edits);
+    }
+
+    /** Edits somebody made by hand in the editor, or mends; kept and taken back like all others. */
+    public List<FileEdit> edit(Order order, List<FileEdit> edits) throws IOException {
+        return new JobRunner(workbench)
+                .run(FIRST_START, order.target(), order.board(), TransferWatch.NONE, (device, keeping) -> {
+                    StagedDevice staged = new StagedDevice(device);
+                    put(staged, contents(staged, order.profile()), edits);
+                    keeping.carryOut(device, staged);
+                    FirstStartPlan plan = new FirstStartPlan(edits, List.of(), Optional.empty());
+                    JobRunner.Outcome<FirstStartPlan> told = outcome(order, new Staged(plan, Optional.empty()));
+                    return new JobRunner.Outcome<>(edits, told.logKind(), told.words(), told.details());
+                });
+    }
+
+    /** What was set up last on a target and not taken back yet. */
+    public Optional<Logbook.Entry> last(Targets.Target target) throws IOException {
+        Set<String> undone = new HashSet<>();
+        for (Logbook.Entry entry : workbench.workspace().log().of(UNDONE)) {
+            entry.details().ifPresent(undone::add);
         }
-        return plan;
+        Optional<Logbook.Entry> last = Optional.empty();
+        for (Logbook.Entry entry : workbench.workspace().log().of(EDITED)) {
+            boolean ours = entry.details().isPresent()
+                    && !undone.contains(Long.toString(entry.id()))
+                    && SetUpRecord.parse(entry.details().get()).target().equals(target.key());
+            last = ours ? Optional.of(entry) : last;
+        }
+        return last;
+    }
+
+    public Optional<Logbook.Entry> last(String drive) throws IOException {
+        return last(target(drive));
+    }
+
+    /**
+     * Takes the last first start back: every file is again what it was, byte for byte.
+     *
+     * @throws UnreadableInput when nothing is left to take back, or a file was changed since; nothing is done then
+     */
+    public List<FileEdit> undo(Order order) throws IOException {
+        Logbook.Entry entry = last(order.target())
+                .orElseThrow(() -> new UnreadableInput("The logbook holds nothing set up on "
+                        + order.target().description().id() + " that could be taken back."));
+        SetUpRecord record = SetUpRecord.parse(entry.details().orElseThrow());
+        List<FileEdit> back = record.back();
+        new JobRunner(workbench)
+                .run(FIRST_START, order.target(), order.board(), TransferWatch.NONE, (device, keeping) -> {
+                    StagedDevice staged = new StagedDevice(device);
+                    put(staged, contents(staged, order.profile()), back);
+                    if (record.idBefore().isPresent()) {
+                        NewIdentifier.write(
+                                staged, new DiskIdentifier(record.idBefore().get()));
+                    }
+                    keeping.carryOut(device, staged);
+                    return new JobRunner.Outcome<>(
+                            back,
+                            UNDONE,
+                            name(order) + ": Took back what was set up before: "
+                                    + String.join(
+                                            ", ",
+                                            back.stream().map(FileEdit::file).toList())
+                                    + " as they were; read back and the same.",
+                            Optional.of(Long.toString(entry.id())));
+                });
+        order.board().ifPresent(neighbours::forget);
+        return back;
     }
 }

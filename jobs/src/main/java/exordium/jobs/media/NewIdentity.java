@@ -117,7 +117,7 @@ public final class NewIdentity {
             Optional<byte[]> content = FileSystems.open(slice).orElseThrow().read("/" + name);
             String text = content.map(bytes -> new String(bytes, StandardCharsets.ISO_8859_1))
                     .orElse("");
-            String other = renamed(text, before, after);
+            String other = DiskIdentifier.renamed(text, before, after);
             if (!other.equals(text)) {
                 FatWriter.write(slice, name, other.getBytes(StandardCharsets.ISO_8859_1));
                 changed.add(name);
@@ -134,16 +134,11 @@ public final class NewIdentity {
         // Every byte stands for itself, so that the length stays whatever is written there.
         String text = fstab.map(bytes -> new String(bytes, StandardCharsets.ISO_8859_1))
                 .orElse("");
-        String other = renamed(text, before, after);
+        String other = DiskIdentifier.renamed(text, before, after);
         if (other.equals(text)) {
             return List.of();
         }
         reader.overwrite("/etc/fstab", other.getBytes(StandardCharsets.ISO_8859_1));
         return List.of("/etc/fstab");
-    }
-
-    /** Partition identifiers begin with the disk's; nothing else is touched. */
-    private static String renamed(String text, String before, String after) {
-        return text.replaceAll("(?i)(PARTUUID=\"?)" + before + "(-[0-9a-f]{2})", "$1" + after + "$2");
     }
 }

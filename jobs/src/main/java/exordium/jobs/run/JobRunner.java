@@ -65,8 +65,12 @@ public final class JobRunner {
         }
     }
 
-    /** What came of it, and what the logbook says. */
-    public record Outcome<T>(T value, String logKind, String words) {}
+    /** What came of it, and what the logbook says; details: what a later deed needs of this one. */
+    public record Outcome<T>(T value, String logKind, String words, Optional<String> details) {
+        public Outcome(T value, String logKind, String words) {
+            this(value, logKind, words, Optional.empty());
+        }
+    }
 
     /** Works on a device that nobody else gets at. */
     public interface Work<T> {
@@ -258,22 +262,31 @@ public final class JobRunner {
             throws IOException {
         try {
             Outcome<T> outcome = work.run();
-            end(kind, deed, row, Operations.DONE, left.get(), outcome.logKind(), called, outcome.words());
+            end(
+                    kind,
+                    deed,
+                    row,
+                    Operations.DONE,
+                    left.get(),
+                    outcome.logKind(),
+                    called,
+                    outcome.words(),
+                    outcome.details());
             return outcome.value();
         } catch (CancellationException e) {
             Left now = left.get();
             String answer = e.getMessage() == null ? "" : " (" + e.getMessage() + ")";
             String words = "Stopped while " + kind.doing() + " " + deed.target() + answer + ". " + now.words();
-            end(kind, deed, row, Operations.STOPPED, now, kind.kind() + "-stopped", called, words);
+            end(kind, deed, row, Operations.STOPPED, now, kind.kind() + "-stopped", called, words, Optional.empty());
             throw new Stopped(words);
         } catch (Refused e) {
-            end(kind, deed, row, Operations.FAILED, left.get(), "", called, Sentence.of(e));
+            end(kind, deed, row, Operations.FAILED, left.get(), "", called, Sentence.of(e), Optional.empty());
             throw e;
         } catch (IOException | RuntimeException e) {
             Left now = left.get();
             String words =
                     "Failed while " + kind.doing() + " " + deed.target() + ": " + Sentence.of(e) + " " + now.words();
-            end(kind, deed, row, Operations.FAILED, now, kind.kind() + "-failed", called, words);
+            end(kind, deed, row, Operations.FAILED, now, kind.kind() + "-failed", called, words, Optional.empty());
             throw e;
         }
     }
@@ -296,12 +309,13 @@ public final class JobRunner {
             Left left,
             String logKind,
             String called,
-            String words) {
+            String words,
+            Optional<String> details) {
         Workspace workspace = workbench.workspace();
         workspace.inTransaction(() -> {
             workspace.operations().end(row, ending, left.touched(), words);
             if (!logKind.isEmpty()) {
-                workspace.log().add(deed.board(), kind.step(), logKind, called + words, Optional.empty());
+                workspace.log().add(deed.board(), kind.step(), logKind, called + words, details);
             }
             return null;
         });

@@ -1,17 +1,72 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.firststart;
 
+import exordium.core.firststart.dialect.Found;
+import exordium.core.firststart.dialect.Surroundings;
+import exordium.core.firststart.intents.Intents;
 import exordium.core.rehearsal.MediumContents;
+import exordium.core.rehearsal.Reach;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.Desk;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.firststart.FirstStartJob;
+import exordium.jobs.firststart.IntentSets;
+import exordium.jobs.firststart.Neighbours;
+import exordium.jobs.firststart.ReachCheck;
 import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 
-/** What is on the medium a board's first start is written to. */
-public record FirstStartModel(OpenedBoard board, Optional<MediumContents> contents) implements StationModel {
+/**
+ * What a board's first start is planned from.
+ *
+ * @param files all files of its medium a first start may change; empty where there is no start partition
+ * @param kept what was set up for it last
+ * @param undo what the logbook could take back, in its own words
+ * @param images on the shelf, and targets: what cards of a batch are written from and to
+ */
+public record FirstStartModel(
+        OpenedBoard board,
+        Optional<Found> files,
+        Optional<Reach> reach,
+        Surroundings around,
+        Optional<Intents> kept,
+        List<String> sets,
+        Optional<String> undo,
+        List<Path> images,
+        List<Targets.Target> targets)
+        implements StationModel {
     /** What the station shows now; not to be called on the interface thread. */
     public static FirstStartModel read(Desk house, OpenedBoard board) throws IOException {
-        return new FirstStartModel(board, house.benches().mainContents(board.at()));
+        Workbench workbench = house.workbench();
+        Optional<MediumContents> contents = house.benches().mainContents(board.at());
+        boolean start = contents.flatMap(MediumContents::start).isPresent();
+        Neighbours neighbours = new Neighbours(workbench);
+        List<Targets.Target> targets = new ArrayList<>();
+        for (Targets.Target target : house.targets().all(workbench.drives())) {
+            if (target.description().refusals().isEmpty()) {
+                targets.add(target);
+            }
+        }
+        Optional<String> undo = board.medium().isPresent()
+                        && workbench.isHere(board.medium().get())
+                ? new FirstStartJob(workbench).last(board.medium().get().file()).map(entry -> entry.text())
+                : Optional.empty();
+        return new FirstStartModel(
+                board,
+                start ? house.benches().mainFiles(board.at()) : Optional.empty(),
+                start ? new ReachCheck(workbench).of(board.at()) : Optional.empty(),
+                neighbours.around(Optional.of(board.id())),
+                neighbours.kept(board.id()),
+                new IntentSets(workbench.folder()).names(),
+                undo,
+                workbench.records().images().stream()
+                        .map(image -> workbench.images().resolve(image.file()))
+                        .toList(),
+                targets);
     }
 }

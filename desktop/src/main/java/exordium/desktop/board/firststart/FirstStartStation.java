@@ -1,48 +1,82 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.firststart;
 
-import exordium.core.board.BoardProfile;
+import exordium.core.filesystem.FileBody;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.FileEdit;
-import exordium.core.firststart.FirstStartPlan;
-import exordium.core.firststart.Intents;
-import exordium.core.firststart.KernelLineLint;
-import exordium.core.firststart.SettingsLint;
-import exordium.core.rehearsal.MediumContents;
+import exordium.core.firststart.dialect.FileEdit;
+import exordium.core.firststart.dialect.FirstStartPlan;
+import exordium.core.firststart.dialect.Found;
+import exordium.core.firststart.dialect.MarkedFile;
+import exordium.core.firststart.intents.Intents;
+import exordium.core.rehearsal.Reach;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.part.Parts;
+import exordium.desktop.part.WordCell;
+import exordium.jobs.firststart.CardBatch;
 import exordium.jobs.firststart.FirstStartJob;
+import exordium.jobs.firststart.IntentSets;
+import exordium.jobs.paper.ReachSheet;
 import exordium.store.Media;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Stream;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
-import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.control.ToggleGroup;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
-/** What is wanted on the left, what that changes in the small partition on the right. */
+/** What is wanted on the left; on the right the files it changes, all files, whether the board is reached, and several cards. */
 public final class FirstStartStation extends Station<FirstStartModel> {
-    private final CheckBox login = new CheckBox("Remote login on");
-    private final CheckBox rootById = new CheckBox("Name the root by its identifier");
-    private final TextField address = new TextField();
-    private final VBox diff = new VBox(2);
+    private static final double FORM_WIDTH = 250;
+
+    /** What stands on the right. */
+    private enum View {
+        CHANGES("Changes"),
+        FILES("Files"),
+        REACH("Will I reach it?"),
+        TROUBLE("It started, but …"),
+        BATCH("Several cards");
+
+        private final String title;
+
+        View(String title) {
+            this.title = title;
+        }
+    }
+
+    private final FirstStartDraft draft = new FirstStartDraft();
+    private final ToggleGroup views = new ToggleGroup();
+    private final ToggleGroup sides = new ToggleGroup();
+    private final VBox right = new VBox(10);
+    private final EditsView edits = new EditsView();
     private final Button apply;
+    private final Button undo;
+    private final IntentsForm form;
+    private Optional<BatchView> batch = Optional.empty();
+    private View view = View.CHANGES;
+    private MarkedFile.Side side = MarkedFile.Side.CHANGES;
 
     public FirstStartStation(Desk house, FirstStartModel model) {
         super(house, model);
+        model.kept().ifPresent(draft::take);
         apply = Parts.button("", this::apply, "deed");
         apply.setId("apply");
-        login.setId("login");
-        rootById.setId("root-by-id");
-        address.setId("address");
-        address.setPromptText("none; such as 169.254.20.7");
-        address.setPrefWidth(220);
-        diff.getStyleClass().add("diff");
+        undo = Parts.button("Take back what was set up last", this::undo);
+        undo.setId("undo");
+        form = new IntentsForm(draft, this::changed, house.reading()::say);
     }
 
     @Override
@@ -50,9 +84,13 @@ public final class FirstStartStation extends Station<FirstStartModel> {
         return "Settings, looked through";
     }
 
+    private String medium() {
+        return board().medium().map(Media.Medium::name).orElse("the medium");
+    }
+
     @Override
     public Node surface() {
-        if (model.contents().flatMap(MediumContents::start).isEmpty()) {
+        if (model.files().isEmpty()) {
             advise(List.of());
             return Parts.column(
                     8,
@@ -64,123 +102,270 @@ public final class FirstStartStation extends Station<FirstStartModel> {
                             board().medium().isEmpty() ? "Choose a medium for it" : "Write an image to its medium",
                             () -> goTo(board().medium().isEmpty() ? Step.STORAGE : Step.IMAGE)));
         }
-        String medium = board().medium().map(Media.Medium::name).orElse("");
-        VBox wants = new VBox(
-                10,
-                Parts.heading("Wanted", ""),
-                login,
-                rootById,
-                Parts.label("Fixed address of the wired port", "soft", "small"),
-                address,
-                Parts.paragraph(
-                        "The straight cable from a PC wants an address from 169.254.1.0 to 169.254.254.255.",
-                        "aside",
-                        "small"),
-                Parts.paragraph(
-                        "On a board without a monitor a wired first start is the safe choice. It takes 3 to 5 minutes: wait.",
-                        "aside",
-                        "small"));
-        wants.setPrefWidth(270);
-        wants.setMinWidth(250);
-        VBox edits = new VBox(
-                8,
-                Parts.heading("Changes on " + medium, "start partition, read back after writing"),
-                diff,
-                Parts.row(10, apply),
-                found());
-        login.selectedProperty().addListener((property, before, now) -> show());
-        rootById.selectedProperty().addListener((property, before, now) -> show());
-        address.textProperty().addListener((property, before, now) -> show());
+        ScrollPane wants = new ScrollPane(form);
+        wants.setFitToWidth(true);
+        wants.setFocusTraversable(false);
+        wants.setId("intents");
+        VBox left = new VBox(8, Parts.heading("Wanted", ""), sets(), wants);
+        VBox.setVgrow(wants, Priority.ALWAYS);
+        left.setPrefWidth(FORM_WIDTH);
+        left.setMinWidth(FORM_WIDTH);
+        left.setPrefHeight(0);
+        right.setMinWidth(420);
+        VBox all = new VBox(10, views(), Parts.grow(right));
+        VBox.setVgrow(right, Priority.ALWAYS);
         show();
-        return new HBox(24, wants, Parts.grow(edits));
+        return new HBox(20, left, Parts.grow(all));
     }
 
-    private Intents intents() {
-        return new Intents(
-                login.isSelected(),
-                address.getText().isBlank()
-                        ? Optional.empty()
-                        : Optional.of(address.getText().strip()),
-                rootById.isSelected());
+    /** Sets of intents that are used again, and keeping one. */
+    private Node sets() {
+        ComboBox<String> box = new ComboBox<>();
+        box.setId("sets");
+        box.setAccessibleText("Build on a set");
+        box.setPromptText(model.sets().isEmpty() ? "no set kept yet" : "build on a set");
+        box.getItems().setAll(model.sets());
+        WordCell.in(box, name -> name);
+        box.setMaxWidth(Double.MAX_VALUE);
+        box.setOnAction(event -> useSet(box.getValue()));
+        TextField name = new TextField();
+        name.setId("set-name");
+        name.setPromptText("name to keep it by");
+        name.setAccessibleText("Keep what is wanted as a set, by this name");
+        name.setOnAction(event -> keepSet(name.getText().strip()));
+        return new VBox(5, box, name);
+    }
+
+    private void useSet(String name) {
+        if (name != null) {
+            house.reading()
+                    .read(
+                            () -> {
+                                IntentSets sets =
+                                        new IntentSets(house.workbench().folder());
+                                return sets.over(sets.read(name));
+                            },
+                            this::want);
+        }
+    }
+
+    private void keepSet(String name) {
+        if (!name.isEmpty()) {
+            try {
+                Intents wanted = draft.intents();
+                house.facts().perform(() -> new IntentSets(house.workbench().folder()).keep(name, wanted));
+            } catch (UnreadableInput e) {
+                house.reading().say(e.getMessage());
+            }
+        }
+    }
+
+    /** Takes up more that is wanted, and shows what it changes. */
+    private void want(Intents more) {
+        draft.add(more);
+        form.build();
+        choose(View.CHANGES);
+    }
+
+    private HBox views() {
+        HBox row = Parts.row(0);
+        for (View each : View.values()) {
+            ToggleButton toggle =
+                    toggle(views, each.title, "first-start-" + each.name().toLowerCase(Locale.ROOT));
+            toggle.setUserData(each);
+            toggle.setSelected(each == view);
+            toggle.setOnAction(event -> choose(each));
+            row.getChildren().add(toggle);
+        }
+        return row;
+    }
+
+    private static ToggleButton toggle(ToggleGroup group, String words, String id) {
+        ToggleButton toggle = new ToggleButton(words);
+        toggle.getStyleClass().addAll("view", "small");
+        toggle.setId(id);
+        toggle.setToggleGroup(group);
+        return toggle;
+    }
+
+    private void choose(View chosen) {
+        view = chosen;
+        views.getToggles().stream().filter(each -> each.getUserData() == chosen).forEach(views::selectToggle);
+        show();
+    }
+
+    private void changed() {
+        if (view == View.CHANGES) {
+            showChanges();
+        }
+    }
+
+    @Override
+    public boolean update(FirstStartModel fresh) {
+        boolean same = fresh.files().isPresent() == model.files().isPresent()
+                && fresh.board()
+                        .medium()
+                        .map(Media.Medium::id)
+                        .equals(model.board().medium().map(Media.Medium::id))
+                && fresh.sets().equals(model.sets());
+        boolean asRead = fresh.files().equals(model.files());
+        model = fresh;
+        if (same && (!asRead || view == View.CHANGES || view == View.REACH)) {
+            show();
+        }
+        return same;
+    }
+
+    private void show() {
+        Found found = model.files().orElseThrow();
+        switch (view) {
+            case CHANGES -> {
+                ScrollPane scroll = scroll(edits);
+                right.getChildren().setAll(sides(), scroll, Parts.row(10, apply, undo));
+                showChanges();
+            }
+            case FILES ->
+                right.getChildren()
+                        .setAll(grown(new FilesView(found.files(), board().at().profile(), this::save)));
+            case REACH ->
+                right.getChildren()
+                        .setAll(model.reach()
+                                .<Node>map(reach -> scroll(new ReachView(reach, () -> sheet(reach))))
+                                .orElseGet(() -> Parts.paragraph("Nothing is known of what is on it.", "soft")));
+            case TROUBLE ->
+                right.getChildren()
+                        .setAll(scroll(new TroubleView(found, board().at().profile(), this::want)));
+            case BATCH -> {
+                if (batch.isEmpty()) {
+                    batch = Optional.of(new BatchView(model, this::run));
+                }
+                right.getChildren().setAll(scroll(batch.get()));
+            }
+        }
+        if (view != View.CHANGES) {
+            advise(FirstStartPlan.of(found, board().at().profile()).findings());
+        }
+    }
+
+    private static <N extends Node> N grown(N node) {
+        VBox.setVgrow(node, Priority.ALWAYS);
+        return node;
+    }
+
+    private static ScrollPane scroll(Node node) {
+        ScrollPane scroll = new ScrollPane(node);
+        scroll.setFitToWidth(true);
+        scroll.setFocusTraversable(false);
+        scroll.setPrefHeight(0);
+        scroll.setMinHeight(0);
+        return grown(scroll);
+    }
+
+    private HBox sides() {
+        HBox row = Parts.row(0);
+        for (MarkedFile.Side each : MarkedFile.Side.values()) {
+            String words =
+                    switch (each) {
+                        case CHANGES -> "Edits marked";
+                        case BEFORE -> "Before";
+                        case AFTER -> "After";
+                    };
+            ToggleButton toggle = toggle(sides, words, "side-" + each.code());
+            toggle.setSelected(each == side);
+            toggle.setOnAction(event -> {
+                toggle.setSelected(true);
+                side = each;
+                showChanges();
+            });
+            row.getChildren().add(toggle);
+        }
+        row.getChildren()
+                .addAll(Parts.spring(), Parts.label("on " + medium() + ", read back after writing", "aside", "small"));
+        return row;
     }
 
     private Optional<FirstStartPlan> plan() {
         try {
-            Optional<FirstStartPlan> plan = Optional.of(FirstStartPlan.of(
-                    intents(),
-                    model.contents().orElseThrow().found(),
-                    board().at().profile()));
+            FirstStartPlan plan = draft.plan(model);
             house.reading().problemProperty().set("");
-            return plan;
+            return Optional.of(plan);
         } catch (UnreadableInput e) {
             house.reading().problemProperty().set(e.getMessage());
             return Optional.empty();
         }
     }
 
-    private void show() {
+    private void showChanges() {
         Optional<FirstStartPlan> plan = plan();
-        diff.getChildren().clear();
-        if (plan.isEmpty() || plan.get().edits().isEmpty()) {
-            current();
-        } else {
-            plan.get().edits().forEach(this::edit);
-        }
-        boolean stops = plan.isEmpty()
-                || plan.get().findings().stream()
-                        .anyMatch(finding -> finding.stops() && !finding.code().startsWith("kernel-line"));
-        boolean nothing = plan.isEmpty() || plan.get().edits().isEmpty();
-        apply.setText(
-                nothing
-                        ? "Nothing to change"
-                        : "Put this on "
-                                + board().medium().map(Media.Medium::name).orElse("the medium"));
-        apply.setDisable(nothing || stops);
-        List<Finding> findings = plan.map(FirstStartPlan::findings).orElse(List.of());
-        advise(findings);
+        Found found = model.files().orElseThrow();
+        List<FileEdit> all = new ArrayList<>(plan.map(FirstStartPlan::edits).orElse(List.of()));
+        boolean nothing =
+                plan.isEmpty() || (all.isEmpty() && plan.get().identifier().isEmpty());
+        // What nothing changes is still looked at: the files that decide about the start, as they are.
+        startFiles(found)
+                .filter(file -> all.stream().noneMatch(edit -> edit.file().equals(file)))
+                .forEach(file -> {
+                    Optional<FileBody> body = found.files().body(file);
+                    all.add(new FileEdit(file, body, body));
+                });
+        edits.show(all.stream()
+                .map(edit -> MarkedFile.of(
+                        edit, side, found.files().kernelLine(), board().at().profile()))
+                .toList());
+        apply.setText(nothing ? "Nothing to change" : "Put this on " + medium());
+        apply.setDisable(plan.isEmpty() || !FirstStartDraft.allowed(plan.get()));
+        undo.setVisible(model.undo().isPresent());
+        undo.setManaged(model.undo().isPresent());
+        model.undo().ifPresent(words -> Parts.hint(undo, words));
+        advise(plan.map(FirstStartPlan::findings).orElse(List.<Finding>of()));
     }
 
-    private void current() {
-        diff.getChildren().add(Parts.label("Nothing of what is on it changes.", "aside", "small"));
+    private Stream<String> startFiles(Found found) {
+        return Stream.concat(
+                        board().at().profile().startFiles().settings().stream(),
+                        Stream.of(found.files().kernelLine()))
+                .filter(file -> found.files().body(file).isPresent())
+                .map(found.files()::written);
     }
 
-    /** What stands on the start partition now, so that nobody has to put the card into a reader to look. */
-    private VBox found() {
-        MediumContents.StartPartition start =
-                model.contents().flatMap(MediumContents::start).orElseThrow();
-        BoardProfile.StartFiles files = board().at().profile().startFiles();
-        VBox found = new VBox(
-                6,
-                Parts.heading("On the start partition now", ""),
-                Parts.paragraph(String.join("   ", start.names()), "figure", "soft"));
-        start.kernelLine().ifPresent(content -> found.getChildren()
-                .add(new LintedFile(files.kernelLine(), content, KernelLineLint.of(content, files.kernelLineForm()))));
-        start.settings().ifPresent(content -> found.getChildren()
-                .add(new LintedFile(
-                        files.settings().orElse(""),
-                        content,
-                        SettingsLint.of(content, board().at().profile()))));
-        found.getChildren()
-                .add(Parts.label("Remote login is " + (start.remoteLogin() ? "on." : "off."), "soft", "small"));
-        return found;
+    private FirstStartJob job() {
+        return new FirstStartJob(house.workbench());
     }
 
-    private void edit(FileEdit edit) {
-        diff.getChildren()
-                .add(Parts.label(edit.file() + (edit.before().isEmpty() ? ", new and empty" : ""), "strong", "small"));
-        edit.before().ifPresent(before -> before.lines()
-                .filter(line -> edit.after().lines().noneMatch(line::equals))
-                .forEach(line -> diff.getChildren().add(Parts.paragraph("−  " + line, "figure", "soft"))));
-        edit.after()
-                .lines()
-                .filter(line ->
-                        edit.before().isEmpty() || edit.before().get().lines().noneMatch(line::equals))
-                .forEach(line -> diff.getChildren().add(Parts.paragraph("+  " + line, "figure")));
+    private String drive() {
+        return board().medium().orElseThrow().file();
     }
 
     private void apply() {
-        Intents wanted = intents();
-        String drive = board().medium().orElseThrow().file();
-        house.jobs().performOn(drive, () -> new FirstStartJob(house.workbench()).apply(board().at(), drive, wanted));
+        try {
+            Intents wanted = draft.intents();
+            String drive = drive();
+            house.jobs().performOn(drive, () -> job().apply(board().at(), drive, wanted));
+        } catch (UnreadableInput e) {
+            house.reading().say(e.getMessage());
+        }
+    }
+
+    private void undo() {
+        String drive = drive();
+        house.jobs().performOn(drive, () -> job().undo(job().order(board().at(), drive, Intents.NONE)));
+    }
+
+    private void save(FileEdit edit) {
+        String drive = drive();
+        house.jobs().performOn(drive, () -> job().edit(job().order(board().at(), drive, Intents.NONE), List.of(edit)));
+    }
+
+    private void sheet(Reach reach) {
+        house.facts().perform(() -> {
+            Path folder = Files.createDirectories(house.workbench().folder().resolve("reports"));
+            Path file = ReachSheet.save(board().name(), reach, folder.resolve("first-start-" + board().id() + ".pdf"));
+            house.reading().say("The sheet is in " + file + ".");
+        });
+    }
+
+    private void run(Optional<Path> image, List<CardBatch.Card> cards) {
+        CardBatch.Batch wanted = new CardBatch.Batch(board().at().profile(), image, draft.shared(), cards);
+        house.jobs().batch(board().id(), wanted, made -> batch.ifPresent(view -> view.made(made)));
     }
 }

@@ -1,0 +1,94 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.firststart.dialect;
+
+import exordium.core.filesystem.FileSystemKind;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Step;
+import java.util.Optional;
+import java.util.regex.Pattern;
+
+/**
+ * Whether the system on a medium fills it at its first start, told by the mark it carries: a service or script that does it, an
+ * option of the fstab, a word of the kernel line. Common practice, no source, but for systemd.mount(5), x-systemd.growfs, and
+ * cloud-init documentation, growpart.
+ */
+public record SelfGrowth(Kind kind, String mark) {
+    private static final Pattern NAME =
+            Pattern.compile(".*(grow-?(root|fs|part)|resize.{0,3}(root|fs|2fs)|expand.{0,3}(root|fs)).*");
+
+    /** What is to be expected. */
+    public enum Kind {
+        /** Partition and file system. */
+        ITSELF,
+        /** The file system follows a partition that was made larger. */
+        FILE_SYSTEM,
+        /** Nothing says that it does. */
+        NOT,
+        /** A file system that nobody here can tell about. */
+        UNKNOWN
+    }
+
+    public static SelfGrowth of(MediumFiles files, Optional<FileSystemKind> last) {
+        boolean told = last.filter(kind -> kind.isExt()).isPresent();
+        if (!told) {
+            return new SelfGrowth(Kind.UNKNOWN, last.map(FileSystemKind::code).orElse("nothing"));
+        }
+        Optional<String> named = files.names().stream()
+                .filter(name -> name.startsWith("/") && !name.contains("systemd-growfs"))
+                .filter(name -> name.contains("/etc/") || name.contains("/initramfs-tools/"))
+                .filter(name ->
+                        NAME.matcher(name.substring(name.lastIndexOf('/') + 1)).matches())
+                .sorted()
+                .findFirst();
+        if (named.isPresent()) {
+            return new SelfGrowth(Kind.ITSELF, named.get());
+        }
+        String line = files.body(files.kernelLine()).map(body -> body.text()).orElse("");
+        Optional<String> word = java.util.Arrays.stream(line.split("\\s+"))
+                .filter(each -> (each.startsWith("init=") && NAME.matcher(each).matches()) || each.equals("resize"))
+                .findFirst();
+        if (word.isPresent()) {
+            return new SelfGrowth(Kind.ITSELF, word.get());
+        }
+        if (files.has("/etc/cloud/cloud.cfg")) {
+            String cloud =
+                    files.body("/etc/cloud/cloud.cfg").map(body -> body.text()).orElse("");
+            if (cloud.contains("growpart")) {
+                return new SelfGrowth(Kind.ITSELF, "growpart in /etc/cloud/cloud.cfg");
+            }
+        }
+        String fstab = files.body(Fstab.PATH).map(body -> body.text()).orElse("");
+        return fstab.contains("x-systemd.growfs")
+                ? new SelfGrowth(Kind.FILE_SYSTEM, "x-systemd.growfs in /etc/fstab")
+                : new SelfGrowth(Kind.NOT, "");
+    }
+
+    /** One sentence for whoever waits for the room. */
+    public Finding finding() {
+        Basis basis = Basis.computed("the files on the medium");
+        return switch (kind) {
+            case ITSELF ->
+                Finding.note("grows-itself", "The system fills the medium at its first start (" + mark + ").", basis);
+            case FILE_SYSTEM ->
+                Finding.note(
+                                "grows-with-partition",
+                                "The file system follows its partition (" + mark + "); extend the last partition here.",
+                                basis)
+                        .mendAt(Step.IMAGE);
+            case NOT ->
+                Finding.note(
+                                "grows-not",
+                                "Nothing on this medium says that the system fills it at its first start: extend the last partition"
+                                        + " here, and say grow, so that its file system follows.",
+                                basis)
+                        .mendAt(Step.IMAGE);
+            case UNKNOWN ->
+                Finding.note(
+                        "grows-not",
+                        "The last partition holds " + mark
+                                + ", which is not grown here: it stays as large as the image made it.",
+                        basis);
+        };
+    }
+}
