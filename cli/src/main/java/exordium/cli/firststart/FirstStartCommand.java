@@ -44,7 +44,7 @@ public final class FirstStartCommand {
 
     private record EditOut(String file, String before, String after) {}
 
-    private record Out(List<EditOut> edits, List<Common.FindingOut> findings, Optional<String> diskId) {}
+    private record Out(List<EditOut> edits, List<Common.FindingOut> findings, Optional<String> diskId, boolean grows) {}
 
     private record SetsOut(List<String> sets) {}
 
@@ -98,7 +98,7 @@ public final class FirstStartCommand {
         FirstStartJob.Order order = new FirstStartJob.Order(
                 at(common.targets(allowReal, bench), target), bench.profiles().require(profile), Intents.NONE, board);
         List<FileEdit> back = new FirstStartJob(bench).undo(order);
-        show(common, new FirstStartPlan(back, List.of(), Optional.empty()));
+        show(common, new FirstStartPlan(back, List.of(), Optional.empty(), false));
         return ExitCode.DONE;
     }
 
@@ -211,6 +211,9 @@ public final class FirstStartCommand {
             edit.after().ifPresent(after -> text(after).lines().forEach(line -> lines.add("+ " + line)));
         });
         plan.identifier().ifPresent(id -> lines.add("disk identifier " + id.text()));
+        if (plan.grows()) {
+            lines.add("the last partition is made as large as the medium allows");
+        }
         lines.addAll(Common.lines(plan.findings()));
         common.print(
                 new Out(
@@ -225,7 +228,8 @@ public final class FirstStartCommand {
                                                 .orElse(null)))
                                 .toList(),
                         Common.out(plan.findings()),
-                        plan.identifier().map(id -> id.text())),
+                        plan.identifier().map(id -> id.text()),
+                        plan.grows()),
                 lines.isEmpty() ? List.of("Nothing to change.") : lines);
     }
 }

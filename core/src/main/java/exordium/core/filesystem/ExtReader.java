@@ -48,6 +48,11 @@ public final class ExtReader implements FileSystemReader {
     }
 
     @Override
+    public ByteSize extent() {
+        return ByteSize.of(superblock.blocks() * superblock.blockSize());
+    }
+
+    @Override
     public void allocated(Allocation allocation) throws IOException {
         if (superblock.needsRecovery()) {
             throw new FileSystemException("Its journal was not played back, so its maps are not to be trusted", -1);

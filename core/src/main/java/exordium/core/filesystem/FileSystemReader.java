@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.filesystem;
 
+import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.util.List;
@@ -60,6 +61,11 @@ public interface FileSystemReader {
      */
     default Optional<FileBody> body(String path) throws IOException {
         return read(path).map(FileBody::of);
+    }
+
+    /** How far it reaches in its partition by its own account; nothing where that is not told. */
+    default ByteSize extent() {
+        return ByteSize.ZERO;
     }
 
     default boolean has(String folder, String name) throws IOException {

@@ -48,7 +48,9 @@ public final class FilesOnMedium {
             "/etc/passwd",
             "/etc/cloud/cloud.cfg",
             "/usr/sbin/sshd",
-            "/usr/bin/apt-get");
+            "/usr/bin/apt-get",
+            "/usr/lib/systemd/systemd-growfs",
+            "/lib/systemd/systemd-growfs");
     /** Folders whose files are read, and those of which names are enough. */
     private static final List<String> READ = List.of(
             "/etc/ssh/",

@@ -11,6 +11,7 @@ import exordium.core.inspection.PartitionContent;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.layout.PartitionTable;
 import exordium.core.quantity.ByteSize;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -136,7 +137,13 @@ public record MediumContents(
                 inspection.partitions().stream()
                         .map(content -> content.partition().partUuid())
                         .toList(),
-                inspection.table().diskId().map(DiskIdentifier::text).filter(id -> id.matches("[0-9a-f]{8}")));
+                inspection.table().diskId().map(DiskIdentifier::text).filter(id -> id.matches("[0-9a-f]{8}")),
+                inspection.partitions().stream()
+                        .max(Comparator.comparingLong(each -> each.partition().endByte()))
+                        .map(each -> new Found.Last(
+                                each.fileSystem().kind(),
+                                ByteSize.of(each.partition().endByte()),
+                                inspection.size())));
     }
 
     /** Whether there is a kernel of its width and a device tree for a family. */

@@ -8,12 +8,10 @@ import exordium.core.firststart.KernelLine;
 import exordium.core.firststart.dialect.Found;
 import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.firststart.dialect.SelfGrowth;
-import exordium.core.inspection.PartitionContent;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
 import java.util.Base64;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 
@@ -63,8 +61,6 @@ public record Reach(
                 .map(word -> IpWord.parse(word.strip()).client())
                 .filter(client -> IpWord.number(client).isPresent())
                 .or(() -> CloudFacts.address(files));
-        Optional<PartitionContent> last = contents.inspection().partitions().stream()
-                .max(Comparator.comparingLong(each -> each.partition().endByte()));
         return new Reach(
                 trace.reachable(),
                 why(trace, login, account),
@@ -75,7 +71,7 @@ public record Reach(
                 hostName(files),
                 mac,
                 fingerprints(files),
-                SelfGrowth.of(files, last.map(each -> each.fileSystem().kind())));
+                found.growth());
     }
 
     private static String why(Trace trace, boolean login, boolean account) {
@@ -83,7 +79,7 @@ public record Reach(
             return "It starts, remote login is on, somebody gets in, and it comes by an address.";
         }
         if (trace.outcome() != Trace.Outcome.RUNNING) {
-            return "It does not start: " + trace.cause().code() + ".";
+            return "It does not start: " + last(trace);
         }
         if (!login) {
             return "It starts, but remote login is off.";
@@ -91,6 +87,11 @@ public record Reach(
         return account
                 ? "It starts, but comes by no address."
                 : "It starts, but nobody can log in: there is no account.";
+    }
+
+    private static String last(Trace trace) {
+        String words = trace.steps().get(trace.steps().size() - 1).text();
+        return Character.toLowerCase(words.charAt(0)) + words.substring(1);
     }
 
     private static Optional<String> user(MediumFiles files, BoardProfile profile) {

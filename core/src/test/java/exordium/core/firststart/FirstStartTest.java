@@ -10,6 +10,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfile.KernelLineForm;
 import exordium.core.board.BoardProfiles;
 import exordium.core.filesystem.FileBody;
+import exordium.core.filesystem.FileSystemKind;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.FileEdit;
@@ -19,6 +20,7 @@ import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
@@ -53,7 +55,8 @@ class FirstStartTest {
                 MediumFiles.ofStart(bodies, names, "cmdline.txt"),
                 Optional.of("7c41e0b2-02"),
                 partUuids,
-                Optional.of("7c41e0b2"));
+                Optional.of("7c41e0b2"),
+                Optional.of(new Found.Last(FileSystemKind.EXT4, ByteSize.of(64 << 20), ByteSize.of(64 << 20))));
     }
 
     private static Intents wanted(String name, Object value) {

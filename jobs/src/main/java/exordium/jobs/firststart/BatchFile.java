@@ -38,7 +38,7 @@ record BatchFile(
             IntentSets sets = new IntentSets(workbench.folder());
             common = IntentsReader.fields(sets.over(sets.read(read.set().get())));
         }
-        if (read.intents().isPresent()) {
+        if (read.intents().filter(JsonNode::isObject).isPresent()) {
             // Read for itself first, so that a slip in it is told as one, and secrets are exchanged.
             JsonNode own =
                     IntentsReader.fields(IntentsReader.read(read.intents().get()));

@@ -5,6 +5,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.StagedDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
+import exordium.core.filesystem.FileSystems;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
@@ -14,7 +15,10 @@ import exordium.core.firststart.dialect.FirstStartPlan;
 import exordium.core.firststart.dialect.Found;
 import exordium.core.firststart.dialect.Surroundings;
 import exordium.core.firststart.intents.Intents;
+import exordium.core.inspection.Inspector;
+import exordium.core.inspection.PartitionContent;
 import exordium.core.layout.DiskIdentifier;
+import exordium.core.layout.Growth;
 import exordium.core.layout.NewIdentifier;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.ContentsReader;
@@ -26,8 +30,10 @@ import exordium.jobs.run.JobRunner;
 import exordium.store.Logbook;
 import exordium.store.Media;
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.security.SecureRandom;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
@@ -121,23 +127,25 @@ public final class FirstStartJob {
         return done;
     }
 
-    private record Staged(FirstStartPlan plan, Optional<String> idBefore) {}
+    private record Staged(FirstStartPlan plan, List<SetUpRecord.Raw> table) {}
 
     private JobRunner.Outcome<FirstStartPlan> outcome(Order order, Staged made) throws IOException {
         FirstStartPlan plan = made.plan();
         List<String> files = plan.edits().stream().map(FileEdit::file).toList();
+        String grown = plan.grows() && !made.table().isEmpty() ? " Its last partition reaches to the end." : "";
         String id = plan.identifier()
                 .map(now -> " It has the disk identifier " + now.text() + ".")
                 .orElse("");
         return new JobRunner.Outcome<>(
                 plan,
-                files.isEmpty() ? "" : EDITED,
-                name(order) + ": Changed " + String.join(", ", files) + "; read back and the same." + id,
-                Optional.of(SetUpRecord.of(
-                                order.target().key(),
-                                plan.edits(),
-                                made.idBefore(),
-                                plan.identifier().map(DiskIdentifier::text))
+                files.isEmpty() && made.table().isEmpty() ? "" : EDITED,
+                name(order)
+                        + (files.isEmpty()
+                                ? ":"
+                                : ": Changed " + String.join(", ", files) + "; read back and the same.")
+                        + id
+                        + grown,
+                Optional.of(SetUpRecord.of(order.target().key(), plan.edits(), made.table())
                         .text()));
     }
 
@@ -147,7 +155,7 @@ public final class FirstStartJob {
                 : order.target().description().id();
     }
 
-    private Staged stage(BlockDevice device, Order order) throws IOException {
+    private Staged stage(StagedDevice device, Order order) throws IOException {
         MediumContents contents = contents(device, order.profile());
         Found found = FilesOnMedium.read(device, contents, order.profile().startFiles());
         FirstStartPlan plan = plan(order, found);
@@ -161,7 +169,24 @@ public final class FirstStartJob {
         if (plan.identifier().isPresent()) {
             NewIdentifier.write(device, plan.identifier().get());
         }
-        return new Staged(plan, found.diskId());
+        if (plan.grows()) {
+            Growth.plan(device, workbench.rules().freeTail()).apply();
+        }
+        return new Staged(plan, outside(device, contents));
+    }
+
+    /** What was changed outside all partitions. */
+    private static List<SetUpRecord.Raw> outside(StagedDevice device, MediumContents contents) {
+        List<SetUpRecord.Raw> raw = new ArrayList<>();
+        for (StagedDevice.Page page : device.changes()) {
+            boolean inside = contents.inspection().partitions().stream()
+                    .map(PartitionContent::partition)
+                    .anyMatch(each -> page.position() >= each.startByte() && page.position() < each.endByte());
+            if (!inside) {
+                raw.add(new SetUpRecord.Raw(page.position(), page.before(), page.after()));
+            }
+        }
+        return raw;
     }
 
     private static MediumContents contents(BlockDevice device, BoardProfile profile) throws IOException {
@@ -185,6 +210,31 @@ public final class FirstStartJob {
         FilesOnMedium.put(device, contents, edits);
     }
 
+    /** A table is taken back only while it is what was written, and every file system still fits what it said before. */
+    private static void putTable(BlockDevice device, List<SetUpRecord.Raw> table) throws IOException {
+        for (SetUpRecord.Raw raw : table) {
+            if (!Arrays.equals(device.bytes(raw.position(), raw.after().length), raw.after())) {
+                throw new UnreadableInput(
+                        "The partition table of " + device.name() + " was changed since; nothing is taken back.");
+            }
+        }
+        for (SetUpRecord.Raw raw : table) {
+            device.write(raw.position(), ByteBuffer.wrap(raw.before()));
+        }
+        for (PartitionContent content : Inspector.inspect(device).partitions()) {
+            boolean cut = content.fileSystem().kind().isExt()
+                    && FileSystems.open(content.partition().on(device))
+                                    .orElseThrow()
+                                    .extent()
+                                    .compareTo(content.partition().size())
+                            > 0;
+            if (cut) {
+                throw new UnreadableInput("The file system of partition "
+                        + content.partition().number() + " has grown since; nothing is taken back.");
+            }
+        }
+    }
+
     /** Edits somebody made by hand in the editor, or mends; kept and taken back like all others. */
     public List<FileEdit> edit(Order order, List<FileEdit> edits) throws IOException {
         return new JobRunner(workbench)
@@ -192,8 +242,8 @@ public final class FirstStartJob {
                     StagedDevice staged = new StagedDevice(device);
                     put(staged, contents(staged, order.profile()), edits);
                     keeping.carryOut(device, staged);
-                    FirstStartPlan plan = new FirstStartPlan(edits, List.of(), Optional.empty());
-                    JobRunner.Outcome<FirstStartPlan> told = outcome(order, new Staged(plan, Optional.empty()));
+                    FirstStartPlan plan = new FirstStartPlan(edits, List.of(), Optional.empty(), false);
+                    JobRunner.Outcome<FirstStartPlan> told = outcome(order, new Staged(plan, List.of()));
                     return new JobRunner.Outcome<>(edits, told.logKind(), told.words(), told.details());
                 });
     }
@@ -233,10 +283,7 @@ public final class FirstStartJob {
                 .run(FIRST_START, order.target(), order.board(), TransferWatch.NONE, (device, keeping) -> {
                     StagedDevice staged = new StagedDevice(device);
                     put(staged, contents(staged, order.profile()), back);
-                    if (record.idBefore().isPresent()) {
-                        NewIdentifier.write(
-                                staged, new DiskIdentifier(record.idBefore().get()));
-                    }
+                    putTable(staged, record.table());
                     keeping.carryOut(device, staged);
                     return new JobRunner.Outcome<>(
                             back,

@@ -65,8 +65,9 @@ public final class Neighbours {
                 others.add(neighbour(each.name(), kept.get()));
             }
         }
+        int freeTail = workbench.rules().freeTail();
         if (board.isEmpty()) {
-            return new Surroundings(Optional.empty(), "", false, false, others);
+            return new Surroundings(Optional.empty(), "", false, false, others, freeTail);
         }
         Workbench.BoardAtHand at = workbench.board(board.get());
         List<BoardState.Plug> nvme = at.board().attached().stream()
@@ -80,7 +81,8 @@ public final class Neighbours {
                 at.board().mac(),
                 !nvme.isEmpty(),
                 nvme.stream().anyMatch(BoardState.Plug::silent),
-                others);
+                others,
+                freeTail);
     }
 
     static Surroundings.Neighbour neighbour(String name, Intents intents) {

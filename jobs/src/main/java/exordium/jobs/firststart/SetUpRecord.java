@@ -15,10 +15,10 @@ import java.util.Optional;
  * What the logbook keeps of a first start, so that it can be taken back: every file before and after, byte for byte.
  *
  * @param target what was set up, by its key
- * @param idBefore and idAfter: of the disk, where it got another identifier
+ * @param table what was changed outside all partitions: the disk's identifier, the length of its last partition
  */
 @JsonInclude(JsonInclude.Include.NON_ABSENT)
-public record SetUpRecord(String target, List<Edit> edits, Optional<String> idBefore, Optional<String> idAfter) {
+public record SetUpRecord(String target, List<Edit> edits, List<Raw> table) {
     private static final ObjectMapper JSON = new ObjectMapper().registerModule(new Jdk8Module());
 
     /** One file; bodies in Base64 in the logbook. */
@@ -28,6 +28,9 @@ public record SetUpRecord(String target, List<Edit> edits, Optional<String> idBe
             return new FileEdit(file, /* before= */ after.map(Body::body), /* after= */ before.map(Body::body));
         }
     }
+
+    /** A stretch of the medium, in Base64 in the logbook. */
+    public record Raw(long position, byte[] before, byte[] after) {}
 
     /** A content with its permissions. */
     public record Body(byte[] bytes, int mode, boolean link) {
@@ -40,7 +43,7 @@ public record SetUpRecord(String target, List<Edit> edits, Optional<String> idBe
         }
     }
 
-    static SetUpRecord of(String target, List<FileEdit> edits, Optional<String> idBefore, Optional<String> idAfter) {
+    static SetUpRecord of(String target, List<FileEdit> edits, List<Raw> table) {
         return new SetUpRecord(
                 target,
                 edits.stream()
@@ -49,8 +52,7 @@ public record SetUpRecord(String target, List<Edit> edits, Optional<String> idBe
                                 edit.before().map(Body::of),
                                 edit.after().map(Body::of)))
                         .toList(),
-                idAfter.isPresent() ? idBefore : Optional.empty(),
-                idAfter);
+                table);
     }
 
     String text() {

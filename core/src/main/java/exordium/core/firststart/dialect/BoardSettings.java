@@ -134,7 +134,7 @@ final class BoardSettings {
             return;
         }
         draft.settings("PCIe", file -> {
-            SettingsDocument now = file.without(PARAM, PCIE + "=off");
+            SettingsDocument now = pcie.on() ? file.without(PARAM, PCIE + "=off") : file;
             for (String each : List.of("1", "2", "3")) {
                 now = pcie.generation()
                                         .map(String::valueOf)

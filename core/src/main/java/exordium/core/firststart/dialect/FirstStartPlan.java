@@ -18,8 +18,10 @@ import java.util.stream.Collectors;
  * The edits of a medium that bring about what is wanted.
  *
  * @param identifier the disk's new one, where it gets one
+ * @param grows whether the last partition is made as large as the medium allows
  */
-public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings, Optional<DiskIdentifier> identifier) {
+public record FirstStartPlan(
+        List<FileEdit> edits, List<Finding> findings, Optional<DiskIdentifier> identifier, boolean grows) {
     /** The empty file that switches remote login on; exactly this name, nothing after it. Common practice, no source. */
     public static final String REMOTE_LOGIN = PlainFiles.MARKER;
 
@@ -51,6 +53,9 @@ public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings, Optio
         }
         new BoardSettings(draft, around).put(intents);
         root(draft, intents, found);
+        if (intents.grow()) {
+            SelfGrowth.put(draft, found.growth());
+        }
         if (intents.ownIdentity()) {
             OwnIdentity.put(draft);
             fresh.ifPresent(id -> rename(draft, found, id.text()));
@@ -75,7 +80,10 @@ public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings, Optio
         List<Finding> before = StartFilesLint.of(found, board);
         findings.addAll(before);
         findings.addAll(added(before, found, edits, board, fresh));
-        return new FirstStartPlan(edits, Finding.worstFirst(findings), fresh);
+        boolean grows = intents.grow()
+                && found.growth().kind() != SelfGrowth.Kind.UNKNOWN
+                && found.last().filter(last -> last.hasRoom(around.freeTail())).isPresent();
+        return new FirstStartPlan(edits, Finding.worstFirst(findings), fresh, grows);
     }
 
     /** By what is said, else by what the system on the medium takes, else by what the family's systems usually take. */
@@ -162,7 +170,13 @@ public record FirstStartPlan(List<FileEdit> edits, List<Finding> findings, Optio
                 found.files().after(edits),
                 found.rootPartUuid().map(renamed),
                 found.partUuids().stream().map(renamed).toList(),
-                fresh.map(DiskIdentifier::text).or(found::diskId));
+                fresh.map(DiskIdentifier::text).or(found::diskId),
+                found.last());
+    }
+
+    /** Whether there is nothing to do. */
+    public boolean nothing() {
+        return edits.isEmpty() && identifier.isEmpty() && !grows;
     }
 
     /** The medium once the edits are made. */

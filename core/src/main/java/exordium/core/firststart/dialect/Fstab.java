@@ -8,6 +8,8 @@ import java.util.List;
 final class Fstab {
     static final String PATH = "/etc/fstab";
 
+    private static final String FOURTH = "^(\\s*\\S+\\s+\\S+\\s+\\S+\\s+)\\S+";
+
     private Fstab() {}
 
     /** The start partition's line gets the option ro, or loses it. */
@@ -22,11 +24,7 @@ final class Fstab {
                     && fields[2].matches("vfat|msdos|auto");
             if (boot) {
                 found = true;
-                lines.set(
-                        i,
-                        lines.get(i)
-                                .replaceFirst(
-                                        "^(\\s*\\S+\\s+\\S+\\s+\\S+\\s+)\\S+", "$1" + options(fields[3], readOnly)));
+                lines.set(i, lines.get(i).replaceFirst(FOURTH, "$1" + options(fields[3], readOnly)));
             }
         }
         if (!found) {
@@ -35,6 +33,20 @@ final class Fstab {
                     "No line of the fstab mounts the start partition; it cannot be made read-only there.");
         } else {
             draft.put(PATH, String.join("\n", lines));
+        }
+    }
+
+    /** The line that mounts this place gets one option more. */
+    static void withOption(Draft draft, String place, String option) {
+        List<String> lines = new ArrayList<>(List.of(draft.text(PATH).split("\n", -1)));
+        for (int i = 0; i < lines.size(); i++) {
+            String[] fields = lines.get(i).strip().split("\\s+");
+            boolean here = fields.length >= 4 && !fields[0].startsWith("#") && fields[1].equals(place);
+            if (here && !List.of(fields[3].split(",")).contains(option)) {
+                lines.set(i, lines.get(i).replaceFirst(FOURTH, "$1" + fields[3] + "," + option));
+                draft.put(PATH, String.join("\n", lines));
+                return;
+            }
         }
     }
 

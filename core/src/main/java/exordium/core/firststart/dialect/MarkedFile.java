@@ -52,6 +52,9 @@ public record MarkedFile(String file, String fate, List<Line> lines) {
     }
 
     private static String fate(FileEdit edit) {
+        if (edit.nothing()) {
+            return "as it is";
+        }
         if (edit.after().isEmpty()) {
             return "taken out";
         }

@@ -64,6 +64,26 @@ public record SelfGrowth(Kind kind, String mark) {
                 : new SelfGrowth(Kind.NOT, "");
     }
 
+    /**
+     * Has the file system follow a partition that is made larger, where the system has its tool for that; otherwise says that it
+     * does not.
+     */
+    static void put(Draft draft, SelfGrowth found) {
+        draft.add(found.finding());
+        if (found.kind() != Kind.NOT) {
+            return;
+        }
+        boolean tool = draft.has("/usr/lib/systemd/systemd-growfs") || draft.has("/lib/systemd/systemd-growfs");
+        if (!tool) {
+            draft.caution(
+                    "grows-not-by-itself",
+                    "The partition is made larger, and the system on it has no tool of its own that lets the file system follow at"
+                            + " its start: grow it by hand at the first login (resize2fs).");
+        } else if (draft.root("that the file system follows its partition")) {
+            Fstab.withOption(draft, "/", "x-systemd.growfs");
+        }
+    }
+
     /** One sentence for whoever waits for the room. */
     public Finding finding() {
         Basis basis = Basis.computed("the files on the medium");
@@ -79,8 +99,8 @@ public record SelfGrowth(Kind kind, String mark) {
             case NOT ->
                 Finding.note(
                                 "grows-not",
-                                "Nothing on this medium says that the system fills it at its first start: extend the last partition"
-                                        + " here, and say grow, so that its file system follows.",
+                                "Nothing on this medium says that the system fills it at its first start; want it to fill the medium,"
+                                        + " and its last partition is made larger here.",
                                 basis)
                         .mendAt(Step.IMAGE);
             case UNKNOWN ->

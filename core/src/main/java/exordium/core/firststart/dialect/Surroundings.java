@@ -13,10 +13,16 @@ import java.util.Optional;
  * @param nvme whether a drive sits on its PCIe
  * @param silentCarrier whether that one's carrier does not announce itself
  * @param others names and addresses of all other boards
+ * @param freeTail percent of a medium the house leaves free at its end
  */
 public record Surroundings(
-        Optional<ByteSize> memory, String mac, boolean nvme, boolean silentCarrier, List<Neighbour> others) {
-    public static final Surroundings UNKNOWN = new Surroundings(Optional.empty(), "", false, false, List.of());
+        Optional<ByteSize> memory,
+        String mac,
+        boolean nvme,
+        boolean silentCarrier,
+        List<Neighbour> others,
+        int freeTail) {
+    public static final Surroundings UNKNOWN = new Surroundings(Optional.empty(), "", false, false, List.of(), 0);
 
     public Surroundings {
         others = List.copyOf(others);
@@ -24,10 +30,4 @@ public record Surroundings(
 
     /** Another board, as far as it is known how it is reached. */
     public record Neighbour(String board, Optional<String> hostName, Optional<String> address) {}
-
-    public Surroundings with(Neighbour neighbour) {
-        List<Neighbour> more = new java.util.ArrayList<>(others);
-        more.add(neighbour);
-        return new Surroundings(memory, mac, nvme, silentCarrier, more);
-    }
 }

@@ -18,6 +18,7 @@ import java.util.Optional;
  * @param ownIdentity take out what no two boards may share: host keys, machine identity, the disk's identifier
  * @param off things to switch off, and on: things to switch on again, by the codes of things.yaml
  * @param graphicsMemory in MB
+ * @param grow fill the medium: the last partition extended here, its file system by the system's own tool
  */
 @JsonInclude(JsonInclude.Include.NON_EMPTY)
 public record Intents(
@@ -40,6 +41,7 @@ public record Intents(
         Optional<Overlay> overlay,
         Optional<Boolean> logsInMemory,
         Optional<Updates> updates,
+        boolean grow,
         Optional<Dialect> dialect) {
     public static final Intents NONE = IntentsReader.of(java.util.Map.of());
 

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.filesystem.FileBody;
+import exordium.core.filesystem.FileSystemKind;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.intents.Intents;
@@ -13,6 +14,7 @@ import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.firststart.intents.PasswordHash;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteSize;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -67,12 +69,17 @@ class IntentsPropertyTest {
         files.put("/etc/ssh/ssh_host_ed25519_key.pub", FileBody.of(KEY + "\n"));
         files.put("/etc/NetworkManager/NetworkManager.conf", FileBody.of("[main]\n"));
         Set<String> names = new java.util.TreeSet<>(files.keySet());
-        names.addAll(List.of("/usr/bin/apt-get", "/usr/sbin/sshd", "/usr/lib/systemd/system/marsh-vnc.service"));
+        names.addAll(List.of(
+                "/usr/lib/systemd/systemd-growfs",
+                "/usr/bin/apt-get",
+                "/usr/sbin/sshd",
+                "/usr/lib/systemd/system/marsh-vnc.service"));
         return new Found(
                 new MediumFiles(files, names, "cmdline.txt", Optional.empty()),
                 Optional.of("5eed0001-02"),
                 List.of("5eed0001-01", "5eed0001-02"),
-                Optional.of("5eed0001"));
+                Optional.of("5eed0001"),
+                Optional.of(new Found.Last(FileSystemKind.EXT4, ByteSize.of(64 << 20), ByteSize.of(64 << 20))));
     }
 
     private static BoardProfile profile(String id) {
@@ -127,7 +134,8 @@ class IntentsPropertyTest {
                         "logsInMemory",
                         "updates",
                         "rootByIdentifier",
-                        "ownIdentity")
+                        "ownIdentity",
+                        "grow")
                 .flatMap(name -> value(name).map(value -> Map.of(name, value)));
         return one.list().ofMinSize(1).ofMaxSize(6).map(parts -> {
             Map<String, Object> all = new LinkedHashMap<>();
@@ -173,7 +181,8 @@ class IntentsPropertyTest {
                         found.files().rootFault()),
                 found.rootPartUuid(),
                 found.partUuids(),
-                found.diskId());
+                found.diskId(),
+                found.last());
     }
 
     @Property(tries = 400)

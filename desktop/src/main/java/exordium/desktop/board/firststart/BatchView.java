@@ -15,6 +15,7 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.GridPane;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
 /** Several cards from one image, each its own board: one line a card, what it is and where it goes. */
@@ -89,11 +90,11 @@ final class BatchView extends VBox {
                     target,
                     each -> each.description().id() + ", "
                             + each.description().size().said());
-            target.setPrefWidth(190);
+            target.setPrefWidth(180);
             target.setOnAction(event -> check());
             for (TextField each : List.of(hostName, address, label, typed)) {
                 each.setId("batch-" + each.getId() + "-" + number);
-                each.setPrefWidth(108);
+                each.setPrefWidth(130);
                 each.textProperty().addListener((property, before, now) -> check());
             }
         }
@@ -131,20 +132,25 @@ final class BatchView extends VBox {
     private void show() {
         table.getChildren().clear();
         boolean writes = image.getValue().isPresent();
-        List<String> heads = List.of("Goes to", "Host name", "Address", "Label", writes ? "Type its name" : "");
-        for (int i = 0; i < heads.size(); i++) {
-            table.add(Parts.label(heads.get(i), "soft", "small"), i, 0);
-        }
-        int row = 1;
+        int row = 0;
         for (Line line : lines) {
-            table.addRow(row++, line.target, line.hostName, line.address, line.label);
+            table.add(Parts.whole(Parts.label("Card " + (lines.indexOf(line) + 1), "strong", "small")), 0, row);
+            table.add(named("Goes to", line.target), 1, row);
+            table.add(named("Host name", line.hostName), 2, row);
+            table.add(named("Address", line.address), 3, row);
+            table.add(line.away, 4, row++);
             if (writes) {
-                table.add(line.typed, 4, row - 1);
+                table.add(named("Type the target's name", line.typed), 1, row);
             }
-            table.add(line.away, 5, row - 1);
-            table.add(line.state, 6, row - 1);
+            table.add(named("Label on the card", line.label), 2, row);
+            table.add(line.state, 3, row++, 2, 1);
         }
         check();
+    }
+
+    private static VBox named(String words, Region field) {
+        field.setMaxWidth(Double.MAX_VALUE);
+        return new VBox(2, Parts.label(words, "soft", "small"), field);
     }
 
     /** What is missing yet, in one sentence. */

@@ -52,6 +52,7 @@ final class FilesView extends HBox {
                 .selectedItemProperty()
                 .addListener((property, before, now) -> open(now == null ? "" : path(now)));
         text.setId("file-text");
+        text.setWrapText(true);
         text.getStyleClass().add("figure");
         text.setAccessibleText("Content of the file");
         text.textProperty().addListener((property, before, now) -> lint());
@@ -70,10 +71,12 @@ final class FilesView extends HBox {
 
     private void first(TreeView<String> tree) {
         List<String> wanted = List.of(board.startFiles().settings().orElse(files.kernelLine()), files.kernelLine());
-        for (TreeItem<String> item : tree.getRoot().getChildren()) {
-            if (wanted.contains(path(item))) {
-                tree.getSelectionModel().select(item);
-                return;
+        for (String file : wanted) {
+            for (TreeItem<String> item : tree.getRoot().getChildren()) {
+                if (path(item).equals(file)) {
+                    tree.getSelectionModel().select(item);
+                    return;
+                }
             }
         }
         tree.getSelectionModel().select(0);

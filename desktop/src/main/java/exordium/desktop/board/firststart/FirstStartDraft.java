@@ -5,7 +5,6 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.FirstStartPlan;
 import exordium.core.firststart.intents.Intents;
@@ -102,11 +101,6 @@ public final class FirstStartDraft {
     public static boolean allowed(FirstStartPlan plan) {
         boolean stops = plan.findings().stream()
                 .anyMatch(finding -> finding.stops() && !finding.code().startsWith("kernel-line"));
-        return !stops && !(plan.edits().isEmpty() && plan.identifier().isEmpty());
-    }
-
-    /** What is said of it beside the surface. */
-    public static java.util.List<Finding> advice(FirstStartPlan plan) {
-        return plan.findings();
+        return !stops && !plan.nothing();
     }
 }

@@ -62,6 +62,7 @@ public final class FirstStartStation extends Station<FirstStartModel> {
     private final ToggleGroup sides = new ToggleGroup();
     private final VBox right = new VBox(10);
     private final EditsView edits = new EditsView();
+    private final VBox now = new VBox(4);
     private final Button apply;
     private final Button undo;
     private final IntentsForm form;
@@ -102,11 +103,11 @@ public final class FirstStartStation extends Station<FirstStartModel> {
                             board().medium().isEmpty() ? "Choose a medium for it" : "Write an image to its medium",
                             () -> goTo(board().medium().isEmpty() ? Step.STORAGE : Step.IMAGE)));
         }
-        ScrollPane wants = new ScrollPane(form);
+        ScrollPane wants = new ScrollPane(new VBox(12, form, sets()));
         wants.setFitToWidth(true);
         wants.setFocusTraversable(false);
         wants.setId("intents");
-        VBox left = new VBox(8, Parts.heading("Wanted", ""), sets(), wants);
+        VBox left = new VBox(8, Parts.heading("Wanted", "a dash: as it is"), wants);
         VBox.setVgrow(wants, Priority.ALWAYS);
         left.setPrefWidth(FORM_WIDTH);
         left.setMinWidth(FORM_WIDTH);
@@ -123,17 +124,22 @@ public final class FirstStartStation extends Station<FirstStartModel> {
         ComboBox<String> box = new ComboBox<>();
         box.setId("sets");
         box.setAccessibleText("Build on a set");
-        box.setPromptText(model.sets().isEmpty() ? "no set kept yet" : "build on a set");
+        box.setPromptText("none");
         box.getItems().setAll(model.sets());
         WordCell.in(box, name -> name);
         box.setMaxWidth(Double.MAX_VALUE);
         box.setOnAction(event -> useSet(box.getValue()));
         TextField name = new TextField();
         name.setId("set-name");
-        name.setPromptText("name to keep it by");
+        name.setPromptText("its name, then Enter");
         name.setAccessibleText("Keep what is wanted as a set, by this name");
         name.setOnAction(event -> keepSet(name.getText().strip()));
-        return new VBox(5, box, name);
+        VBox all = new VBox(5, Parts.label("Used again", "strong", "small"));
+        if (!model.sets().isEmpty()) {
+            all.getChildren().addAll(Parts.label("Build on a set", "soft", "small"), box);
+        }
+        all.getChildren().addAll(Parts.label("Keep this as a set, but for name and address", "soft", "small"), name);
+        return all;
     }
 
     private void useSet(String name) {
@@ -220,7 +226,7 @@ public final class FirstStartStation extends Station<FirstStartModel> {
         Found found = model.files().orElseThrow();
         switch (view) {
             case CHANGES -> {
-                ScrollPane scroll = scroll(edits);
+                ScrollPane scroll = scroll(new VBox(10, edits, now));
                 right.getChildren().setAll(sides(), scroll, Parts.row(10, apply, undo));
                 showChanges();
             }
@@ -299,8 +305,7 @@ public final class FirstStartStation extends Station<FirstStartModel> {
         Optional<FirstStartPlan> plan = plan();
         Found found = model.files().orElseThrow();
         List<FileEdit> all = new ArrayList<>(plan.map(FirstStartPlan::edits).orElse(List.of()));
-        boolean nothing =
-                plan.isEmpty() || (all.isEmpty() && plan.get().identifier().isEmpty());
+        boolean nothing = plan.isEmpty() || plan.get().nothing();
         // What nothing changes is still looked at: the files that decide about the start, as they are.
         startFiles(found)
                 .filter(file -> all.stream().noneMatch(edit -> edit.file().equals(file)))
@@ -317,7 +322,19 @@ public final class FirstStartStation extends Station<FirstStartModel> {
         undo.setVisible(model.undo().isPresent());
         undo.setManaged(model.undo().isPresent());
         model.undo().ifPresent(words -> Parts.hint(undo, words));
+        reachNow();
         advise(plan.map(FirstStartPlan::findings).orElse(List.<Finding>of()));
+    }
+
+    /** What the medium as it is now comes to, before anything is put on it. */
+    private void reachNow() {
+        now.getChildren().clear();
+        model.reach().ifPresent(reach -> now.getChildren()
+                .addAll(
+                        Parts.label("As it is on the medium now", "strong", "small"),
+                        Parts.paragraph(reach.why(), "small"),
+                        Parts.paragraph(reach.findBy(), "small", "soft"),
+                        Parts.paragraph(reach.growth().finding().text(), "small", "soft")));
     }
 
     private Stream<String> startFiles(Found found) {

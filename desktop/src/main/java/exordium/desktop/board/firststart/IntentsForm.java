@@ -60,9 +60,10 @@ final class IntentsForm extends VBox {
         text("keyboard", "Keyboard", "keyboard", "as it is; such as us or de");
         group("Network");
         network();
-        group("Identifiers");
+        group("Medium");
         two("root-by-id", "Name the root by its identifier", "rootByIdentifier");
         two("own-identity", "An identity no other card has", "ownIdentity");
+        two("grow", "Fill the medium", "grow");
         group("Picture");
         three("no-borders", "No black borders", "display.borders", true);
         text("mode", "Fixed mode", "display.mode", "as it is; such as 1920x1080@60");

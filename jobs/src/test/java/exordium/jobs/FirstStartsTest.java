@@ -1,0 +1,461 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import exordium.core.block.LinuxDrives;
+import exordium.core.block.TransferWatch;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Refused;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.dialect.FirstStartPlan;
+import exordium.core.firststart.dialect.StartedBut;
+import exordium.core.firststart.intents.Intents;
+import exordium.core.firststart.intents.IntentsReader;
+import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteSize;
+import exordium.core.rehearsal.Reach;
+import exordium.core.testing.DiskBuilder;
+import exordium.core.testing.GeneralTools;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.board.BoardRegister;
+import exordium.jobs.firststart.CardBatch;
+import exordium.jobs.firststart.FirstStartJob;
+import exordium.jobs.firststart.IntentSets;
+import exordium.jobs.firststart.ReachCheck;
+import exordium.jobs.run.Opening;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** First starts set up on whole disks, looked at from behind with mtools, debugfs, fsck.fat and e2fsck. */
+class FirstStartsTest {
+    private static final String KEY =
+            "ssh-ed25519 AAAAC3NzaC1lZDI1NTE5AAAAIK0wmN/Cr3JXqmLW7u+g9pTh+wyqDHpSQEIQczXkVx9q keeper";
+    private static final long FAT = 4 * DiskBuilder.MIB;
+    private static final long ROOT = 44 * DiskBuilder.MIB;
+
+    @TempDir
+    private Path folder;
+
+    private Workbench bench;
+    private FirstStartJob job;
+
+    @BeforeEach
+    void open() throws IOException {
+        bench = Opening.at(folder.resolve("house"), Clock.systemUTC(), ZoneOffset.UTC);
+        job = new FirstStartJob(bench);
+    }
+
+    @AfterEach
+    void close() {
+        bench.close();
+    }
+
+    private Path disk(String name) throws IOException {
+        return new DiskBuilder(folder)
+                .root("etc/hostname", "marsh\n")
+                .root("etc/hosts", "127.0.0.1\tlocalhost\n")
+                .root("etc/machine-id", "0123456789abcdef0123456789abcdef\n")
+                .root("etc/ssh/sshd_config", "Include /etc/ssh/sshd_config.d/*.conf\n")
+                .root("etc/ssh/ssh_host_ed25519_key", "secret of the image\n")
+                .root("etc/ssh/ssh_host_ed25519_key.pub", KEY + "\n")
+                .root("etc/default/keyboard", "XKBLAYOUT=\"gb\"\n")
+                .root("etc/NetworkManager/NetworkManager.conf", "[main]\n")
+                .root("usr/sbin/sshd", "x")
+                .root("usr/lib/systemd/systemd-growfs", "x")
+                .start("A long name nobody touches.txt", "kept\n")
+                .build(name);
+    }
+
+    private Targets targets() {
+        return new Targets(new ProfileReader(), new LinuxDrives(), bench.folder(), false);
+    }
+
+    private FirstStartJob.Order order(Path disk, Map<String, ?> wanted) throws IOException {
+        return new FirstStartJob.Order(
+                targets().at(disk, ByteSize.ZERO),
+                bench.profiles().require("plover-4"),
+                IntentsReader.of(wanted),
+                Optional.empty());
+    }
+
+    private static Map<String, Object> everything() {
+        return Map.of(
+                "remoteLogin",
+                true,
+                "account",
+                Map.of("name", "keeper", "keys", List.of(KEY)),
+                "hostName",
+                "tide-clock",
+                "timeZone",
+                "Europe/Lisbon",
+                "keyboard",
+                "de",
+                "network",
+                Map.of("kind", "wifi", "wifi", Map.of("name", "IEEE", "country", "PT", "passPhrase", "password")),
+                "display",
+                Map.of("borders", false),
+                "logsInMemory",
+                true,
+                "ownIdentity",
+                true);
+    }
+
+    private String start(Path disk, String file) {
+        return GeneralTools.run("mtype", "-i", disk + "@@" + FAT, "::" + file);
+    }
+
+    private String root(Path disk, String request) {
+        return GeneralTools.run("debugfs", "-R", request, disk + "?offset=" + ROOT);
+    }
+
+    private void sound(Path disk) throws IOException {
+        Path fat = folder.resolve("fat.part");
+        Path ext = folder.resolve("ext.part");
+        GeneralTools.run("dd", "if=" + disk, "of=" + fat, "bs=1M", "skip=4", "count=40", "status=none");
+        GeneralTools.run("dd", "if=" + disk, "of=" + ext, "bs=1M", "skip=44", "count=16", "status=none");
+        assertThat(GeneralTools.exitOf("fsck.fat", "-n", fat.toString())).isZero();
+        assertThat(GeneralTools.exitOf("e2fsck", "-fn", ext.toString()))
+                .as(() -> GeneralTools.said("e2fsck", "-fn", ext.toString()))
+                .isZero();
+    }
+
+    /** Every file of both partitions with its content, by general tools. */
+    private Map<String, String> everyFile(Path disk) throws IOException {
+        Map<String, String> all = new java.util.TreeMap<>();
+        Path out = Files.createTempDirectory(folder, "out");
+        Path ext = folder.resolve("ext.part");
+        GeneralTools.run(
+                "mcopy",
+                "-s",
+                "-Q",
+                "-i",
+                disk + "@@" + FAT,
+                "::*",
+                Files.createDirectory(out.resolve("start")).toString());
+        GeneralTools.run("dd", "if=" + disk, "of=" + ext, "bs=1M", "skip=44", "count=16", "status=none");
+        GeneralTools.said("debugfs", "-R", "rdump / " + Files.createDirectory(out.resolve("root")), ext.toString());
+        try (var files = Files.walk(out)) {
+            for (Path file : files.sorted().toList()) {
+                if (Files.isSymbolicLink(file)) {
+                    all.put(out.relativize(file).toString(), "-> " + Files.readSymbolicLink(file));
+                } else if (Files.isRegularFile(file)) {
+                    all.put(
+                            out.relativize(file).toString(),
+                            Files.readString(file, java.nio.charset.StandardCharsets.ISO_8859_1));
+                }
+            }
+        }
+        return all;
+    }
+
+    @Test
+    void whatIsWantedStandsOnTheMediumAndNothingElseIsTouched() throws IOException {
+        Path disk = disk("disk.img");
+        Map<String, String> before = everyFile(disk);
+        FirstStartPlan plan = job.apply(order(disk, everything()));
+        sound(disk);
+        assertThat(start(disk, "ssh")).isEmpty();
+        assertThat(start(disk, "userconf.txt")).isEqualTo("keeper:*\n");
+        assertThat(start(disk, "config.txt")).contains("disable_overscan=1");
+        String id = plan.identifier().orElseThrow().text();
+        assertThat(start(disk, "cmdline.txt"))
+                .isEqualTo("console=tty1 cfg80211.ieee80211_regdom=PT root=PARTUUID=" + id + "-02 rootwait\n");
+        assertThat(GeneralTools.run("sfdisk", "--disk-id", disk.toString()).strip())
+                .isEqualTo("0x" + id);
+        assertThat(root(disk, "cat /etc/fstab")).startsWith("PARTUUID=" + id + "-02 /");
+        assertThat(root(disk, "cat /etc/hostname")).isEqualTo("tide-clock\n");
+        assertThat(root(disk, "cat /etc/hosts")).isEqualTo("127.0.0.1\tlocalhost\n127.0.1.1\ttide-clock\n");
+        assertThat(root(disk, "stat /etc/localtime")).contains("../usr/share/zoneinfo/Europe/Lisbon");
+        assertThat(root(disk, "cat /etc/default/keyboard")).contains("XKBLAYOUT=\"de\"");
+        assertThat(root(disk, "cat /etc/ssh/authorized_keys/keeper")).isEqualTo(KEY + "\n");
+        assertThat(root(disk, "ls /etc/ssh")).doesNotContain("ssh_host_");
+        assertThat(root(disk, "cat /etc/machine-id")).isEmpty();
+        assertThat(root(disk, "cat /etc/systemd/system/ssh.service.d/50-host-keys.conf"))
+                .contains("ssh-keygen -A");
+        String connection = "/etc/NetworkManager/system-connections/first-start.nmconnection";
+        assertThat(root(disk, "cat " + connection))
+                .contains("ssid=IEEE\n")
+                .contains("psk=f42c6fc52df0ebef9ebb4b90b38a5f902e83fe1b135a70e23aed762e9710a12e")
+                .doesNotContain("=password");
+        assertThat(root(disk, "stat " + connection)).contains("Mode:  0600");
+        Set<String> changed = new HashSet<>();
+        plan.edits().forEach(edit -> changed.add((edit.inRoot() ? "root" : "start/") + edit.file()));
+        Map<String, String> after = everyFile(disk);
+        before.forEach((file, content) -> {
+            if (!changed.contains(file)) {
+                assertThat(after).containsEntry(file, content);
+            }
+        });
+        // Reached, and by whom: the rehearsal reads the same bytes.
+        Reach reach = new ReachCheck(bench)
+                .of(targets().at(disk, ByteSize.ZERO), bench.profiles().require("plover-4"), "");
+        assertThat(reach.reachable()).as(reach.why()).isTrue();
+        assertThat(reach.connect()).contains("ssh keeper@tide-clock.local");
+        assertThat(reach.fingerprints()).isEmpty();
+    }
+
+    /** Taken back from the logbook: the very bytes of every file, and the disk's own identifier. */
+    @Test
+    void whatWasSetUpIsTakenBack() throws IOException {
+        Path disk = disk("disk.img");
+        Map<String, String> before = everyFile(disk);
+        job.apply(order(disk, everything()));
+        job.apply(order(disk, Map.of("hostName", "film-loop")));
+        job.undo(order(disk, Map.of()));
+        assertThat(root(disk, "cat /etc/hostname")).isEqualTo("tide-clock\n");
+        job.undo(order(disk, Map.of()));
+        sound(disk);
+        assertThat(everyFile(disk)).isEqualTo(before);
+        assertThat(GeneralTools.run("sfdisk", "--disk-id", disk.toString()).strip())
+                .isEqualTo("0x5eed0001");
+        assertThatThrownBy(() -> job.undo(order(disk, Map.of())))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("nothing set up");
+    }
+
+    @Test
+    void whatWasChangedSinceIsNotTakenBack() throws IOException {
+        Path disk = disk("disk.img");
+        job.apply(order(disk, Map.of("fixedAddress", "169.254.20.7")));
+        Path other =
+                Files.writeString(folder.resolve("cmdline.txt"), "somebody else was here root=PARTUUID=5eed0001-02\n");
+        GeneralTools.run("mcopy", "-o", "-i", disk + "@@" + FAT, other.toString(), "::cmdline.txt");
+        byte[] now = Files.readAllBytes(disk);
+        assertThatThrownBy(() -> job.undo(order(disk, Map.of()))).hasMessageContaining("cmdline.txt");
+        assertThat(Files.readAllBytes(disk)).isEqualTo(now);
+    }
+
+    @Test
+    void appliedAgainNothingIsDoubled() throws IOException {
+        Path disk = disk("disk.img");
+        Map<String, Object> wanted = new java.util.HashMap<>(everything());
+        wanted.remove("ownIdentity");
+        job.apply(order(disk, wanted));
+        byte[] once = Files.readAllBytes(disk);
+        assertThat(job.apply(order(disk, wanted)).edits()).isEmpty();
+        assertThat(Files.readAllBytes(disk)).isEqualTo(once);
+    }
+
+    /** The last partition reaches to the end, the system's own tool takes the rest, and both are taken back. */
+    @Test
+    void aMediumIsFilledByTheSystemsOwnTool() throws IOException {
+        Path disk = disk("disk.img");
+        GeneralTools.run("truncate", "-s", "200M", disk.toString());
+        String table = GeneralTools.run("sfdisk", "-d", disk.toString());
+        assertThat(job.apply(order(disk, Map.of("grow", true))).grows()).isTrue();
+        assertThat(root(disk, "cat /etc/fstab")).contains("defaults,x-systemd.growfs");
+        assertThat(GeneralTools.run("sfdisk", "-d", disk.toString())).isNotEqualTo(table);
+        assertThat(job.plan(order(disk, Map.of("grow", true))).nothing()).isTrue();
+        job.undo(order(disk, Map.of()));
+        assertThat(GeneralTools.run("sfdisk", "-d", disk.toString())).isEqualTo(table);
+    }
+
+    /** cloud-init documentation, NoCloud: three files; what stood in them stays. */
+    @Test
+    void aSystemThatTakesItsFirstStartFromTheCloudFilesGetsThose() throws IOException {
+        Path disk = new DiskBuilder(folder)
+                .start("user-data", "#cloud-config\npackages:\n- tmux\n")
+                .start("meta-data", "instance-id: first\n")
+                .build("cloud.img");
+        job.apply(order(
+                disk,
+                Map.of(
+                        "remoteLogin",
+                        true,
+                        "account",
+                        Map.of("name", "keeper", "keys", List.of(KEY)),
+                        "hostName",
+                        "tide-clock",
+                        "network",
+                        Map.of("kind", "fixed", "address", "192.168.4.20/24", "gateway", "192.168.4.1"))));
+        assertThat(start(disk, "user-data"))
+                .startsWith("#cloud-config\n")
+                .contains("tmux", "hostname: tide-clock", "ssh_pwauth: false", KEY);
+        assertThat(start(disk, "network-config")).contains("192.168.4.20/24", "via: 192.168.4.1");
+        assertThat(start(disk, "meta-data"))
+                .contains("local-hostname: tide-clock")
+                .doesNotContain("instance-id: first\n");
+        Reach reach = new ReachCheck(bench)
+                .of(targets().at(disk, ByteSize.ZERO), bench.profiles().require("plover-4"), "");
+        assertThat(reach.reachable()).as(reach.why()).isTrue();
+        assertThat(reach.address()).contains("192.168.4.20");
+    }
+
+    /** Eight cards from one image: no two share a name, an address, a disk identifier or a host key. */
+    @Test
+    void eightCardsAreEachTheirOwn() throws IOException {
+        Path image = disk("image.img");
+        StringBuilder batch = new StringBuilder("profile: plover-4\nimage: image.img\nset: exhibit, wired\ncards:\n");
+        List<Path> cards = new ArrayList<>();
+        for (int i = 1; i <= 8; i++) {
+            Path card = folder.resolve("card" + i + ".img");
+            GeneralTools.run("truncate", "-s", "64M", card.toString());
+            cards.add(card);
+            batch.append("  - {target: card")
+                    .append(i)
+                    .append(".img, confirm: card")
+                    .append(i)
+                    .append(".img, hostName: board-")
+                    .append(i)
+                    .append(", address: 192.168.4.")
+                    .append(20 + i)
+                    .append("/24}\n");
+        }
+        new IntentSets(bench.folder())
+                .keep(
+                        "exhibit wired",
+                        IntentsReader.of(Map.of(
+                                "remoteLogin", true,
+                                "account", Map.of("name", "keeper", "keys", List.of(KEY)),
+                                "network",
+                                        Map.of(
+                                                "kind",
+                                                "fixed",
+                                                "address",
+                                                "192.168.4.9/24",
+                                                "gateway",
+                                                "192.168.4.1"))));
+        Path file = Files.writeString(
+                folder.resolve("batch.yaml"), batch.toString().replace("exhibit, wired", "exhibit wired"));
+        CardBatch batches = new CardBatch(bench, targets());
+        List<CardBatch.Made> made = batches.run(batches.read(file), TransferWatch.NONE);
+        assertThat(made).allMatch(CardBatch.Made::good).hasSize(8);
+        Set<String> names = new HashSet<>();
+        Set<String> addresses = new HashSet<>();
+        Set<String> ids = new HashSet<>();
+        for (Path card : cards) {
+            names.add(root(card, "cat /etc/hostname"));
+            addresses.add(start(card, "cmdline.txt").replaceAll(".*ip=([0-9.]+):.*\n", "$1"));
+            ids.add(GeneralTools.run("sfdisk", "--disk-id", card.toString()).strip());
+            assertThat(start(card, "cmdline.txt"))
+                    .contains(ids.stream()
+                                    .filter(id -> start(card, "cmdline.txt").contains(id.substring(2)))
+                                    .findFirst()
+                                    .orElseThrow()
+                                    .substring(2)
+                            + "-02");
+            assertThat(root(card, "ls /etc/ssh")).doesNotContain("ssh_host_");
+            assertThat(root(card, "cat /etc/machine-id")).isEmpty();
+        }
+        assertThat(List.of(names.size(), addresses.size(), ids.size())).containsOnly(8);
+        assertThat(ids).doesNotContain("0x5eed0001");
+        assertThat(GeneralTools.run("sfdisk", "--disk-id", image.toString()).strip())
+                .isEqualTo("0x5eed0001");
+    }
+
+    @Test
+    void aBatchThatDoesNotHoldTogetherIsRefusedWhole() throws IOException {
+        disk("image.img");
+        Path card = folder.resolve("card.img");
+        GeneralTools.run("truncate", "-s", "64M", card.toString());
+        CardBatch batches = new CardBatch(bench, targets());
+        for (String second : List.of(
+                "{target: other.img, confirm: other.img, hostName: one}",
+                "{target: card.img, confirm: card.img, hostName: two}",
+                "{target: other.img, confirm: other.img, hostName: two, address: 192.168.4.20}")) {
+            Path file = Files.writeString(
+                    folder.resolve("batch.yaml"),
+                    "profile: plover-4\nimage: image.img\ncards:\n  - {target: card.img, confirm: card.img, hostName: one, address: 192.168.4.20/24}\n  - "
+                            + second + "\n");
+            assertThatThrownBy(() -> batches.run(batches.read(file), TransferWatch.NONE))
+                    .isInstanceOf(Refused.class);
+        }
+        Path unnamed = Files.writeString(
+                folder.resolve("batch.yaml"),
+                "profile: plover-4\nimage: image.img\ncards:\n  - {target: card.img, hostName: one}\n");
+        assertThatThrownBy(() -> batches.read(unnamed)).hasMessageContaining("confirm");
+        assertThat(Files.readAllBytes(card)).containsOnly(0);
+    }
+
+    @Test
+    void whatIsSeenIsExplainedByWhatStandsOnTheMedium() throws IOException {
+        Path disk = new DiskBuilder(folder)
+                .start("config.txt", "hdmi_ignore_hotplug=1\ndtoverlay=disable-wifi\noverscan_left=24\n")
+                .start("cmdline.txt", "console=tty1 ip=169.254.0.9:::255.255.0.0::eth0:off root=PARTUUID=5eed0001-02\n")
+                .start("ssh.txt", "")
+                .root("etc/default/keyboard", "XKBLAYOUT=\"us\"\n")
+                .build("odd.img");
+        Map<StartedBut.Symptom, String> wanted = Map.of(
+                StartedBut.Symptom.NO_PICTURE, "hdmi_ignore_hotplug",
+                StartedBut.Symptom.BLACK_BORDERS, "overscan_left",
+                StartedBut.Symptom.KEYS_SWAPPED, "us",
+                StartedBut.Symptom.NO_NETWORK, "169.254.0.9",
+                StartedBut.Symptom.WRONG_ADDRESS, "169.254.0.9",
+                StartedBut.Symptom.LOGIN_REFUSED, "ssh.txt",
+                StartedBut.Symptom.TIME_WRONG, "time zone");
+        for (StartedBut.Symptom symptom : StartedBut.Symptom.values()) {
+            List<StartedBut.Reason> reasons = StartedBut.of(
+                    symptom,
+                    job.found(
+                            targets().at(disk, ByteSize.ZERO), bench.profiles().require("plover-4")),
+                    bench.profiles().require("plover-4"));
+            assertThat(reasons)
+                    .as(symptom::title)
+                    .anyMatch(each -> each.sure() && each.text().contains(wanted.get(symptom)));
+            // What is offered as a mend can be carried out, and then no longer explains anything.
+            for (StartedBut.Reason reason : reasons) {
+                if (reason.mend().isPresent()) {
+                    Intents mend = reason.mend().get();
+                    FirstStartJob.Order order = new FirstStartJob.Order(
+                            targets().at(disk, ByteSize.ZERO),
+                            bench.profiles().require("plover-4"),
+                            mend,
+                            Optional.empty());
+                    assertThat(job.plan(order).edits()).as(reason.text()).isNotEmpty();
+                }
+            }
+        }
+    }
+
+    @Test
+    void addressesOfOtherBoardsAreKnown() throws IOException {
+        Neighboured house = new Neighboured(bench, folder);
+        house.setUp("one", "192.168.4.20");
+        assertThatThrownBy(() -> house.setUp("two", "192.168.4.20"))
+                .isInstanceOf(Refused.class)
+                .hasMessageContaining("192.168.4.20");
+        assertThat(house.plan("two", "192.168.4.20").findings().stream().map(Finding::code))
+                .contains("address-clash", "name-clash");
+        house.setUp("one", "192.168.4.20");
+    }
+
+    /** Two boards, each with a card of its own. */
+    private record Neighboured(Workbench bench, Path folder) {
+        private FirstStartJob.Order order(String board, String address) throws IOException {
+            Path disk = folder.resolve(board + ".img");
+            if (!Files.exists(disk)) {
+                Files.copy(new DiskBuilder(folder).build("one-" + board + ".img"), disk);
+                new BoardRegister(bench).add(BoardRegister.Description.of(board, "plover-4", "4 GB"));
+            }
+            return new FirstStartJob.Order(
+                    new Targets(new ProfileReader(), new LinuxDrives(), bench.folder(), false).at(disk, ByteSize.ZERO),
+                    bench.profiles().require("plover-4"),
+                    IntentsReader.of(Map.of("fixedAddress", address, "hostName", "same")),
+                    Optional.of(board));
+        }
+
+        void setUp(String board, String address) throws IOException {
+            new FirstStartJob(bench).apply(order(board, address));
+        }
+
+        FirstStartPlan plan(String board, String address) throws IOException {
+            return new FirstStartJob(bench).plan(order(board, address));
+        }
+    }
+}
