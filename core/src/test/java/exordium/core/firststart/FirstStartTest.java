@@ -17,6 +17,7 @@ import exordium.core.firststart.dialect.FileEdit;
 import exordium.core.firststart.dialect.FirstStartPlan;
 import exordium.core.firststart.dialect.Found;
 import exordium.core.firststart.dialect.MediumFiles;
+import exordium.core.firststart.dialect.Surroundings;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.profile.ProfileReader;
@@ -105,6 +106,55 @@ class FirstStartTest {
         assertThat(codes(FirstStartPlan.of(Intents.NONE, found(List.of("ssh.txt"), "root=PARTUUID=x"), board)
                         .findings()))
                 .contains("marker-with-extension");
+    }
+
+    @Test
+    void aMarkerThatHoldsSomethingIsToldAndLeft() throws IOException {
+        Found found = found(Map.of("ssh", FileBody.of("x")), List.of(), List.of());
+        FirstStartPlan plan = FirstStartPlan.of(wanted("remoteLogin", true), found, board);
+        assertThat(codes(plan.findings())).contains("marker-not-empty");
+        assertThat(plan.edits()).isEmpty();
+    }
+
+    /** A carrier that does not announce itself needs its line; with the line, or another carrier, nothing is said. */
+    @Test
+    void aDriveBehindASilentCarrierNeedsItsLine() throws IOException {
+        BoardProfile five = BoardProfiles.shipped(new ProfileReader()).require("plover-5");
+        Found found = found(
+                Map.of("config.txt", FileBody.of("enable_uart=1\n"), "cmdline.txt", FileBody.of("root=PARTUUID=x\n")),
+                List.of(),
+                List.of());
+        Surroundings silent = new Surroundings(Optional.empty(), "", true, true, List.of(), 0);
+        Surroundings announcing = new Surroundings(Optional.empty(), "", true, false, List.of(), 0);
+        assertThat(codes(FirstStartPlan.of(Intents.NONE, found, five, silent, Optional.empty())
+                        .findings()))
+                .contains("pcie-line-missing");
+        assertThat(codes(FirstStartPlan.of(Intents.NONE, found, five, announcing, Optional.empty())
+                        .findings()))
+                .doesNotContain("pcie-line-missing");
+        FirstStartPlan on =
+                FirstStartPlan.of(wanted("pcie", Map.of("on", true)), found, five, silent, Optional.empty());
+        assertThat(codes(on.findings())).doesNotContain("pcie-line-missing");
+        assertThat(on.after(found).files().body("config.txt").orElseThrow().text())
+                .isEqualTo("enable_uart=1\ndtparam=pciex1\n");
+        assertThat(codes(FirstStartPlan.of(wanted("pcie", Map.of("on", true)), found, board)
+                        .findings()))
+                .contains("value-not-for-this-board");
+    }
+
+    @Test
+    void aNameOrAnAddressOfAnotherBoardIsAStop() throws IOException {
+        Surroundings around = new Surroundings(
+                Optional.empty(),
+                "",
+                false,
+                false,
+                List.of(new Surroundings.Neighbour("Film loop", Optional.of("FILM"), Optional.of("192.168.4.20"))),
+                0);
+        Intents wanted = IntentsReader.of(Map.of("hostName", "film", "fixedAddress", "192.168.4.20"));
+        assertThat(codes(FirstStartPlan.of(wanted, found(List.of(), "root=PARTUUID=x"), board, around, Optional.empty())
+                        .findings()))
+                .contains("address-clash", "name-clash");
     }
 
     /** Linux kernel documentation, nfsroot: ip=client:server:gateway:netmask:host:device:autoconf, before root=. */

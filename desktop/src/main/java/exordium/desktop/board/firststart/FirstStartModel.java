@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.firststart;
 
+import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.Found;
 import exordium.core.firststart.dialect.Surroundings;
 import exordium.core.firststart.intents.Intents;
@@ -52,10 +53,7 @@ public record FirstStartModel(
                 targets.add(target);
             }
         }
-        Optional<String> undo = board.medium().isPresent()
-                        && workbench.isHere(board.medium().get())
-                ? new FirstStartJob(workbench).last(board.medium().get().file()).map(entry -> entry.text())
-                : Optional.empty();
+        Optional<String> undo = undo(workbench, board);
         return new FirstStartModel(
                 board,
                 start ? house.benches().mainFiles(board.at()) : Optional.empty(),
@@ -68,5 +66,18 @@ public record FirstStartModel(
                         .map(image -> workbench.images().resolve(image.file()))
                         .toList(),
                 targets);
+    }
+
+    /** A medium that is away has nothing taken back on it. */
+    private static Optional<String> undo(Workbench workbench, OpenedBoard board) throws IOException {
+        try {
+            return board.medium().isPresent()
+                    ? new FirstStartJob(workbench)
+                            .last(board.medium().get().file())
+                            .map(entry -> entry.text())
+                    : Optional.empty();
+        } catch (UnreadableInput e) {
+            return Optional.empty();
+        }
     }
 }
