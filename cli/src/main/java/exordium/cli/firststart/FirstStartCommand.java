@@ -16,6 +16,7 @@ import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.firststart.intents.PasswordHash;
 import exordium.core.firststart.intents.WifiKey;
 import exordium.core.quantity.ByteSize;
+import exordium.core.quantity.Coded;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.firststart.FirstStartJob;
@@ -110,12 +111,13 @@ public final class FirstStartCommand {
             @Parameters(
                             paramLabel =
                                     "no-picture|black-borders|keys-swapped|no-network|wrong-address|login-refused|time-wrong")
-                    StartedBut.Symptom symptom,
+                    String seen,
             @Parameters(paramLabel = "TARGET") Path target,
             @Option(names = "--profile", required = true, paramLabel = "P") String profile)
             throws IOException {
         Workbench bench = common.workbench();
         BoardProfile board = bench.profiles().require(profile);
+        StartedBut.Symptom symptom = Coded.of(StartedBut.Symptom.class, seen);
         List<StartedBut.Reason> reasons = StartedBut.of(
                 symptom, new FirstStartJob(bench).found(at(common.targets(true, bench), target), board), board);
         common.print(

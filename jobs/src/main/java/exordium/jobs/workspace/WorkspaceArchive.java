@@ -49,8 +49,8 @@ public final class WorkspaceArchive {
     private static final int MOST_ENTRIES = 200_000;
     private static final long LARGEST_DRIVE = 1L << 50;
     private static final int LARGEST_HEAD = 64 << 20;
-    private static final Set<String> FOLDERS =
-            Set.of("boards", "drives", "images", "vault", "profiles", "writes", "read", "reports", "files", "deeds");
+    private static final Set<String> FOLDERS = Set.of(
+            "boards", "drives", "images", "vault", "profiles", "writes", "read", "reports", "files", "deeds", "sets");
     private static final ObjectMapper JSON = new ObjectMapper();
 
     private WorkspaceArchive() {}
