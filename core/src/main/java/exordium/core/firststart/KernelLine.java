@@ -113,6 +113,12 @@ public record KernelLine(List<String> words) {
 
     /** Takes a key out wherever it stands and puts it before {@code root=}, where people look for an address. */
     public KernelLine withBeforeRoot(String key, String value) {
+        List<String> there =
+                words.stream().filter(word -> word.startsWith(key + "=")).toList();
+        boolean already = there.equals(List.of(key + "=" + value)) && words.indexOf(there.get(0)) < placeOfRoot(words);
+        if (already) {
+            return this;
+        }
         List<String> without =
                 words.stream().filter(word -> !word.startsWith(key + "=")).toList();
         return new KernelLine(without).with(key, value);

@@ -63,4 +63,22 @@ public record SettingsKeys(List<Key> keys, List<List<String>> contradictions) {
                 .filter(known -> Slips.between(plain, known) <= MOST_SLIPS)
                 .min((a, b) -> Slips.between(plain, a) - Slips.between(plain, b));
     }
+
+    /** What a line of a settings file sets, in a few words; empty where it sets nothing that is known here. */
+    public Optional<String> said(String line) {
+        return SettingsDocument.parse(line.getBytes(java.nio.charset.StandardCharsets.UTF_8)).lines().stream()
+                .flatMap(each -> each.key().stream())
+                .flatMap(name -> find(name).stream())
+                .map(key -> key.name() + ": " + key.meaning() + " (" + range(key) + ")")
+                .findFirst();
+    }
+
+    private static String range(Key key) {
+        if (key.kind().equals("flag")) {
+            return "0 or 1";
+        }
+        return key.least().isPresent() && key.most().isPresent()
+                ? key.least().get() + " to " + key.most().get()
+                : key.kind();
+    }
 }

@@ -10,7 +10,10 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.TextArea;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -148,5 +151,16 @@ public final class Parts {
         button.setGraphic(sign(path));
         button.setAccessibleText(words);
         return hint(button, words);
+    }
+
+    /** No tabs are typed into this text: the key goes on to the next field, as everywhere. */
+    public static void tabGoesOn(TextArea text) {
+        text.addEventFilter(KeyEvent.KEY_PRESSED, key -> {
+            if (key.getCode() == KeyCode.TAB && !key.isControlDown()) {
+                key.consume();
+                text.fireEvent(
+                        new KeyEvent(key.getEventType(), "", "", KeyCode.TAB, key.isShiftDown(), true, false, false));
+            }
+        });
     }
 }

@@ -25,8 +25,6 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
-import javafx.scene.input.KeyCode;
-import javafx.scene.input.KeyEvent;
 import javafx.stage.FileChooser;
 
 /** Describes a family by what a person can see, and by what an image holds that starts on it. */
@@ -79,7 +77,7 @@ public final class FamilySheet extends FormSheet {
         screen.setId("family-screen");
         screen.setPromptText("lines of one start, typed off or pasted; or leave it out");
         screen.setPrefRowCount(2);
-        screen.addEventFilter(KeyEvent.KEY_PRESSED, FamilySheet::tabGoesOn);
+        Parts.tabGoesOn(screen);
         field("Start screen", screen);
         field("Begin with", like);
         under(tell);
@@ -104,16 +102,6 @@ public final class FamilySheet extends FormSheet {
         ComboBox<String> box = new ComboBox<>();
         box.setId(id);
         return box;
-    }
-
-    /** A start screen has no tabs in it; the key goes on to the next field, as everywhere. */
-    private static void tabGoesOn(KeyEvent key) {
-        if (key.getCode() == KeyCode.TAB && !key.isControlDown()) {
-            key.consume();
-            ((TextArea) key.getSource())
-                    .fireEvent(new KeyEvent(
-                            key.getEventType(), "", "", KeyCode.TAB, key.isShiftDown(), true, false, false));
-        }
     }
 
     private void browse() {

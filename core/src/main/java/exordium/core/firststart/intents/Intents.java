@@ -4,9 +4,8 @@ package exordium.core.firststart.intents;
 import com.fasterxml.jackson.annotation.JsonCreator;
 import com.fasterxml.jackson.annotation.JsonIgnore;
 import com.fasterxml.jackson.annotation.JsonInclude;
-import com.fasterxml.jackson.annotation.JsonValue;
+import exordium.core.quantity.Coded;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 
 /**
@@ -64,7 +63,7 @@ public record Intents(
     }
 
     /** How the board comes by its address. */
-    public enum Way {
+    public enum Way implements Coded {
         /** Wired, from the router. */
         AUTOMATIC,
         /** Wired, set here. */
@@ -76,13 +75,8 @@ public record Intents(
         WIFI;
 
         @JsonCreator
-        public static Way of(String text) {
-            return valueOf(text.toUpperCase(Locale.ROOT).replace('-', '_'));
-        }
-
-        @JsonValue
-        public String code() {
-            return name().toLowerCase(Locale.ROOT).replace('_', '-');
+        public static Way of(String code) {
+            return Coded.of(Way.class, code);
         }
     }
 
@@ -132,37 +126,27 @@ public record Intents(
     public record Overlay(Optional<Boolean> root, Optional<Boolean> start) {}
 
     /** What is done about software at the first start. */
-    public enum Updates {
+    public enum Updates implements Coded {
         NONE,
         LISTS,
         ALL;
 
         @JsonCreator
-        public static Updates of(String text) {
-            return valueOf(text.toUpperCase(Locale.ROOT));
-        }
-
-        @JsonValue
-        public String code() {
-            return name().toLowerCase(Locale.ROOT);
+        public static Updates of(String code) {
+            return Coded.of(Updates.class, code);
         }
     }
 
     /** The language a system takes its first start in. */
-    public enum Dialect {
+    public enum Dialect implements Coded {
         /** Files of the start partition, and of the root where that has no file for it. */
         PLAIN,
         /** cloud-init, NoCloud. */
         CLOUD;
 
         @JsonCreator
-        public static Dialect of(String text) {
-            return valueOf(text.toUpperCase(Locale.ROOT));
-        }
-
-        @JsonValue
-        public String code() {
-            return name().toLowerCase(Locale.ROOT);
+        public static Dialect of(String code) {
+            return Coded.of(Dialect.class, code);
         }
     }
 

@@ -3,6 +3,12 @@ package exordium.core.firststart.dialect;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.dataformat.yaml.YAMLFactory;
+import com.networknt.schema.JsonSchemaFactory;
+import com.networknt.schema.SpecVersion;
+import com.networknt.schema.ValidationMessage;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.filesystem.FileBody;
@@ -15,6 +21,9 @@ import exordium.core.firststart.intents.PasswordHash;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -250,5 +259,44 @@ class IntentsPropertyTest {
         assertThat(texts.get("/etc/fstab")).containsOnlyOnce(",ro").contains("/boot/firmware  vfat  defaults,ro  0  2");
         assertThat(texts.get("cmdline.txt"))
                 .containsOnlyOnce("ip=192.168.4.20::192.168.4.1:255.255.255.0::eth0:off:192.168.4.1 root=");
+    }
+
+    /** cloud-init documentation: "Module reference", "Networking config Version 2" and "NoCloud", as schemas among the tests. */
+    @Property(tries = 150)
+    void cloudFilesAreOnesTheDocumentationKnows(@ForAll("intents") Intents first, @ForAll("intents") Intents second) {
+        BoardProfile board = profile("plover-5");
+        Found found = medium(true);
+        for (Intents wanted : List.of(first, second)) {
+            found = FirstStartPlan.of(wanted, found, board).after(found);
+        }
+        Map<String, FileBody> bodies = found.files().bodies();
+        assertThat(bodies.get("user-data").text()).startsWith("#cloud-config\n");
+        assertThat(wrong("user-data", bodies)).isEmpty();
+        if (bodies.containsKey("network-config")) {
+            assertThat(wrong("network-config", bodies)).isEmpty();
+        }
+        if (bodies.containsKey("meta-data")) {
+            assertThat(yaml(bodies.get("meta-data")).path("instance-id").asText())
+                    .isNotEmpty();
+        }
+    }
+
+    private static Set<ValidationMessage> wrong(String file, Map<String, FileBody> bodies) {
+        try (InputStream schema =
+                IntentsPropertyTest.class.getResourceAsStream("/exordium/cloud/" + file + ".schema.json")) {
+            return JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
+                    .getSchema(schema)
+                    .validate(yaml(bodies.get(file)));
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static JsonNode yaml(FileBody body) {
+        try {
+            return new ObjectMapper(new YAMLFactory()).readTree(body.text());
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 }

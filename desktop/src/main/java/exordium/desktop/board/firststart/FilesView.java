@@ -5,6 +5,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.FileBody;
 import exordium.core.firststart.LineFinding;
 import exordium.core.firststart.SettingsDocument;
+import exordium.core.firststart.SettingsKeys;
 import exordium.core.firststart.dialect.FileEdit;
 import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.firststart.dialect.StartFilesLint;
@@ -18,6 +19,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.Consumer;
 import javafx.scene.control.Button;
+import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextArea;
 import javafx.scene.control.TreeItem;
@@ -34,6 +36,7 @@ final class FilesView extends HBox {
     private final VBox found = new VBox(4);
     private final Button put = Parts.button("Nothing changed", this::put, "deed");
     private final Button back = Parts.button("As it was", this::reset);
+    private final Label meaning = Parts.label("", "aside", "small");
     private String open = "";
 
     /** Where save: puts an edit on the medium. */
@@ -53,6 +56,8 @@ final class FilesView extends HBox {
                 .addListener((property, before, now) -> open(now == null ? "" : path(now)));
         text.setId("file-text");
         text.setWrapText(true);
+        Parts.tabGoesOn(text);
+        text.caretPositionProperty().addListener((property, before, now) -> tell());
         text.getStyleClass().add("figure");
         text.setAccessibleText("Content of the file");
         text.textProperty().addListener((property, before, now) -> lint());
@@ -63,7 +68,7 @@ final class FilesView extends HBox {
         scroll.setFocusTraversable(false);
         scroll.setPrefHeight(150);
         scroll.setMinHeight(90);
-        VBox right = new VBox(8, Parts.grow(text), scroll, Parts.row(10, put, back));
+        VBox right = new VBox(8, Parts.grow(text), meaning, scroll, Parts.row(10, put, back));
         VBox.setVgrow(text, javafx.scene.layout.Priority.ALWAYS);
         getChildren().addAll(tree, Parts.grow(right));
         first(tree);
@@ -170,6 +175,18 @@ final class FilesView extends HBox {
             row.getChildren().add(button);
         });
         return row;
+    }
+
+    /** What the key at the caret is for. */
+    private void tell() {
+        boolean settings =
+                board.startFiles().settings().filter(open::equalsIgnoreCase).isPresent();
+        String whole = text.getText() == null ? "" : text.getText();
+        int caret = Math.min(text.getCaretPosition(), whole.length());
+        int from = whole.lastIndexOf('\n', Math.max(0, caret - 1)) + 1;
+        int to = whole.indexOf('\n', caret);
+        String line = from > caret ? "" : whole.substring(from, to < 0 ? whole.length() : Math.max(from, to));
+        meaning.setText(settings ? SettingsKeys.shipped().said(line).orElse("") : "");
     }
 
     private void put() {
