@@ -51,7 +51,10 @@ final class Screenshots {
         station("image", "store-room-spare", Step.IMAGE);
         shots.add(new Shot("image-writing", this::beginWrite, this::provingHalf));
         shots.add(new Shot("image-proven", () -> {}, () -> !house.jobs().any()));
-        station("first-start", "film-loop", Step.FIRST_START);
+        shots.add(new Shot(
+                "first-start",
+                () -> house.navigation().go(new Place.Station("film-loop", Step.FIRST_START)),
+                this::somethingIsWanted));
         station("firmware", "ticket-desk", Step.FIRMWARE);
         station("order", "film-loop", Step.ORDER);
         station("rehearsal", "wave-tank", Step.REHEARSAL);
@@ -89,6 +92,21 @@ final class Screenshots {
 
     private void station(String name, String board, Step step) {
         shots.add(new Shot(name, () -> house.navigation().go(new Place.Station(board, step)), Screenshots::always));
+    }
+
+    /** What a person would type first, as soon as there is a place for it. */
+    private boolean somethingIsWanted() {
+        if (!(shell.lookup("#host-name") instanceof TextField name)
+                || !(shell.lookup("#login") instanceof CheckBox login)) {
+            return false;
+        }
+        if (name.getText().isEmpty()) {
+            name.setText("film-loop");
+            ((TextField) shell.lookup("#time-zone")).setText("Europe/Lisbon");
+            login.fire();
+            return false;
+        }
+        return true;
     }
 
     private void priceView() {

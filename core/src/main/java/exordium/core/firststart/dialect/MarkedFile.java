@@ -69,7 +69,7 @@ public record MarkedFile(String file, String fate, List<Line> lines) {
         return body.map(each -> (each.link() ? "link to " : "") + each.text())
                 .map(text -> text.lines()
                         .limit(MOST)
-                        .map(line -> line.replaceAll("\\p{Cntrl}", "?"))
+                        .map(line -> line.replace("\t", "    ").replaceAll("\\p{Cntrl}", "?"))
                         .toList())
                 .orElse(List.of());
     }

@@ -258,7 +258,8 @@ class IntentsPropertyTest {
         assertThat(texts.get("/etc/localtime")).endsWith("/usr/share/zoneinfo/Europe/Lisbon");
         assertThat(texts.get("/etc/fstab")).containsOnlyOnce(",ro").contains("/boot/firmware  vfat  defaults,ro  0  2");
         assertThat(texts.get("cmdline.txt"))
-                .containsOnlyOnce("ip=192.168.4.20::192.168.4.1:255.255.255.0::eth0:off:192.168.4.1 root=");
+                .containsOnlyOnce("ip=")
+                .containsSubsequence("ip=192.168.4.20::192.168.4.1:255.255.255.0::eth0:off:192.168.4.1 ", "root=");
     }
 
     /** cloud-init documentation: "Module reference", "Networking config Version 2" and "NoCloud", as schemas among the tests. */
