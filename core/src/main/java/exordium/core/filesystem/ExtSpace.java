@@ -30,12 +30,17 @@ final class ExtSpace {
     private final int firstInode;
     private final Map<Long, Group> groups = new TreeMap<>();
 
-    ExtSpace(BlockDevice slice, ExtSuperblock layout, byte[] superblock, ExtChecksums sums) {
+    ExtSpace(BlockDevice slice, ExtSuperblock layout, byte[] superblock, ExtChecksums sums) throws FileSystemException {
         this.slice = slice;
         this.layout = layout;
         this.superblock = superblock;
         this.sums = sums;
-        this.firstInode = LittleEndian.u32(superblock, 76) == 0 ? 11 : (int) LittleEndian.u32(superblock, 84);
+        long first = LittleEndian.u32(superblock, 76) == 0 ? 11 : LittleEndian.u32(superblock, 84);
+        if (first < 1 || first > layout.inodesPerGroup() || layout.inodesPerGroup() > layout.blockSize() * 8L) {
+            throw new FileSystemException(
+                    "The ext superblock has an impossible first inode", ExtSuperblock.OFFSET + 84);
+        }
+        this.firstInode = (int) first;
     }
 
     /** A group with its maps. */
@@ -97,6 +102,13 @@ final class ExtSpace {
         }
     }
 
+    /** A map is one block. */
+    private void requireMap(long bits) throws FileSystemException {
+        if (bits > layout.blockSize() * 8L) {
+            throw new FileSystemException("A group is larger than its map", ExtSuperblock.OFFSET + 32);
+        }
+    }
+
     private static boolean taken(byte[] map, long bit) {
         return (map[(int) (bit >> 3)] & 1 << (bit & 7)) != 0;
     }
@@ -126,6 +138,7 @@ final class ExtSpace {
                 continue;
             }
             long first = layout.firstDataBlock() + number * layout.blocksPerGroup();
+            requireMap(layout.blocksPerGroup());
             long most = Math.min(layout.blocksPerGroup(), layout.blocks() - first);
             int run = 0;
             for (long bit = 0; bit < most; bit++) {
@@ -145,6 +158,10 @@ final class ExtSpace {
     }
 
     void giveBlocks(long block, int count) throws IOException {
+        if (block <= layout.firstDataBlock() || block + count > layout.blocks()) {
+            throw new FileSystemException("A file's block is past the end of the file system", block);
+        }
+        requireMap(layout.blocksPerGroup());
         for (long each = block; each < block + count; each++) {
             Group group = group((each - layout.firstDataBlock()) / layout.blocksPerGroup());
             long bit = (each - layout.firstDataBlock()) % layout.blocksPerGroup();

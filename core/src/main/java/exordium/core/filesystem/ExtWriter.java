@@ -266,6 +266,10 @@ public final class ExtWriter {
 
     private ExtFolder entries(ExtReader.Inode folder) throws IOException {
         requireShallow(folder);
+        if (reader.content(folder).length < layout.blockSize()
+                || reader.content(folder).length % layout.blockSize() != 0) {
+            throw new FileSystemException("A folder does not end with a block", -1);
+        }
         ExtFolder entries = new ExtFolder(reader.content(folder), layout.blockSize(), sums.tail());
         long flags = LittleEndian.u32(folder.raw(), 32);
         if ((flags & HASHED) != 0) {

@@ -152,4 +152,28 @@ class ExtWriterTest {
         }
         assertThat(Files.readAllBytes(image)).isEqualTo(before);
     }
+
+    /** Whatever a broken or made-up file system says: a typed error, or a change; never anything else, and never without end. */
+    @ParameterizedTest
+    @ValueSource(strings = {"-t ext4 -b 1024", "-t ext2 -b 1024", "-t ext4 -O meta_bg,^resize_inode"})
+    void brokenFileSystemsAreToldAndNothingElse(String options) throws IOException {
+        byte[] sound = Files.readAllBytes(made(options, 40));
+        Random random = new Random(11);
+        Path broken = folder.resolve("broken.img");
+        for (int i = 0; i < 250; i++) {
+            byte[] image = sound.clone();
+            for (int hit = 0; hit < 1 + random.nextInt(6); hit++) {
+                // Superblock, descriptors, maps, inodes and folders stand in front.
+                image[1024 + random.nextInt(i % 2 == 0 ? 1024 : 256 << 10)] = (byte) random.nextInt(256);
+            }
+            Files.write(broken, image);
+            try (BlockDevice device = open(broken)) {
+                ExtWriter.of(device).write("/etc/hostname", FileBody.of("tide-clock\n"));
+                ExtWriter.of(device).write("/etc/new/file", FileBody.linkTo("somewhere"));
+                ExtWriter.of(device).remove("/etc/a-file-with-a-long-name-3");
+            } catch (FileSystemException | exordium.core.block.MediumException e) {
+                assertThat(e).hasMessageMatching("(?s).+");
+            }
+        }
+    }
 }

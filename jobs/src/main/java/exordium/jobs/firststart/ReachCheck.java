@@ -26,13 +26,20 @@ public final class ReachCheck {
 
     private final Workbench workbench;
 
+    private final BenchReader benches;
+
     public ReachCheck(Workbench workbench) {
+        this(workbench, new BenchReader(workbench));
+    }
+
+    /** Where benches: has read most of it already. */
+    public ReachCheck(Workbench workbench, BenchReader benches) {
         this.workbench = workbench;
+        this.benches = benches;
     }
 
     /** Of a board with what is plugged into it; empty where nothing is known of its medium. */
     public Optional<Reach> of(Workbench.BoardAtHand at) throws IOException {
-        BenchReader benches = new BenchReader(workbench);
         Optional<Found> found = benches.mainFiles(at);
         Optional<MediumContents> contents = benches.mainContents(at);
         if (found.isEmpty() || contents.isEmpty() || contents.get().start().isEmpty()) {

@@ -59,6 +59,12 @@ public record FirstStartPlan(
         if (intents.ownIdentity()) {
             OwnIdentity.put(draft);
             fresh.ifPresent(id -> rename(draft, found, id.text()));
+            if (found.diskId().isEmpty()) {
+                draft.caution(
+                        "identifiers-kept",
+                        "The medium has no MBR whose identifier could be changed: its identifiers stay those of the image, and"
+                                + " it must not be plugged in beside another card of it.");
+            }
         }
         intents.wantedNetwork().ifPresent(network -> NetworkWords.tell(draft, network, around));
         List<Finding> findings = new ArrayList<>(draft.findings());
@@ -86,11 +92,9 @@ public record FirstStartPlan(
         return new FirstStartPlan(edits, Finding.worstFirst(findings), fresh, grows);
     }
 
-    /** By what is said, else by what the system on the medium takes, else by what the family's systems usually take. */
+    /** By what is said, else by what the system on the medium takes; where it says nothing, the family's plain files. */
     static Intents.Dialect dialect(Intents intents, MediumFiles files, BoardProfile board) {
-        boolean cloud = NoCloud.spokenBy(files)
-                || (board.startFiles().userFile().isEmpty()
-                        && board.startFiles().cloudFile().isPresent());
+        boolean cloud = board.startFiles().cloudFile().isPresent() && NoCloud.spokenBy(files);
         return intents.dialect().orElse(cloud ? Intents.Dialect.CLOUD : Intents.Dialect.PLAIN);
     }
 

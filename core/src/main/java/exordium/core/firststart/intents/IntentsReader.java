@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.firststart.intents;
 
+import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.exc.InvalidFormatException;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import exordium.core.finding.UnreadableInput;
@@ -11,7 +13,9 @@ import exordium.core.profile.ProfileReader;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Iterator;
+import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 
 /**
  * Intents from what a user wrote or chose. Pass phrases and passwords become what is derived from them on the way in and are
@@ -23,7 +27,7 @@ public final class IntentsReader {
     private static final ObjectMapper MAPPER = new ObjectMapper()
             .registerModule(new Jdk8Module())
             .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES);
-    private static final java.util.List<String> AROUND = java.util.List.of("profile", "set");
+    private static final List<String> AROUND = List.of("profile", "set");
 
     private IntentsReader() {}
 
@@ -70,7 +74,12 @@ public final class IntentsReader {
             Intents intents = MAPPER.treeToValue(safe(fields), Intents.class);
             IntentsCheck.check(intents);
             return intents;
-        } catch (com.fasterxml.jackson.core.JsonProcessingException e) {
+        } catch (InvalidFormatException e) {
+            String place = e.getPath().stream()
+                    .map(each -> String.valueOf(each.getFieldName()))
+                    .collect(Collectors.joining("."));
+            throw new UnreadableInput("\"" + e.getValue() + "\" is nothing that " + place + " could be.", e);
+        } catch (JsonProcessingException e) {
             throw new UnreadableInput(
                     "The intents cannot be read: " + e.getOriginalMessage().split("\n", 2)[0] + ".", e);
         }

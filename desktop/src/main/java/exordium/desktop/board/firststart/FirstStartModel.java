@@ -57,7 +57,7 @@ public record FirstStartModel(
         return new FirstStartModel(
                 board,
                 start ? house.benches().mainFiles(board.at()) : Optional.empty(),
-                start ? new ReachCheck(workbench).of(board.at()) : Optional.empty(),
+                start ? new ReachCheck(workbench, house.benches()).of(board.at()) : Optional.empty(),
                 neighbours.around(Optional.of(board.id())),
                 neighbours.kept(board.id()),
                 new IntentSets(workbench.folder()).names(),
