@@ -144,7 +144,7 @@ class OwnCardTest {
 
         hand.click("stop-first-start");
         hand.see("login");
-        hand.until("its card was looked through", () -> hand.page().contains("Remote login is off"));
+        hand.until("its card was looked through", () -> hand.page().contains("remote login is off"));
         Hand.on(() -> ((CheckBox) hand.see("login")).fire());
         hand.until("it may be set up", () -> !hand.see("apply").isDisabled());
         hand.click("apply");

@@ -8,6 +8,7 @@ import exordium.core.firststart.KernelLine;
 import exordium.core.firststart.dialect.Found;
 import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.firststart.dialect.SelfGrowth;
+import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
@@ -55,12 +56,7 @@ public record Reach(
                                 || contents.start()
                                         .filter(start -> start.makesKeyed(root))
                                         .isPresent());
-        Optional<String> address = files.body(files.kernelLine())
-                .flatMap(body -> KernelLine.in(body.text(), profile.startFiles().kernelLineForm()))
-                .flatMap(line -> line.value("ip"))
-                .map(word -> IpWord.parse(word.strip()).client())
-                .filter(client -> IpWord.number(client).isPresent())
-                .or(() -> CloudFacts.address(files));
+        Optional<String> address = fixedAddress(contents, profile).or(() -> CloudFacts.address(files));
         return new Reach(
                 trace.reachable(),
                 why(trace, login, account),
@@ -72,6 +68,18 @@ public record Reach(
                 mac,
                 fingerprints(files),
                 found.growth());
+    }
+
+    /** The address a medium's kernel line fixes. */
+    public static Optional<String> fixedAddress(MediumContents contents, BoardProfile profile) {
+        return contents.start()
+                .flatMap(MediumContents.StartPartition::kernelLine)
+                .flatMap(bytes -> KernelLine.in(
+                        new String(bytes, StandardCharsets.UTF_8),
+                        profile.startFiles().kernelLineForm()))
+                .flatMap(line -> line.value("ip"))
+                .map(word -> IpWord.parse(word.strip()).client())
+                .filter(client -> IpWord.number(client).isPresent());
     }
 
     private static String why(Trace trace, boolean login, boolean account) {

@@ -160,7 +160,7 @@ class ExtWriterTest {
         byte[] sound = Files.readAllBytes(made(options, 40));
         Random random = new Random(11);
         Path broken = folder.resolve("broken.img");
-        for (int i = 0; i < 250; i++) {
+        for (int i = 0; i < 120; i++) {
             byte[] image = sound.clone();
             for (int hit = 0; hit < 1 + random.nextInt(6); hit++) {
                 // Superblock, descriptors, maps, inodes and folders stand in front.

@@ -10,6 +10,9 @@ import exordium.core.firststart.dialect.Surroundings;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.quantity.ByteSize;
+import exordium.core.rehearsal.MediumContents;
+import exordium.core.rehearsal.Reach;
+import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Boards;
 import java.io.IOException;
@@ -23,9 +26,16 @@ public final class Neighbours {
     private static final ObjectMapper JSON = new ObjectMapper();
 
     private final Workbench workbench;
+    private final BenchReader benches;
 
     public Neighbours(Workbench workbench) {
+        this(workbench, new BenchReader(workbench));
+    }
+
+    /** Where benches: has read most of it already. */
+    public Neighbours(Workbench workbench, BenchReader benches) {
         this.workbench = workbench;
+        this.benches = benches;
     }
 
     /** What was set up last, for the next time; it holds no password and no pass phrase. */
@@ -60,9 +70,8 @@ public final class Neighbours {
     public Surroundings around(Optional<String> board) throws IOException {
         List<Surroundings.Neighbour> others = new ArrayList<>();
         for (Boards.Board each : workbench.workspace().boards().all()) {
-            Optional<Intents> kept = kept(each.id());
-            if (!board.equals(Optional.of(each.id())) && kept.isPresent()) {
-                others.add(neighbour(each.name(), kept.get()));
+            if (!board.equals(Optional.of(each.id()))) {
+                others.add(known(each));
             }
         }
         int freeTail = workbench.rules().freeTail();
@@ -83,6 +92,18 @@ public final class Neighbours {
                 nvme.stream().anyMatch(BoardState.Plug::silent),
                 others,
                 freeTail);
+    }
+
+    /** By what was set up for it here, else by the address its medium fixes. */
+    private Surroundings.Neighbour known(Boards.Board board) throws IOException {
+        Surroundings.Neighbour set = neighbour(board.name(), kept(board.id()).orElse(Intents.NONE));
+        if (set.address().isPresent()) {
+            return set;
+        }
+        Workbench.BoardAtHand at = workbench.atHand(board);
+        Optional<MediumContents> contents = benches.mainContents(at);
+        return new Surroundings.Neighbour(
+                board.name(), set.hostName(), contents.flatMap(each -> Reach.fixedAddress(each, at.profile())));
     }
 
     static Surroundings.Neighbour neighbour(String name, Intents intents) {

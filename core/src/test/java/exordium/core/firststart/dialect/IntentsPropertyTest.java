@@ -194,7 +194,7 @@ class IntentsPropertyTest {
                 found.last());
     }
 
-    @Property(tries = 400)
+    @Property(tries = 120)
     void filesStayCleanAndNoTraceIsLeft(
             @ForAll("intents") Intents first,
             @ForAll("intents") Intents second,
@@ -235,7 +235,7 @@ class IntentsPropertyTest {
     }
 
     /** What was said is what stands there, whatever was said before. */
-    @Property(tries = 100)
+    @Property(tries = 40)
     void theLastWordCounts(@ForAll("intents") Intents before) {
         BoardProfile board = profile("plover-5");
         Found found = medium(false);
@@ -263,7 +263,7 @@ class IntentsPropertyTest {
     }
 
     /** cloud-init documentation: "Module reference", "Networking config Version 2" and "NoCloud", as schemas among the tests. */
-    @Property(tries = 150)
+    @Property(tries = 60)
     void cloudFilesAreOnesTheDocumentationKnows(@ForAll("intents") Intents first, @ForAll("intents") Intents second) {
         BoardProfile board = profile("plover-5");
         Found found = medium(true);

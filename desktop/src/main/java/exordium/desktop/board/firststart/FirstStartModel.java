@@ -46,7 +46,7 @@ public record FirstStartModel(
         Workbench workbench = house.workbench();
         Optional<MediumContents> contents = house.benches().mainContents(board.at());
         boolean start = contents.flatMap(MediumContents::start).isPresent();
-        Neighbours neighbours = new Neighbours(workbench);
+        Neighbours neighbours = new Neighbours(workbench, house.benches());
         List<Targets.Target> targets = new ArrayList<>();
         for (Targets.Target target : house.targets().all(workbench.drives())) {
             if (target.description().refusals().isEmpty()) {
