@@ -36,6 +36,16 @@ class RehearseCommandTest extends Commands {
         assertThat(pulled.get("outcome").asText()).isEqualTo("looping");
         assertThat(pulled.get("cause").asText()).isEqualTo("no-source-left");
         assertThat(pulled.get("startedFrom").isNull()).isTrue();
+        JsonNode faults = terminal.json("rehearse", scenario.toString(), "--faults")
+                .json()
+                .get("faults");
+        assertThat(faults).hasSize(5 + 4);
+        assertThat(faults.get(0).get("fault").asText()).isEqualTo("out");
+        assertThat(faults.get(0).get("port").asText()).isEqualTo("nvme");
+        assertThat(faults.get(0).get("verdict").asText()).isEqualTo("fails");
+        assertThat(faults.get(0).get("cause").asText()).isEqualTo("no-source-left");
+        assertThat(terminal.json("rehearse", scenario.toString()).json().has("faults"))
+                .isFalse();
     }
 
     @Test

@@ -18,17 +18,23 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Reach;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.board.BoardJobs;
 import exordium.jobs.board.BoardRegister;
 import exordium.jobs.firststart.CardBatch;
 import exordium.jobs.firststart.FirstStartJob;
 import exordium.jobs.firststart.IntentSets;
 import exordium.jobs.firststart.ReachCheck;
 import exordium.jobs.run.Opening;
+import exordium.sim.DriveDescription;
+import exordium.sim.VirtualDrive;
+import exordium.store.Media;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.time.Clock;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
@@ -433,6 +439,37 @@ class FirstStartsTest {
         assertThat(house.plan("two", "192.168.4.20").findings().stream().map(Finding::code))
                 .contains("address-clash", "name-clash");
         house.setUp("one", "192.168.4.20");
+    }
+
+    /** A board whose card was set up elsewhere, by the address its kernel line fixes. */
+    @Test
+    void addressesOnOtherBoardsMediaAreKnownToo() throws IOException {
+        Path disk = new DiskBuilder(folder)
+                .start(
+                        "cmdline.txt",
+                        "console=tty1 ip=192.168.4.33:::255.255.255.0::eth0:off root=PARTUUID=5eed0001-02\n")
+                .build("elsewhere.img");
+        ByteSize size = ByteSize.of(Files.size(disk));
+        Path drive = bench.driveFile("elsewhere.img");
+        VirtualDrive.create(bench.reader(), drive, DriveDescription.plain("elsewhere", "sd", size));
+        Files.copy(disk, drive, StandardCopyOption.REPLACE_EXISTING);
+        Media.Medium card = new Media.Medium(
+                "elsewhere",
+                "elsewhere",
+                "card-quick",
+                "",
+                size,
+                "elsewhere.img",
+                Optional.empty(),
+                ByteSize.ZERO,
+                "drawer");
+        bench.workspace().media().add(card);
+        new BoardRegister(bench).add(BoardRegister.Description.of("Elsewhere", "plover-4", "4 GB"));
+        new BoardJobs(bench, new BenchReader(bench)).plug(bench.board("elsewhere"), "card", card, "announcing");
+        Path own = new DiskBuilder(folder).build("own.img");
+        assertThat(job.plan(order(own, Map.of("fixedAddress", "192.168.4.33"))).findings().stream()
+                        .map(Finding::code))
+                .contains("address-clash");
     }
 
     /** Two boards, each with a card of its own. */

@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli.firststart;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
+import exordium.cli.common.RehearsedBoard;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Reach;
@@ -56,17 +59,21 @@ public final class ReachCommand implements Callable<Integer> {
             String hostKey,
             List<String> fingerprints,
             GrowthOut growth,
-            List<String> needs) {}
+            List<String> needs,
+            @JsonInclude(JsonInclude.Include.NON_NULL) @JsonUnwrapped RehearsedBoard of) {}
 
     @Override
     public Integer call() throws IOException {
-        Workbench bench = common.workbench();
+        Common.Desk desk = common.desk();
+        Workbench bench = desk.bench();
+        RehearsedBoard rehearsed = null;
         String name;
         Reach reach;
         if (board.isPresent() && target.isEmpty()) {
             Workbench.BoardAtHand at = bench.board(board.get());
             name = at.register().name();
-            reach = new ReachCheck(bench)
+            rehearsed = RehearsedBoard.of(desk, at);
+            reach = new ReachCheck(bench, desk.benches())
                     .of(at)
                     .orElseThrow(() -> new UnreadableInput(
                             "Nothing is known of a medium " + at.register().name() + " could start from."));
@@ -83,11 +90,11 @@ public final class ReachCommand implements Callable<Integer> {
         if (sheet.isPresent()) {
             common.message("The sheet is in " + ReachSheet.save(name, reach, sheet.get()) + ".");
         }
-        common.print(out(reach), lines(reach));
+        common.print(out(reach, rehearsed), lines(reach));
         return ExitCode.DONE;
     }
 
-    private static Out out(Reach reach) {
+    private static Out out(Reach reach, RehearsedBoard rehearsed) {
         return new Out(
                 reach.reachable(),
                 reach.why(),
@@ -108,7 +115,8 @@ public final class ReachCommand implements Callable<Integer> {
                                 .replace('_', '-'),
                         reach.growth().mark(),
                         reach.growth().finding().text()),
-                reach.needs());
+                reach.needs(),
+                rehearsed);
     }
 
     private static List<String> lines(Reach reach) {

@@ -10,6 +10,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Rehearsal;
+import exordium.core.rehearsal.SingleFaults;
 import exordium.core.rehearsal.Trace;
 import exordium.jobs.rehearsal.ScenarioFile;
 import java.io.IOException;
@@ -41,7 +42,21 @@ public final class RehearseCommand implements Callable<Integer> {
     @Option(names = "--without", paramLabel = "PORT", description = "as if nothing were plugged in there")
     private List<String> without = List.of();
 
+    @Option(names = "--faults", description = "and what it survives: every single thing pulled or spoiled in turn")
+    private boolean faults;
+
     private Common.Desk desk;
+
+    private record FaultOut(
+            String fault,
+            Optional<String> port,
+            String verdict,
+            String outcome,
+            Optional<String> startedFrom,
+            String cause,
+            double seconds,
+            boolean reachable,
+            String text) {}
 
     private record StepOut(double at, String stage, Optional<String> port, String result, String text) {}
 
@@ -54,6 +69,7 @@ public final class RehearseCommand implements Callable<Integer> {
             boolean reachable,
             List<StepOut> steps,
             List<Common.FindingOut> findings,
+            @JsonInclude(JsonInclude.Include.NON_NULL) List<FaultOut> faults,
             @JsonInclude(JsonInclude.Include.NON_NULL) @JsonUnwrapped RehearsedBoard of) {}
 
     @Override
@@ -61,7 +77,9 @@ public final class RehearseCommand implements Callable<Integer> {
         if ((scenario == null) == (board == null)) {
             throw new UnreadableInput("Give either a scenario file or --board.");
         }
-        Trace trace = Rehearsal.of(bench());
+        Bench bench = bench();
+        Trace trace = Rehearsal.of(bench);
+        List<FaultOut> survived = faults ? faults(SingleFaults.of(bench)) : null;
         RehearsedBoard rehearsed =
                 board == null ? null : RehearsedBoard.of(desk, desk.bench().board(board));
         List<String> lines = new ArrayList<>();
@@ -72,6 +90,9 @@ public final class RehearseCommand implements Callable<Integer> {
         lines.add(trace.outcome().code() + " after " + trace.seconds() + " s"
                 + (trace.runs() ? "" : ", cause " + trace.cause().code()));
         lines.addAll(Common.lines(trace.findings()));
+        if (survived != null) {
+            survived.forEach(each -> lines.add(each.verdict() + ": " + each.text()));
+        }
         common.print(
                 new Out(
                         trace.outcome().code(),
@@ -89,9 +110,25 @@ public final class RehearseCommand implements Callable<Integer> {
                                         each.text()))
                                 .toList(),
                         Common.out(trace.findings()),
+                        survived,
                         rehearsed),
                 lines);
         return ExitCode.DONE;
+    }
+
+    private static List<FaultOut> faults(SingleFaults sheet) {
+        return sheet.rows().stream()
+                .map(row -> new FaultOut(
+                        row.fault().code(),
+                        row.port(),
+                        row.verdict().code(),
+                        row.trace().outcome().code(),
+                        row.trace().startedFrom(),
+                        row.trace().cause().code(),
+                        row.trace().seconds(),
+                        row.trace().reachable(),
+                        row.text()))
+                .toList();
     }
 
     private Bench bench() throws IOException {

@@ -57,6 +57,10 @@ public record Bench(
             this(port, name, kind, silentCarrier, seated, contents, Optional.empty());
         }
 
+        Attached with(MediumContents other) {
+            return new Attached(port, name, kind, silentCarrier, seated, other, enclosure);
+        }
+
         Attached unseated() {
             return new Attached(port, name, kind, silentCarrier, false, contents, enclosure);
         }
@@ -105,6 +109,13 @@ public record Bench(
     public Bench loose(Set<String> ports) {
         return withAttached(attached.stream()
                 .map(each -> ports.contains(each.port()) ? each.unseated() : each)
+                .toList());
+    }
+
+    /** The same bench with something else on the medium of a port. */
+    Bench with(String port, MediumContents contents) {
+        return withAttached(attached.stream()
+                .map(each -> each.port().equals(port) ? each.with(contents) : each)
                 .toList());
     }
 

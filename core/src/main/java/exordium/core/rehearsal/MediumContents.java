@@ -103,6 +103,41 @@ public record MediumContents(
                 Optional.of(why));
     }
 
+    /** The same medium with nothing on it. */
+    MediumContents blank() {
+        return new MediumContents(
+                new DriveInspection(
+                        inspection.size(),
+                        PartitionTable.none(inspection.table().sectorSize()),
+                        List.of(),
+                        Optional.empty(),
+                        List.of()),
+                Optional.empty(),
+                Map.of(),
+                Optional.empty());
+    }
+
+    /** The same medium with a kernel line that a break cut off before its root. */
+    MediumContents withoutKernelLine() {
+        return new MediumContents(
+                inspection,
+                start.map(each -> new StartPartition(
+                        each.number(),
+                        each.names(),
+                        each.settings(),
+                        each.kernelLineFile(),
+                        Optional.empty(),
+                        each.userFile(),
+                        each.cloudFile())),
+                roots,
+                unreadable);
+    }
+
+    /** The same medium with these roots alone to be read. */
+    MediumContents withRoots(Map<Integer, RootFiles> readable) {
+        return new MediumContents(inspection, start, readable, unreadable);
+    }
+
     /** The first root-like partition: the first ext file system. */
     public Optional<PartitionContent> rootPartition() {
         return inspection.partitions().stream()

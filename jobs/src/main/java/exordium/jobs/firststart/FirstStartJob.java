@@ -145,8 +145,12 @@ public final class FirstStartJob {
                                 : ": Changed " + String.join(", ", files) + "; read back and the same.")
                         + id
                         + grown,
-                Optional.of(SetUpRecord.of(order.target().key(), plan.edits(), made.table())
+                Optional.of(SetUpRecord.of(order.target().key(), medium(order.target()), plan.edits(), made.table())
                         .text()));
+    }
+
+    private Optional<String> medium(Targets.Target target) {
+        return workbench.registered(target).map(Media.Medium::id);
     }
 
     private String name(Order order) throws IOException {
@@ -255,10 +259,11 @@ public final class FirstStartJob {
             entry.details().ifPresent(undone::add);
         }
         Optional<Logbook.Entry> last = Optional.empty();
+        Optional<String> medium = medium(target);
         for (Logbook.Entry entry : workbench.workspace().log().of(EDITED)) {
             boolean ours = entry.details().isPresent()
                     && !undone.contains(Long.toString(entry.id()))
-                    && SetUpRecord.parse(entry.details().get()).target().equals(target.key());
+                    && SetUpRecord.parse(entry.details().get()).isOf(target.key(), medium);
             last = ours ? Optional.of(entry) : last;
         }
         return last;

@@ -14,11 +14,11 @@ import java.util.Optional;
 /**
  * What the logbook keeps of a first start, so that it can be taken back: every file before and after, byte for byte.
  *
- * @param target what was set up, by its key
+ * @param target what was set up, by its key, and medium: the one of the register it was
  * @param table what was changed outside all partitions: the disk's identifier, the length of its last partition
  */
 @JsonInclude(JsonInclude.Include.NON_ABSENT)
-public record SetUpRecord(String target, List<Edit> edits, List<Raw> table) {
+public record SetUpRecord(String target, Optional<String> medium, List<Edit> edits, List<Raw> table) {
     private static final ObjectMapper JSON = new ObjectMapper().registerModule(new Jdk8Module());
 
     /** One file; bodies in Base64 in the logbook. */
@@ -43,9 +43,10 @@ public record SetUpRecord(String target, List<Edit> edits, List<Raw> table) {
         }
     }
 
-    static SetUpRecord of(String target, List<FileEdit> edits, List<Raw> table) {
+    static SetUpRecord of(String target, Optional<String> medium, List<FileEdit> edits, List<Raw> table) {
         return new SetUpRecord(
                 target,
+                medium,
                 edits.stream()
                         .map(edit -> new Edit(
                                 edit.file(),
@@ -78,5 +79,11 @@ public record SetUpRecord(String target, List<Edit> edits, List<Raw> table) {
                 new java.util.ArrayList<>(edits.stream().map(Edit::back).toList());
         java.util.Collections.reverse(back);
         return back;
+    }
+
+    /** Whether it was this one: by its place in the register, else by its key. */
+    boolean isOf(String key, Optional<String> registered) {
+        boolean both = registered.isPresent() && medium.isPresent();
+        return both ? medium.equals(registered) : target.equals(key);
     }
 }

@@ -4,6 +4,7 @@ package exordium.desktop.board.rehearsal;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Rehearsal;
+import exordium.core.rehearsal.SingleFaults;
 import exordium.core.rehearsal.Trace;
 import exordium.core.storage.Supply;
 import java.util.HashMap;
@@ -13,8 +14,7 @@ import java.util.Set;
 
 /** The bench as it is being played with: what was pulled, what sits loose, the supply, the button, what is staged. */
 public final class BenchDraft {
-    /** What lies around in every drawer; too weak for most boards. Common practice, no source. */
-    public static final Supply PHONE_CHARGER = new Supply(5, 1, "adapter");
+    public static final Supply PHONE_CHARGER = SingleFaults.PHONE_CHARGER;
 
     /** How a medium stands on its port. */
     public enum Contact {

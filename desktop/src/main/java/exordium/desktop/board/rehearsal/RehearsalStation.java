@@ -63,10 +63,21 @@ public final class RehearsalStation extends Station<RehearsalModel> {
                         Parts.heading("From power to running", "worked out, nothing is touched"),
                         bar,
                         events,
+                        Parts.heading("What it survives", survived()),
+                        new FaultSheet(model.faults()),
                         Parts.spring(),
                         BoardDeeds.row(house, board()));
         show();
         return surface;
+    }
+
+    private String survived() {
+        if (!model.faults().sound().runs()) {
+            return "";
+        }
+        int all = model.faults().rows().size();
+        return model.faults().survived() + " of " + all
+                + " single faults, each rehearsed as the bench stands in the house";
     }
 
     private CheckBox choice(String id, String words, java.util.function.Consumer<Boolean> set) {
