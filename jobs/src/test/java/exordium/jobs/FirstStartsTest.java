@@ -441,6 +441,40 @@ class FirstStartsTest {
         house.setUp("one", "192.168.4.20");
     }
 
+    /** A GPT: the disk and each partition get another identifier, both tables stay whole for sgdisk, and all is taken back. */
+    @Test
+    void aMediumWithAGptIsNobodysTwinEither() throws IOException {
+        Path mbr = disk("mbr.img");
+        Path gpt = folder.resolve("gpt.img");
+        GeneralTools.run("truncate", "-s", "64M", gpt.toString());
+        GeneralTools.feed(
+                "label: gpt\nstart=8192, size=81920, type=U\nstart=90112, size=32768, type=L\n",
+                "sfdisk",
+                "-q",
+                gpt.toString());
+        GeneralTools.run(
+                "dd", "if=" + mbr, "of=" + gpt, "bs=1M", "skip=4", "seek=4", "count=56", "conv=notrunc", "status=none");
+        String root =
+                GeneralTools.run("sfdisk", "--part-uuid", gpt.toString(), "2").strip();
+        Path line =
+                Files.writeString(folder.resolve("cmdline.txt"), "console=tty1 root=PARTUUID=" + root + " rootwait\n");
+        GeneralTools.run("mcopy", "-o", "-i", gpt + "@@" + FAT, line.toString(), "::cmdline.txt");
+        String table = GeneralTools.run("sfdisk", "-d", gpt.toString());
+        job.apply(order(gpt, Map.of("ownIdentity", true, "hostName", "tide-clock")));
+        String now =
+                GeneralTools.run("sfdisk", "--part-uuid", gpt.toString(), "2").strip();
+        assertThat(now).isNotEqualTo(root);
+        assertThat(start(gpt, "cmdline.txt")).containsIgnoringCase("root=PARTUUID=" + now + " ");
+        assertThat(GeneralTools.run("sgdisk", "-v", gpt.toString())).contains("No problems found");
+        String identifiers = "(label-id|uuid)[:=] ?[0-9A-F-]+";
+        String after = GeneralTools.run("sfdisk", "-d", gpt.toString());
+        assertThat(after).isNotEqualTo(table);
+        assertThat(after.replaceAll(identifiers, "")).isEqualTo(table.replaceAll(identifiers, ""));
+        job.undo(order(gpt, Map.of()));
+        assertThat(GeneralTools.run("sfdisk", "-d", gpt.toString())).isEqualTo(table);
+        assertThat(start(gpt, "cmdline.txt")).isEqualTo(Files.readString(line));
+    }
+
     /** A board whose card was set up elsewhere, by the address its kernel line fixes. */
     @Test
     void addressesOnOtherBoardsMediaAreKnownToo() throws IOException {

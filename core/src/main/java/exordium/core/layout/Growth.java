@@ -12,7 +12,6 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.util.Comparator;
 import java.util.Optional;
-import java.util.zip.CRC32;
 
 /**
  * Makes the last partition as large as the medium allows, with a tail left free: only the table is changed. A GPT's second
@@ -201,57 +200,12 @@ public final class Growth {
      * wiped, since it would lie inside the grown partition.
      */
     private void gpt(Partition partition) throws IOException {
-        int sector = table.sectorSize();
-        long lastSector = device.size().bytes() / sector - 1;
-        GptReader.Copies copies = GptReader.copies(device, sector);
-        GptReader.Copy whole = copies.whole()
-                .orElseThrow(() -> new UnreadableInput(
-                        "Neither GPT header of " + device.name() + " is whole any more; it is not grown."));
-        byte[] entries = whole.entries().clone();
-        int entrySectors = (entries.length + sector - 1) / sector;
-        long firstEntries = copies.first().isPresent() ? LittleEndian.i64(whole.header(), 72) : 2;
-        if (firstEntries + entrySectors > LittleEndian.i64(whole.header(), 40)) {
-            throw new UnreadableInput("The first GPT of " + device.name()
-                    + " is broken and has no room before the first partition; it is not grown.");
-        }
-        putI64(entries, Math.multiplyExact(partition.number() - 1, whole.entrySize()) + 40, end / sector - 1);
-        byte[] padded = java.util.Arrays.copyOf(entries, entrySectors * sector);
-        byte[] primary = java.util.Arrays.copyOf(whole.header(), sector);
-        putI64(primary, 24, 1);
-        putI64(primary, 32, lastSector);
-        putI64(primary, 48, lastSector - entrySectors - 1);
-        putI64(primary, 72, firstEntries);
-        LittleEndian.putU32(primary, 88, crc(entries, entries.length));
-        byte[] backup = primary.clone();
-        putI64(backup, 24, lastSector);
-        putI64(backup, 32, 1);
-        putI64(backup, 72, lastSector - entrySectors);
-        write((lastSector - entrySectors) * sector, padded);
-        write(lastSector * sector, sealed(backup));
-        device.flush();
-        write(firstEntries * sector, padded);
-        write(sector, sealed(primary));
-        boolean moved = copies.second().isPresent() && copies.secondLba() != lastSector;
-        if (moved && copies.secondLba() * sector >= partition.endByte()) {
-            write(copies.secondLba() * sector, new byte[sector]);
-        }
-    }
-
-    private static byte[] sealed(byte[] header) {
-        LittleEndian.putU32(header, 16, 0);
-        LittleEndian.putU32(header, 16, crc(header, (int) LittleEndian.u32(header, 12)));
-        return header;
-    }
-
-    private static long crc(byte[] bytes, int length) {
-        CRC32 crc = new CRC32();
-        crc.update(bytes, 0, length);
-        return crc.getValue();
-    }
-
-    private static void putI64(byte[] bytes, int at, long value) {
-        LittleEndian.putU32(bytes, at, value & 0xFFFF_FFFFL);
-        LittleEndian.putU32(bytes, at + 4, value >>> 32);
+        GptWriter writer = new GptWriter(device, table.sectorSize());
+        byte[] entries = writer.whole().entries().clone();
+        int at = Math.multiplyExact(partition.number() - 1, writer.whole().entrySize());
+        GptWriter.putI64(entries, at + 40, end / table.sectorSize() - 1);
+        writer.write(entries, new byte[0]);
+        writer.wipeOldSecond(partition.endByte());
     }
 
     private void write(long position, byte[] bytes) throws IOException {

@@ -170,7 +170,9 @@ public final class FirstStartJob {
         if (!plan.edits().isEmpty()) {
             put(device, contents, plan.edits());
         }
-        if (plan.identifier().isPresent()) {
+        if (plan.identifier().isPresent() && found.gpt()) {
+            NewIdentifier.writeGpt(device, plan.identifier().get());
+        } else if (plan.identifier().isPresent()) {
             NewIdentifier.write(device, plan.identifier().get());
         }
         if (plan.grows()) {

@@ -42,8 +42,8 @@ public record FirstStartPlan(
             Surroundings around,
             Optional<DiskIdentifier> identifier) {
         Draft draft = new Draft(found.files(), board);
-        Optional<DiskIdentifier> fresh =
-                intents.ownIdentity() && found.diskId().isPresent() ? identifier : Optional.empty();
+        boolean renames = intents.ownIdentity() && (found.diskId().isPresent() || found.gpt());
+        Optional<DiskIdentifier> fresh = renames ? identifier : Optional.empty();
         // Systems of either dialect take the marker, and it costs nothing.
         intents.remoteLogin().filter(on -> on && !draft.has(REMOTE_LOGIN)).ifPresent(on -> draft.put(REMOTE_LOGIN, ""));
         if (dialect(intents, found.files(), board) == Intents.Dialect.CLOUD) {
@@ -58,11 +58,11 @@ public record FirstStartPlan(
         }
         if (intents.ownIdentity()) {
             OwnIdentity.put(draft);
-            fresh.ifPresent(id -> rename(draft, found, id.text()));
-            if (found.diskId().isEmpty()) {
+            fresh.ifPresent(id -> rename(draft, found, id));
+            if (found.diskId().isEmpty() && !found.gpt()) {
                 draft.caution(
                         "identifiers-kept",
-                        "The medium has no MBR whose identifier could be changed: its identifiers stay those of the image, and"
+                        "The medium has no table whose identifiers could be changed: its identifiers stay those of the image, and"
                                 + " it must not be plugged in beside another card of it.");
             }
         }
@@ -111,13 +111,12 @@ public record FirstStartPlan(
     }
 
     /** Kernel line and fstab follow the disk's new identifier; nothing else on them is touched. */
-    private static void rename(Draft draft, Found found, String after) {
-        String before = found.diskId().orElseThrow();
+    private static void rename(Draft draft, Found found, DiskIdentifier fresh) {
         for (String path : List.of(draft.kernelLine(), Fstab.PATH)) {
             Optional<FileBody> body = draft.body(path).filter(each -> !each.link());
             if (body.isPresent() && (!path.startsWith("/") || draft.root("the fstab"))) {
                 String text = new String(body.get().bytes(), StandardCharsets.ISO_8859_1);
-                String other = DiskIdentifier.renamed(text, before, after);
+                String other = found.textRenamed(text, fresh);
                 if (!other.equals(text)) {
                     draft.put(path, FileBody.of(other.getBytes(StandardCharsets.ISO_8859_1)));
                 }
@@ -168,13 +167,12 @@ public record FirstStartPlan(
 
     private static Found after(Found found, List<FileEdit> edits, Optional<DiskIdentifier> fresh) {
         java.util.function.UnaryOperator<String> renamed =
-                text -> fresh.map(id -> text.replaceFirst("^" + found.diskId().orElse(text) + "-", id.text() + "-"))
-                        .orElse(text);
+                text -> fresh.map(id -> found.renamed(text, id)).orElse(text);
         return new Found(
                 found.files().after(edits),
                 found.rootPartUuid().map(renamed),
                 found.partUuids().stream().map(renamed).toList(),
-                fresh.map(DiskIdentifier::text).or(found::diskId),
+                found.gpt() ? Optional.empty() : fresh.map(DiskIdentifier::text).or(found::diskId),
                 found.last());
     }
 

@@ -2,9 +2,12 @@
 package exordium.core.firststart.dialect;
 
 import exordium.core.filesystem.FileSystemKind;
+import exordium.core.layout.DiskIdentifier;
+import exordium.core.layout.NewIdentifier;
 import exordium.core.quantity.ByteSize;
 import java.util.List;
 import java.util.Optional;
+import java.util.regex.Pattern;
 
 /**
  * What a plan is made from.
@@ -19,6 +22,33 @@ public record Found(
         List<String> partUuids,
         Optional<String> diskId,
         Optional<Last> last) {
+    private static final Pattern GUID = Pattern.compile("[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}");
+
+    /** Whether its table is a GPT, whose partitions each have an identifier of their own. */
+    public boolean gpt() {
+        return diskId.isEmpty() && !partUuids.isEmpty() && partUuids.stream().allMatch(GUID.asMatchPredicate());
+    }
+
+    /** What an identifier of a partition becomes once the disk has another one. */
+    String renamed(String partUuid, DiskIdentifier fresh) {
+        if (gpt()) {
+            return partUuids.contains(partUuid) ? NewIdentifier.derived(fresh, partUuid) : partUuid;
+        }
+        return partUuid.replaceFirst("^" + diskId.orElse(partUuid) + "-", fresh.text() + "-");
+    }
+
+    /** Text in which identifiers of partitions of this disk are those they become; nothing else is touched. */
+    String textRenamed(String text, DiskIdentifier fresh) {
+        if (!gpt()) {
+            return DiskIdentifier.renamed(text, diskId.orElseThrow(), fresh.text());
+        }
+        String now = text;
+        for (String each : partUuids) {
+            now = now.replaceAll("(?i)(PARTUUID=\"?)" + each, "$1" + NewIdentifier.derived(fresh, each));
+        }
+        return now;
+    }
+
     /** Whether its system fills the medium. */
     public SelfGrowth growth() {
         return SelfGrowth.of(files, last.map(Last::kind));
