@@ -85,7 +85,7 @@ class ExtWriterTest {
         Random random = new Random(options.hashCode());
         Map<String, FileBody> wanted = new TreeMap<>();
         try (BlockDevice device = open(image)) {
-            for (int i = 0; i < 120; i++) {
+            for (int i = 0; i < 50; i++) {
                 String path = List.of("/etc/hostname", "/etc/fresh-" + random.nextInt(30), "/var/lib/deep/x" + i % 7)
                         .get(random.nextInt(3));
                 if (wanted.containsKey(path) && random.nextInt(3) == 0) {
@@ -160,7 +160,7 @@ class ExtWriterTest {
         byte[] sound = Files.readAllBytes(made(options, 40));
         Random random = new Random(11);
         Path broken = folder.resolve("broken.img");
-        for (int i = 0; i < 120; i++) {
+        for (int i = 0; i < 50; i++) {
             byte[] image = sound.clone();
             for (int hit = 0; hit < 1 + random.nextInt(6); hit++) {
                 // Superblock, descriptors, maps, inodes and folders stand in front.

@@ -24,7 +24,7 @@ import org.junit.jupiter.api.io.TempDir;
  * was told, or finds none where none was told. What a kernel cannot show, the firmware's order before it, is not asked here.
  */
 class KernelAgreesTest {
-    private static final int RUNS = Integer.getInteger("exordium.kernelBenches", 8);
+    private static final int RUNS = Integer.getInteger("exordium.kernelBenches", 4);
     private static final long SEED = Long.getLong("exordium.kernelSeed", 20_261_126);
     private static final List<String> PORTS = List.of("card", "nvme", "usb1");
     private static final List<String> KINDS = List.of("card", "nvme", "stick");

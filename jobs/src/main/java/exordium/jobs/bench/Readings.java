@@ -50,9 +50,15 @@ public final class Readings {
     public AsRead read(Media.Medium medium, BlockDevice device, Instant at) throws IOException {
         AsRead reading = AsRead.of(device, at, asked -> {
             Inspector.inspect(asked);
+            MediumContents contents = null;
+            BoardProfile.StartFiles files = null;
             for (BoardProfile profile : workbench.profiles().all()) {
-                MediumContents contents = ContentsReader.read(asked, profile.startFiles());
-                FilesOnMedium.read(asked, contents, profile.startFiles());
+                contents = ContentsReader.read(asked, profile.startFiles());
+                files = profile.startFiles();
+            }
+            if (contents != null) {
+                // Text files of any family, and the root's own, are the same whoever asks.
+                FilesOnMedium.read(asked, contents, files);
             }
         });
         Path file = file(medium);
