@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.block.LinuxDrives;
-import exordium.core.block.TransferWatch;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
@@ -23,11 +22,8 @@ import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardJobs;
 import exordium.jobs.board.BoardRegister;
-import exordium.jobs.firststart.CardBatch;
 import exordium.jobs.firststart.FirstStartJob;
-import exordium.jobs.firststart.IntentSets;
 import exordium.jobs.firststart.ReachCheck;
-import exordium.jobs.run.Opening;
 import exordium.sim.DriveDescription;
 import exordium.sim.VirtualDrive;
 import exordium.store.Media;
@@ -35,141 +31,15 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.time.Clock;
-import java.time.ZoneOffset;
-import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 /** First starts set up on whole disks, looked at from behind with mtools, debugfs, fsck.fat and e2fsck. */
-class FirstStartsTest {
-    private static final String KEY =
-            "ssh-ed25519 AAAAC3NzaC1lZDI1NTE5AAAAIK0wmN/Cr3JXqmLW7u+g9pTh+wyqDHpSQEIQczXkVx9q keeper";
-    private static final long FAT = 4 * DiskBuilder.MIB;
-    private static final long ROOT = 44 * DiskBuilder.MIB;
-
-    @TempDir
-    private Path folder;
-
-    private Workbench bench;
-    private FirstStartJob job;
-
-    @BeforeEach
-    void open() throws IOException {
-        bench = Opening.at(folder.resolve("house"), Clock.systemUTC(), ZoneOffset.UTC);
-        job = new FirstStartJob(bench);
-    }
-
-    @AfterEach
-    void close() {
-        bench.close();
-    }
-
-    private Path disk(String name) throws IOException {
-        return new DiskBuilder(folder)
-                .root("etc/hostname", "marsh\n")
-                .root("etc/hosts", "127.0.0.1\tlocalhost\n")
-                .root("etc/machine-id", "0123456789abcdef0123456789abcdef\n")
-                .root("etc/ssh/sshd_config", "Include /etc/ssh/sshd_config.d/*.conf\n")
-                .root("etc/ssh/ssh_host_ed25519_key", "secret of the image\n")
-                .root("etc/ssh/ssh_host_ed25519_key.pub", KEY + "\n")
-                .root("etc/default/keyboard", "XKBLAYOUT=\"gb\"\n")
-                .root("etc/NetworkManager/NetworkManager.conf", "[main]\n")
-                .root("usr/sbin/sshd", "x")
-                .root("usr/lib/systemd/systemd-growfs", "x")
-                .start("A long name nobody touches.txt", "kept\n")
-                .build(name);
-    }
-
-    private Targets targets() {
-        return new Targets(new ProfileReader(), new LinuxDrives(), bench.folder(), false);
-    }
-
-    private FirstStartJob.Order order(Path disk, Map<String, ?> wanted) throws IOException {
-        return new FirstStartJob.Order(
-                targets().at(disk, ByteSize.ZERO),
-                bench.profiles().require("plover-4"),
-                IntentsReader.of(wanted),
-                Optional.empty());
-    }
-
-    private static Map<String, Object> everything() {
-        return Map.of(
-                "remoteLogin",
-                true,
-                "account",
-                Map.of("name", "keeper", "keys", List.of(KEY)),
-                "hostName",
-                "tide-clock",
-                "timeZone",
-                "Europe/Lisbon",
-                "keyboard",
-                "de",
-                "network",
-                Map.of("kind", "wifi", "wifi", Map.of("name", "IEEE", "country", "PT", "passPhrase", "password")),
-                "display",
-                Map.of("borders", false),
-                "logsInMemory",
-                true,
-                "ownIdentity",
-                true);
-    }
-
-    private String start(Path disk, String file) {
-        return GeneralTools.run("mtype", "-i", disk + "@@" + FAT, "::" + file);
-    }
-
-    private String root(Path disk, String request) {
-        return GeneralTools.run("debugfs", "-R", request, disk + "?offset=" + ROOT);
-    }
-
-    private void sound(Path disk) throws IOException {
-        Path fat = folder.resolve("fat.part");
-        Path ext = folder.resolve("ext.part");
-        GeneralTools.run("dd", "if=" + disk, "of=" + fat, "bs=1M", "skip=4", "count=40", "status=none");
-        GeneralTools.run("dd", "if=" + disk, "of=" + ext, "bs=1M", "skip=44", "count=16", "status=none");
-        assertThat(GeneralTools.exitOf("fsck.fat", "-n", fat.toString())).isZero();
-        assertThat(GeneralTools.exitOf("e2fsck", "-fn", ext.toString()))
-                .as(() -> GeneralTools.said("e2fsck", "-fn", ext.toString()))
-                .isZero();
-    }
-
-    /** Every file of both partitions with its content, by general tools. */
-    private Map<String, String> everyFile(Path disk) throws IOException {
-        Map<String, String> all = new java.util.TreeMap<>();
-        Path out = Files.createTempDirectory(folder, "out");
-        Path ext = folder.resolve("ext.part");
-        GeneralTools.run(
-                "mcopy",
-                "-s",
-                "-Q",
-                "-i",
-                disk + "@@" + FAT,
-                "::*",
-                Files.createDirectory(out.resolve("start")).toString());
-        GeneralTools.run("dd", "if=" + disk, "of=" + ext, "bs=1M", "skip=44", "count=16", "status=none");
-        GeneralTools.said("debugfs", "-R", "rdump / " + Files.createDirectory(out.resolve("root")), ext.toString());
-        try (var files = Files.walk(out)) {
-            for (Path file : files.sorted().toList()) {
-                if (Files.isSymbolicLink(file)) {
-                    all.put(out.relativize(file).toString(), "-> " + Files.readSymbolicLink(file));
-                } else if (Files.isRegularFile(file)) {
-                    all.put(
-                            out.relativize(file).toString(),
-                            Files.readString(file, java.nio.charset.StandardCharsets.ISO_8859_1));
-                }
-            }
-        }
-        return all;
-    }
-
+class FirstStartsTest extends WholeDisks {
     @Test
     void whatIsWantedStandsOnTheMediumAndNothingElseIsTouched() throws IOException {
         Path disk = disk("disk.img");
@@ -301,92 +171,6 @@ class FirstStartsTest {
                 .of(targets().at(disk, ByteSize.ZERO), bench.profiles().require("plover-4"), "");
         assertThat(reach.reachable()).as(reach.why()).isTrue();
         assertThat(reach.address()).contains("192.168.4.20");
-    }
-
-    /** Eight cards from one image: no two share a name, an address, a disk identifier or a host key. */
-    @Test
-    void eightCardsAreEachTheirOwn() throws IOException {
-        Path image = disk("image.img");
-        StringBuilder batch = new StringBuilder("profile: plover-4\nimage: image.img\nset: exhibit, wired\ncards:\n");
-        List<Path> cards = new ArrayList<>();
-        for (int i = 1; i <= 8; i++) {
-            Path card = folder.resolve("card" + i + ".img");
-            GeneralTools.run("truncate", "-s", "64M", card.toString());
-            cards.add(card);
-            batch.append("  - {target: card")
-                    .append(i)
-                    .append(".img, confirm: card")
-                    .append(i)
-                    .append(".img, hostName: board-")
-                    .append(i)
-                    .append(", address: 192.168.4.")
-                    .append(20 + i)
-                    .append("/24}\n");
-        }
-        new IntentSets(bench.folder())
-                .keep(
-                        "exhibit wired",
-                        IntentsReader.of(Map.of(
-                                "remoteLogin", true,
-                                "account", Map.of("name", "keeper", "keys", List.of(KEY)),
-                                "network",
-                                        Map.of(
-                                                "kind",
-                                                "fixed",
-                                                "address",
-                                                "192.168.4.9/24",
-                                                "gateway",
-                                                "192.168.4.1"))));
-        Path file = Files.writeString(
-                folder.resolve("batch.yaml"), batch.toString().replace("exhibit, wired", "exhibit wired"));
-        CardBatch batches = new CardBatch(bench, targets());
-        List<CardBatch.Made> made = batches.run(batches.read(file), TransferWatch.NONE);
-        assertThat(made).allMatch(CardBatch.Made::good).hasSize(8);
-        Set<String> names = new HashSet<>();
-        Set<String> addresses = new HashSet<>();
-        Set<String> ids = new HashSet<>();
-        for (Path card : cards) {
-            names.add(root(card, "cat /etc/hostname"));
-            addresses.add(start(card, "cmdline.txt").replaceAll(".*ip=([0-9.]+):.*\n", "$1"));
-            ids.add(GeneralTools.run("sfdisk", "--disk-id", card.toString()).strip());
-            assertThat(start(card, "cmdline.txt"))
-                    .contains(ids.stream()
-                                    .filter(id -> start(card, "cmdline.txt").contains(id.substring(2)))
-                                    .findFirst()
-                                    .orElseThrow()
-                                    .substring(2)
-                            + "-02");
-            assertThat(root(card, "ls /etc/ssh")).doesNotContain("ssh_host_");
-            assertThat(root(card, "cat /etc/machine-id")).isEmpty();
-        }
-        assertThat(List.of(names.size(), addresses.size(), ids.size())).containsOnly(8);
-        assertThat(ids).doesNotContain("0x5eed0001");
-        assertThat(GeneralTools.run("sfdisk", "--disk-id", image.toString()).strip())
-                .isEqualTo("0x5eed0001");
-    }
-
-    @Test
-    void aBatchThatDoesNotHoldTogetherIsRefusedWhole() throws IOException {
-        disk("image.img");
-        Path card = folder.resolve("card.img");
-        GeneralTools.run("truncate", "-s", "64M", card.toString());
-        CardBatch batches = new CardBatch(bench, targets());
-        for (String second : List.of(
-                "{target: other.img, confirm: other.img, hostName: one}",
-                "{target: card.img, confirm: card.img, hostName: two}",
-                "{target: other.img, confirm: other.img, hostName: two, address: 192.168.4.20}")) {
-            Path file = Files.writeString(
-                    folder.resolve("batch.yaml"),
-                    "profile: plover-4\nimage: image.img\ncards:\n  - {target: card.img, confirm: card.img, hostName: one, address: 192.168.4.20/24}\n  - "
-                            + second + "\n");
-            assertThatThrownBy(() -> batches.run(batches.read(file), TransferWatch.NONE))
-                    .isInstanceOf(Refused.class);
-        }
-        Path unnamed = Files.writeString(
-                folder.resolve("batch.yaml"),
-                "profile: plover-4\nimage: image.img\ncards:\n  - {target: card.img, hostName: one}\n");
-        assertThatThrownBy(() -> batches.read(unnamed)).hasMessageContaining("confirm");
-        GeneralTools.run("cmp", "-n", "67108864", card.toString(), "/dev/zero");
     }
 
     @Test

@@ -20,6 +20,7 @@ import exordium.core.writing.WriteReport;
 import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.media.MediaRegister;
 import exordium.jobs.writing.WriteJob;
 import exordium.store.Media;
 import java.io.IOException;
@@ -35,8 +36,6 @@ import java.util.Optional;
  * keys and identity, so that no two are twins.
  */
 public final class CardBatch {
-    private static final int TOGETHER = 8;
-
     private final Workbench workbench;
     private final Targets targets;
     private final FirstStartJob job;
@@ -194,7 +193,7 @@ public final class CardBatch {
         return made;
     }
 
-    /** Written eight at a time; for each card what went wrong with it, empty where nothing did. */
+    /** Written as many at a time as one reading serves; for each card what went wrong with it, empty where nothing did. */
     private List<String> write(Batch batch, TransferWatch watch) throws IOException {
         ImageFile image = ImageFile.open(batch.image().orElseThrow());
         List<Path> paths = batch.cards().stream().map(Card::target).toList();
@@ -210,11 +209,14 @@ public final class CardBatch {
                     card.confirm());
             Refused.ifAnyStops(plan.findings());
             orders.add(new WriteJob.Order(
-                    plan, target, card.board(), orders.size() % TOGETHER == 0 ? watch : TransferWatch.NONE));
+                    plan,
+                    target,
+                    card.board(),
+                    orders.size() % WriteJob.MOST_TARGETS == 0 ? watch : TransferWatch.NONE));
         }
         List<String> faults = new ArrayList<>();
-        for (int from = 0; from < orders.size(); from += TOGETHER) {
-            List<WriteJob.Order> part = orders.subList(from, Math.min(orders.size(), from + TOGETHER));
+        for (int from = 0; from < orders.size(); from += WriteJob.MOST_TARGETS) {
+            List<WriteJob.Order> part = orders.subList(from, Math.min(orders.size(), from + WriteJob.MOST_TARGETS));
             for (WriteReport report : WriteJob.runAll(workbench, part)) {
                 faults.add(report.verdict().good() ? "" : report.sentence());
             }
@@ -227,13 +229,14 @@ public final class CardBatch {
         try {
             FirstStartJob.Order order = order(batch, card, intents);
             FirstStartPlan plan = job.apply(order);
-            label(card, order.target());
+            List<Finding> findings = new ArrayList<>(plan.findings());
+            label(card, order.target()).ifPresent(findings::add);
             return new Made(
                     card,
                     Neighbours.neighbour(card.whose(), intents).address(),
                     plan.identifier().map(id -> id.text()),
                     "ready",
-                    plan.findings());
+                    findings);
         } catch (UnreadableInput | Refused e) {
             return failed(batch, card, e.getMessage());
         }
@@ -248,21 +251,16 @@ public final class CardBatch {
                 List.of(Finding.stop("card-failed", why, Basis.computed("the run"))));
     }
 
-    private void label(Card card, Targets.Target target) {
+    /** The register's own rules for labels hold; one it does not take spoils no card. */
+    private Optional<Finding> label(Card card, Targets.Target target) {
         Optional<Media.Medium> medium = workbench.registered(target);
         if (medium.isPresent() && card.label().isPresent()) {
-            Media media = workbench.workspace().media();
-            Media.Details was = media.details(medium.get().id());
-            media.put(
-                    medium.get().id(),
-                    new Media.Details(
-                            card.label().get(),
-                            was.state(),
-                            was.note(),
-                            was.since(),
-                            was.diskId(),
-                            was.holds(),
-                            was.lookedAt()));
+            try {
+                new MediaRegister(workbench).label(medium.get(), card.label().get());
+            } catch (UnreadableInput e) {
+                return Optional.of(Finding.caution("label-not-kept", e.getMessage(), Basis.computed("the register")));
+            }
         }
+        return Optional.empty();
     }
 }

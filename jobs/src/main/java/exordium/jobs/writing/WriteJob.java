@@ -47,7 +47,7 @@ import java.util.Optional;
 /** Writes an image to a target: plan, run, report, logbook. */
 public final class WriteJob {
     /** Each takes two buffers of 4 MiB beside what unpacking takes. */
-    static final int MOST_TARGETS = 8;
+    public static final int MOST_TARGETS = 8;
     /** Under this a rate says more of the start than of the medium. */
     private static final long LEAST_TO_MEASURE = 32 << 20;
 

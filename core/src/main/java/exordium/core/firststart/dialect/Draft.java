@@ -167,7 +167,7 @@ final class Draft {
     List<FileEdit> edits() {
         return changed.entrySet().stream()
                 .map(each -> new FileEdit(each.getKey(), found.body(each.getKey()), each.getValue()))
-                .filter(edit -> !edit.nothing() || !edit.before().equals(edit.after()))
+                .filter(edit -> !edit.before().equals(edit.after()))
                 .toList();
     }
 }

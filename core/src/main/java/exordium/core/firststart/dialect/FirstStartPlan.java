@@ -69,7 +69,7 @@ public record FirstStartPlan(
         intents.wantedNetwork().ifPresent(network -> NetworkWords.tell(draft, network, around));
         List<Finding> findings = new ArrayList<>(draft.findings());
         clashes(intents, around).forEach(findings::add);
-        if (intents.remoteLogin().orElse(false) && !safe(intents)) {
+        if (intents.remoteLogin().orElse(false) && intents.account().isEmpty()) {
             findings.add(Finding.caution(
                     "default-login",
                     "With remote login on, a default password is a hole: set another one at once, or better a public key.",
@@ -96,10 +96,6 @@ public record FirstStartPlan(
     static Intents.Dialect dialect(Intents intents, MediumFiles files, BoardProfile board) {
         boolean cloud = board.startFiles().cloudFile().isPresent() && NoCloud.spokenBy(files);
         return intents.dialect().orElse(cloud ? Intents.Dialect.CLOUD : Intents.Dialect.PLAIN);
-    }
-
-    private static boolean safe(Intents intents) {
-        return intents.account().isPresent();
     }
 
     private static void root(Draft draft, Intents intents, Found found) {
