@@ -77,7 +77,7 @@ public record MediumContents(
         }
 
         /** The same for a path as it stands in a menu, with a slash in front or without. */
-        boolean hasFile(String path) {
+        public boolean hasFile(String path) {
             String plain = path.strip().replace('\\', '/').replaceFirst("^/+", "");
             return names.stream().anyMatch(name -> name.equalsIgnoreCase(plain));
         }

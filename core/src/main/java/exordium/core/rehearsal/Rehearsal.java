@@ -39,6 +39,12 @@ public final class Rehearsal {
         return new Rehearsal(bench).run();
     }
 
+    /** What the kernel will find, whatever is started: plugged in square, with power, of a kind that works there, and not switched off. */
+    public static List<Bench.Attached> seen(Bench bench) {
+        Rehearsal rehearsal = new Rehearsal(bench);
+        return rehearsal.powerHolds() ? rehearsal.seenByKernel() : List.of();
+    }
+
     private Trace run() {
         if (!powerHolds()) {
             return trace.end(Trace.Outcome.HALTED);

@@ -1,11 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.rehearsal;
 
-import exordium.core.board.BoardProfile;
-import exordium.core.board.StartSource;
 import exordium.core.inspection.PartitionContent;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 
@@ -14,9 +11,6 @@ import java.util.Locale;
  * LABEL= as well (Linux kernel documentation, "root="); to a running system these and the links below /dev/disk (fstab(5)).
  */
 final class RootSearch {
-    private static final List<StartSource> PROBED =
-            List.of(StartSource.CARD, StartSource.EMMC, StartSource.NVME, StartSource.USB);
-
     private final Bench bench;
     private final List<Bench.Attached> seen;
 
@@ -54,32 +48,18 @@ final class RootSearch {
 
     private List<Hit> find(String name) {
         List<Hit> hits = new ArrayList<>();
-        int letter = 0;
-        List<BoardProfile.Port> ports = new ArrayList<>(bench.profile().ports());
-        ports.sort(Comparator.comparingInt(port -> {
-            int place = PROBED.indexOf(port.source());
-            return place < 0 ? PROBED.size() : place;
-        }));
-        for (BoardProfile.Port port : ports) {
-            for (Bench.Attached medium : seen) {
-                if (!medium.port().equals(port.id())) {
-                    continue;
-                }
-                String device = port.device();
-                if (device.endsWith("*")) {
-                    device = device.replace("*", String.valueOf((char) ('a' + letter++)));
-                }
-                for (PartitionContent content : medium.contents().inspection().partitions()) {
-                    if (matches(name, content, device)) {
-                        hits.add(new Hit(medium, content));
-                    }
+        for (SeenDrive drive : SeenDrive.of(bench, seen)) {
+            for (PartitionContent content :
+                    drive.medium().contents().inspection().partitions()) {
+                if (matches(name, content, drive)) {
+                    hits.add(new Hit(drive.medium(), content));
                 }
             }
         }
         return hits;
     }
 
-    private static boolean matches(String name, PartitionContent content, String device) {
+    private static boolean matches(String name, PartitionContent content, SeenDrive drive) {
         int equals = name.indexOf('=');
         if (equals > 0) {
             String value = name.substring(equals + 1).replace("\"", "");
@@ -92,10 +72,6 @@ final class RootSearch {
                         default -> false;
                     };
         }
-        int number = content.partition().number();
-        // The kernel puts a p between a name that ends in a digit and the partition's number; without a table there is
-        // none.
-        String joint = Character.isDigit(device.charAt(device.length() - 1)) ? "p" : "";
-        return name.equals("/dev/" + device + (number == 0 ? "" : joint + number));
+        return name.equals(drive.partition(content.partition().number()));
     }
 }

@@ -19,6 +19,7 @@ import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.Role;
 import exordium.core.writing.Verdict;
+import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.MediaRegister;
 import exordium.jobs.run.Opening;
@@ -42,7 +43,6 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.Arrays;
-import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -80,7 +80,7 @@ public final class DemoWorkspace {
                 throw new UnreadableInput(
                         "There is a demo workspace in " + folder + " already; --reset makes it afresh.");
             }
-            delete(folder);
+            Folders.delete(folder);
         } else if (Files.isDirectory(folder) && !isEmpty(folder)) {
             throw new UnreadableInput(folder + " holds something else; the demo needs a new or empty folder.");
         }
@@ -428,16 +428,6 @@ public final class DemoWorkspace {
     private static boolean isEmpty(Path folder) throws IOException {
         try (Stream<Path> entries = Files.list(folder)) {
             return entries.findAny().isEmpty();
-        }
-    }
-
-    private static void delete(Path folder) throws IOException {
-        List<Path> paths;
-        try (Stream<Path> walk = Files.walk(folder)) {
-            paths = walk.sorted(Comparator.reverseOrder()).toList();
-        }
-        for (Path path : paths) {
-            Files.delete(path);
         }
     }
 

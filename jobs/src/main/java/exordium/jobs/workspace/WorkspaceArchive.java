@@ -10,6 +10,7 @@ import exordium.core.finding.NameTaken;
 import exordium.core.finding.NewerThanThis;
 import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
+import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.Opening;
 import exordium.store.Operations;
@@ -23,7 +24,6 @@ import java.nio.file.StandardCopyOption;
 import java.time.Clock;
 import java.time.ZoneId;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.Enumeration;
 import java.util.List;
 import java.util.Map;
@@ -220,7 +220,7 @@ public final class WorkspaceArchive {
             moved = true;
         } finally {
             if (!moved) {
-                delete(working);
+                Folders.delete(working);
             }
         }
         return Opening.at(whole, clock, zone);
@@ -375,13 +375,5 @@ public final class WorkspaceArchive {
     private static void told(TransferWatch watch, int bytes, long total) {
         watch.goOnOrStop();
         watch.moved(TransferWatch.Phase.COPYING, 0, bytes, 0, total);
-    }
-
-    private static void delete(Path folder) throws IOException {
-        try (Stream<Path> all = Files.walk(folder)) {
-            for (Path each : all.sorted(Comparator.reverseOrder()).toList()) {
-                Files.deleteIfExists(each);
-            }
-        }
     }
 }
