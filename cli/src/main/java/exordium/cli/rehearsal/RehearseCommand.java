@@ -6,19 +6,28 @@ import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
 import exordium.cli.common.RehearsedBoard;
+import exordium.core.access.BoardState;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.inspection.UnpackingRoom;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.SingleFaults;
 import exordium.core.rehearsal.Trace;
+import exordium.jobs.bench.Workbench;
 import exordium.jobs.rehearsal.ScenarioFile;
+import exordium.jobs.rehearsal.real.AgainstReal;
+import exordium.jobs.rehearsal.real.Compared;
+import exordium.jobs.rehearsal.real.RealBench;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.Callable;
@@ -45,6 +54,12 @@ public final class RehearseCommand implements Callable<Integer> {
     @Option(names = "--faults", description = "and what it survives: every single thing pulled or spoiled in turn")
     private boolean faults;
 
+    @Option(
+            names = "--against-real",
+            description =
+                    "and whether U-Boot, EDK2 and a Linux kernel do the same with these drives, where they are installed")
+    private boolean againstReal;
+
     private Common.Desk desk;
 
     private record FaultOut(
@@ -58,6 +73,15 @@ public final class RehearseCommand implements Callable<Integer> {
             boolean reachable,
             String text) {}
 
+    private record PointOut(String what, String rehearsed, String real, boolean agrees) {}
+
+    private record RealOut(
+            String peer,
+            Optional<Boolean> agrees,
+            List<PointOut> points,
+            List<String> notShown,
+            @JsonInclude(JsonInclude.Include.NON_NULL) String log) {}
+
     private record StepOut(double at, String stage, Optional<String> port, String result, String text) {}
 
     private record Out(
@@ -70,6 +94,7 @@ public final class RehearseCommand implements Callable<Integer> {
             List<StepOut> steps,
             List<Common.FindingOut> findings,
             @JsonInclude(JsonInclude.Include.NON_NULL) List<FaultOut> faults,
+            @JsonInclude(JsonInclude.Include.NON_NULL) List<RealOut> againstReal,
             @JsonInclude(JsonInclude.Include.NON_NULL) @JsonUnwrapped RehearsedBoard of) {}
 
     @Override
@@ -93,6 +118,10 @@ public final class RehearseCommand implements Callable<Integer> {
         if (survived != null) {
             survived.forEach(each -> lines.add(each.verdict() + ": " + each.text()));
         }
+        AgainstReal real = againstReal ? AgainstReal.of(bench, drives(), UnpackingRoom.folder()) : null;
+        if (real != null) {
+            lines.addAll(lines(real));
+        }
         common.print(
                 new Out(
                         trace.outcome().code(),
@@ -111,9 +140,63 @@ public final class RehearseCommand implements Callable<Integer> {
                                 .toList(),
                         Common.out(trace.findings()),
                         survived,
+                        real == null ? null : out(real),
                         rehearsed),
                 lines);
-        return ExitCode.DONE;
+        if (real == null) {
+            return ExitCode.DONE;
+        }
+        return real.compared().isEmpty() ? ExitCode.FAILED : real.agrees() ? ExitCode.DONE : ExitCode.DIFFERENT;
+    }
+
+    private static List<String> lines(AgainstReal real) {
+        List<String> lines = new ArrayList<>();
+        for (Compared compared : real.compared()) {
+            for (Compared.Point point : compared.points()) {
+                lines.add(compared.peer() + ", " + point.what() + ": "
+                        + (point.agrees()
+                                ? "as rehearsed, " + point.real()
+                                : "rehearsed " + point.rehearsed() + ", but it did " + point.real()));
+            }
+            compared.left().forEach(each -> lines.add(compared.peer() + ": " + each));
+        }
+        real.silent().forEach((peer, why) -> lines.add(peer + ": not asked. " + why));
+        return lines;
+    }
+
+    /** What it said comes along where it did something else. */
+    private static List<RealOut> out(AgainstReal real) {
+        List<RealOut> all = new ArrayList<>();
+        for (Compared compared : real.compared()) {
+            all.add(new RealOut(
+                    compared.peer(),
+                    Optional.of(compared.agrees()),
+                    compared.points().stream()
+                            .map(each -> new PointOut(each.what(), each.rehearsed(), each.real(), each.agrees()))
+                            .toList(),
+                    compared.left(),
+                    compared.agrees() ? null : compared.log()));
+        }
+        real.silent()
+                .forEach((peer, why) -> all.add(new RealOut(peer, Optional.empty(), List.of(), List.of(why), null)));
+        return all;
+    }
+
+    private Map<String, RealBench.Drive> drives() throws IOException {
+        Map<String, RealBench.Drive> drives = new HashMap<>();
+        if (scenario != null) {
+            drives.putAll(ScenarioFile.drives(common.reader(), scenario));
+        } else {
+            Workbench workbench = desk.bench();
+            for (BoardState.Plug plug : workbench.board(board).board().attached()) {
+                Path file = workbench.driveFile(plug.drive());
+                if (Files.isRegularFile(file)) {
+                    drives.put(plug.port(), ScenarioFile.drive(common.reader(), file));
+                }
+            }
+        }
+        without.forEach(drives::remove);
+        return drives;
     }
 
     private static List<FaultOut> faults(SingleFaults sheet) {

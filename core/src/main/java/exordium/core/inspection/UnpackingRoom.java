@@ -10,13 +10,13 @@ import java.util.Set;
  * Where an image is unpacked that can be read in no other way: the temporary folder, unless that is memory. Then /var/tmp, which
  * is kept over a restart and therefore a disk (Filesystem Hierarchy Standard 3.0, 5.15).
  */
-final class UnpackingRoom {
+public final class UnpackingRoom {
     private static final Path ON_DISK = Path.of("/var/tmp");
     private static final Set<String> MEMORY = Set.of("tmpfs", "ramfs");
 
     private UnpackingRoom() {}
 
-    static Path folder() throws IOException {
+    public static Path folder() throws IOException {
         return folder(Path.of(System.getProperty("java.io.tmpdir")), ON_DISK);
     }
 

@@ -7,6 +7,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareConfig;
+import exordium.core.image.ContainerKind;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.UnpackedImage;
 import exordium.core.profile.ProfileReader;
@@ -18,14 +19,17 @@ import exordium.core.storage.Enclosure;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.MediumKind;
 import exordium.core.storage.Supply;
+import exordium.jobs.rehearsal.real.RealBench;
 import exordium.sim.VirtualDrive;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 
 /** A board on the bench described in a file (docs/formats/scenario.md). Paths are relative to the file. */
@@ -118,6 +122,35 @@ public record ScenarioFile(
                 attached,
                 scenario.network().map(each -> network(each, file)).orElse(Bench.Network.NONE));
         return scenario.board().buttonHeld() ? bench.withButtonHeld() : bench;
+    }
+
+    /** The bytes behind a scenario's media, by port. */
+    public static Map<String, RealBench.Drive> drives(ProfileReader reader, Path file) throws IOException {
+        Map<String, RealBench.Drive> drives = new LinkedHashMap<>();
+        for (Attachment each : reader.user(file, SCHEMA, ScenarioFile.class).attached()) {
+            drives.put(each.port(), drive(reader, file.toAbsolutePath().resolveSibling(each.image())));
+        }
+        return drives;
+    }
+
+    /** A virtual drive, or an image however it is packed. */
+    public static RealBench.Drive drive(ProfileReader reader, Path image) {
+        return new RealBench.Drive() {
+            @Override
+            public BlockDevice open() throws IOException {
+                return VirtualDrive.isOne(image)
+                        ? VirtualDrive.forReading(reader, image)
+                        : UnpackedImage.open(ImageFile.open(image), false, TransferWatch.NONE)
+                                .device();
+            }
+
+            @Override
+            public Optional<Path> raw() throws IOException {
+                boolean asItIs =
+                        VirtualDrive.isOne(image) || ImageFile.open(image).kind() == ContainerKind.RAW;
+                return asItIs ? Optional.of(image) : Optional.empty();
+            }
+        };
     }
 
     private static void requireFree(Attachment each, BoardProfile profile, List<Bench.Attached> attached)

@@ -3,6 +3,7 @@ package exordium.jobs.rehearsal.real;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
+import exordium.core.block.MediumException;
 import exordium.core.filesystem.FatWriter;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.PartitionContent;
@@ -82,11 +83,20 @@ final class DriveCopy {
         long at = from / PIECE * PIECE;
         while (at < to) {
             int length = (int) Math.min(PIECE, drive.size().bytes() - at);
-            byte[] piece = drive.bytes(at, length);
+            byte[] piece = readable(drive, at, length);
             if (!Arrays.equals(piece, 0, length, blank, 0, length)) {
                 out.write(ByteBuffer.wrap(piece), at);
             }
             at += length;
+        }
+    }
+
+    /** What cannot be read of it is blank in the copy, as firmware finds nothing there either. */
+    private static byte[] readable(BlockDevice drive, long at, int length) throws IOException {
+        try {
+            return drive.bytes(at, length);
+        } catch (MediumException e) {
+            return new byte[length];
         }
     }
 }

@@ -110,7 +110,7 @@ final class Edk2 implements RealPeer {
                                         .findFirst()
                                         .orElse("nothing"))),
                 List.of(
-                        "Entries of the network were left out; what the started program does with its kernel is not seen here."),
+                        "Entries of the network were left out, as were those it makes itself behind the list; what the started program does with its kernel is not seen here."),
                 log);
     }
 

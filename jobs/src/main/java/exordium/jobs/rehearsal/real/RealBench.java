@@ -23,7 +23,7 @@ public record RealBench(Bench bench, Trace trace, Map<String, Drive> drives, Pat
         BlockDevice open() throws IOException;
 
         /** The file, where its bytes lie in one as they are. */
-        Optional<Path> raw();
+        Optional<Path> raw() throws IOException;
     }
 
     public static RealBench of(Bench bench, Map<String, Drive> drives, Path folder) {

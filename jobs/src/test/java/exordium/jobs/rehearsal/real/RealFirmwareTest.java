@@ -58,6 +58,9 @@ class RealFirmwareTest {
                 " ",
                 List.of(
                         RealFirmwareTest::menu,
+                        RealFirmwareTest::menu,
+                        RealFirmwareTest::menu,
+                        RealFirmwareTest::menu,
                         RealFirmwareTest::noKernel,
                         RealFirmwareTest::noMenu,
                         RealFirmwareTest::noTree));
@@ -97,7 +100,7 @@ class RealFirmwareTest {
             }
             List<String> order = new ArrayList<>(names);
             Collections.shuffle(order, random);
-            order = order.subList(0, 1 + random.nextInt(order.size()));
+            order = random.nextInt(3) > 0 ? order : order.subList(0, 1 + random.nextInt(order.size()));
             Bench bench =
                     Benches.bench(profile, String.join(separator, order), attached.toArray(Bench.Attached[]::new));
             Path room = Files.createDirectory(folder.resolve(profile + run));
