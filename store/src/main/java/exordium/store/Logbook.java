@@ -66,6 +66,16 @@ public final class Logbook {
                 .list());
     }
 
+    /** The newest of a board, newest first. */
+    public List<Entry> newestOf(String board, int most) {
+        return jdbi.withHandle(handle -> handle.createQuery(
+                        "SELECT * FROM logbook WHERE board = :board ORDER BY at DESC, id DESC LIMIT :most")
+                .bind("board", board)
+                .bind("most", most)
+                .map((row, context) -> entry(row))
+                .list());
+    }
+
     public Optional<Entry> last() {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM logbook ORDER BY at DESC, id DESC LIMIT 1")
                 .map((row, context) -> entry(row))

@@ -8,10 +8,12 @@ import exordium.cli.common.KnownOut;
 import exordium.core.access.HandSteps;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareAdvice;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FirmwareStatus;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.firmware.FirmwareFacts;
 import exordium.jobs.firmware.FirmwareJob;
 import java.io.IOException;
 import java.time.LocalDate;
@@ -25,9 +27,15 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** {@code firmware}: what runs, what is newest, and staging an update. */
-@Command(name = "firmware", description = "Show and stage a board's firmware.", mixinStandardHelpOptions = true)
+@Command(
+        name = "firmware",
+        description = "Show and stage a board's firmware.",
+        mixinStandardHelpOptions = true,
+        subcommands = {RecoveryCardCommand.class, ChipSettingsCommand.class, BundleCommands.class})
 public final class FirmwareCommand {
     private record ReleaseOut(LocalDate version, String channel, String notes) {}
+
+    private record GateOut(String gate, String state, String text) {}
 
     private record StatusOut(
             String board,
@@ -37,6 +45,11 @@ public final class FirmwareCommand {
             Optional<LocalDate> staged,
             Optional<LocalDate> newest,
             String channel,
+            String verdict,
+            Optional<LocalDate> updateTo,
+            List<Common.FindingOut> reasons,
+            List<GateOut> gates,
+            List<Common.FindingOut> system,
             List<Common.FindingOut> findings) {}
 
     private record PlanOut(
@@ -78,7 +91,18 @@ public final class FirmwareCommand {
                 + status.staged().map(each -> ", staged " + each).orElse("")
                 + newest.map(each -> ", newest in " + status.channel().code() + " " + each)
                         .orElse(""));
+        FirmwareFacts facts = new FirmwareFacts(desk.bench(), desk.benches());
+        FirmwareAdvice advice = facts.advice(at);
+        List<Finding> system = facts.system(at);
+        lines.add(advice.verdict().code()
+                + advice.to().map(release -> " to " + release.version()).orElse(""));
+        lines.addAll(Common.lines(advice.reasons()));
+        advice.gates()
+                .forEach(gate ->
+                        lines.add(gate.state().code() + ": " + gate.what().title() + ". " + gate.text()));
         lines.addAll(Common.lines(status.findings()));
+        lines.addAll(Common.lines(system));
+        lines.addAll(Common.lines(advice.doNotMixUp()));
         common.print(
                 new StatusOut(
                         board,
@@ -88,6 +112,14 @@ public final class FirmwareCommand {
                         status.staged(),
                         newest,
                         status.channel().code(),
+                        advice.verdict().code(),
+                        advice.to().map(FirmwareRelease::version),
+                        Common.out(advice.reasons()),
+                        advice.gates().stream()
+                                .map(gate -> new GateOut(
+                                        gate.what().code(), gate.state().code(), gate.text()))
+                                .toList(),
+                        Common.out(system),
                         Common.out(status.findings())),
                 lines);
         return ExitCode.DONE;
@@ -101,7 +133,7 @@ public final class FirmwareCommand {
             throws IOException {
         Common.Desk desk = common.desk();
         Workbench.BoardAtHand at = desk.bench().board(board);
-        FirmwareRelease release = release(desk, at, version);
+        FirmwareRelease release = release(desk.bench(), at, version);
         List<Finding> findings = new FirmwareJob(desk.bench()).plan(at, release);
         show(common, at, release, findings);
         return Finding.anyStops(findings) ? ExitCode.REFUSED : ExitCode.DONE;
@@ -115,23 +147,21 @@ public final class FirmwareCommand {
             throws IOException {
         Common.Desk desk = common.desk();
         Workbench.BoardAtHand at = desk.bench().board(board);
-        FirmwareRelease release = release(desk, at, version);
+        FirmwareRelease release = release(desk.bench(), at, version);
         new FirmwareJob(desk.bench()).stage(at, release);
         show(common, desk.bench().board(board), release, new FirmwareJob(desk.bench()).plan(at, release));
         return ExitCode.DONE;
     }
 
-    private static FirmwareRelease release(Common.Desk desk, Workbench.BoardAtHand at, String version)
-            throws IOException {
+    static FirmwareRelease release(Workbench bench, Workbench.BoardAtHand at, String version) throws IOException {
         if (version == null) {
-            return desk.bench()
-                    .firmware()
+            return bench.firmware()
                     .newest(at.profile().id(), at.register().channel())
                     .orElseThrow(() -> new UnreadableInput(
                             "There is no release for a " + at.profile().id() + "."));
         }
         try {
-            return new FirmwareJob(desk.bench()).release(at, LocalDate.parse(version));
+            return new FirmwareJob(bench).release(at, LocalDate.parse(version));
         } catch (DateTimeParseException e) {
             throw new UnreadableInput("\"" + version + "\" is no date such as 2026-09-02.", e);
         }

@@ -258,8 +258,24 @@ public final class BoardCommand {
     }
 
     @Command(name = "restart", description = "Restart: what was staged takes effect.")
-    int restart(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
+    int restart(
+            @Mixin Common common,
+            @Parameters(paramLabel = "BOARD") String board,
+            @Option(
+                            names = "--cut-after",
+                            paramLabel = "BYTES",
+                            description =
+                                    "of a virtual board: the power fails when so many bytes have gone to its firmware chip")
+                    Long cutAfter)
+            throws IOException {
         Common.Desk desk = common.desk();
+        if (cutAfter != null) {
+            if (cutAfter < 0) {
+                throw new BadArgument(
+                        "The power fails after 0 bytes or more, not " + cutAfter + ".", cutAfter.toString());
+            }
+            return came(common, desk, board, desk.boards().powerCut(desk.bench().board(board), cutAfter));
+        }
         return came(common, desk, board, desk.boards().restart(desk.bench().board(board)));
     }
 
@@ -275,9 +291,9 @@ public final class BoardCommand {
         Told told = at.board().told();
         List<String> lines = new ArrayList<>(carried.steps());
         carried.trace()
-                .ifPresent(trace ->
-                        lines.add(board + " runs firmware " + at.board().firmware() + " with order " + at.order() + ": "
-                                + trace.outcome().code() + " after " + trace.seconds() + " s"));
+                .ifPresent(trace -> lines.add(
+                        board + " runs firmware " + FirmwareChip.said(at.board().firmware()) + " with order "
+                                + at.order() + ": " + trace.outcome().code() + " after " + trace.seconds() + " s"));
         common.print(
                 new Out(
                         board,

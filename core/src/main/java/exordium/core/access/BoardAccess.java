@@ -25,6 +25,16 @@ public interface BoardAccess {
     /** Switches it off and on: what was staged is lost. */
     BoardState switchOff() throws IOException;
 
+    /** Restarts it, and the power fails when so many bytes have gone to its chip. A board by hand is as it was: nobody does that to one. */
+    default BoardState powerCut(long after) throws IOException {
+        return read();
+    }
+
+    /** Has its chip written anew, as a recovery card does. A board by hand is as it was: what came of it is told. */
+    default BoardState recover(LocalDate release, byte[] payload, FirmwareConfig settings) throws IOException {
+        return read();
+    }
+
     /** Plugs a drive in, in place of whatever was on that port. */
     BoardState plug(BoardState.Plug plug) throws IOException;
 

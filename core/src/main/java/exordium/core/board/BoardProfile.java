@@ -138,6 +138,8 @@ public record BoardProfile(
      *
      * @param where chip; medium, where each starting medium brings its own; card, where it lies on the card whatever is started
      * @param files of a firmware on the card: at least one must be there
+     * @param slots of the chip: with two an update that is cut leaves the old one; one where nothing is said
+     * @param tool path of the program by which a running system updates it
      * @param recovery names of files in a card's start partition that have the chip written anew
      */
     public record Firmware(
@@ -145,10 +147,26 @@ public record BoardProfile(
             boolean updatable,
             Map<StartSource, LocalDate> needs,
             Optional<List<String>> files,
-            Optional<List<String>> recovery) {
+            Optional<List<String>> recovery,
+            Optional<Integer> slots,
+            Optional<String> tool) {
+        public Firmware(
+                String where,
+                boolean updatable,
+                Map<StartSource, LocalDate> needs,
+                Optional<List<String>> files,
+                Optional<List<String>> recovery) {
+            this(where, updatable, needs, files, recovery, Optional.empty(), Optional.empty());
+        }
+
+        /** Whether its firmware is in a chip of its own, which can be written anew. */
+        public boolean inChip() {
+            return where.equals("chip");
+        }
+
         /** For another family: releases of this one say nothing of what that one's can. */
         public Firmware withoutNeeds() {
-            return new Firmware(where, updatable, Map.of(), files, recovery);
+            return new Firmware(where, updatable, Map.of(), files, recovery, slots, tool);
         }
     }
 

@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 
 /** The shipped board profiles, and the user's own, which win where they have the same id. */
@@ -53,6 +54,10 @@ public final class BoardProfiles {
     /** What is wrong with those of the user's files that could not be read; the others count. */
     public List<String> unreadable() {
         return List.copyOf(unreadable);
+    }
+
+    public Optional<BoardProfile> find(String id) {
+        return Optional.ofNullable(byId.get(id));
     }
 
     /** @throws UnreadableInput naming the profiles there are, and what could not be read */

@@ -7,6 +7,7 @@ import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -28,6 +29,7 @@ public final class ExtReader implements FileSystemReader {
     private static final int REGULAR = 0x8000;
     private static final int SYMBOLIC_LINK = 0xA000;
     private static final int EXTENTS_FLAG = 0x80000;
+    private static final int MODIFIED = 0x10;
     private static final int INLINE_FLAG = 0x10000000;
 
     private final BlockDevice slice;
@@ -117,6 +119,12 @@ public final class ExtReader implements FileSystemReader {
     public Optional<byte[]> read(String path) throws IOException {
         Optional<Inode> inode = resolve(path, 0);
         return inode.isPresent() && inode.get().is(REGULAR) ? Optional.of(content(inode.get())) : Optional.empty();
+    }
+
+    /** Seconds since 1970 (ext4 documentation, inode table: i_mtime). */
+    @Override
+    public Optional<Instant> changed(String path) throws IOException {
+        return resolve(path, 0).map(inode -> Instant.ofEpochSecond(LittleEndian.u32(inode.raw(), MODIFIED)));
     }
 
     record Inode(long number, int mode, long size, long flags, byte[] raw) {

@@ -80,6 +80,10 @@ final class FatLibrary {
         }
     }
 
+    static de.waldheinz.fs.BlockDevice adapted(BlockDevice slice) {
+        return new Adapter(slice, false);
+    }
+
     private record Adapter(BlockDevice slice, boolean isReadOnly) implements de.waldheinz.fs.BlockDevice {
         @Override
         public long getSize() {

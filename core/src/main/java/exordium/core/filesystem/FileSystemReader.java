@@ -4,6 +4,7 @@ package exordium.core.filesystem;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 
@@ -61,6 +62,11 @@ public interface FileSystemReader {
      */
     default Optional<FileBody> body(String path) throws IOException {
         return read(path).map(FileBody::of);
+    }
+
+    /** When a file or folder was last changed, by its own account; empty where that is not told, or there is none. */
+    default Optional<Instant> changed(String path) throws IOException {
+        return Optional.empty();
     }
 
     /** How far it reaches in its partition by its own account; nothing where that is not told. */

@@ -1,24 +1,69 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.firmware;
 
+import exordium.core.finding.BadArgument;
 import exordium.core.profile.ProfileReader;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 
-/** The releases known, oldest first for a board. */
-public record FirmwareCatalogue(List<FirmwareRelease> releases) {
+/**
+ * The releases known, oldest first for a board.
+ *
+ * @param channels what else a channel is called, by those who publish or by those who talk of it
+ */
+public record FirmwareCatalogue(Map<Channel, List<String>> channels, List<FirmwareRelease> releases) {
     public static final String RESOURCE = "/exordium/profiles/firmware.yaml";
+    public static final String SCHEMA = "/exordium/profiles/firmware.schema.json";
+
+    public FirmwareCatalogue {
+        channels = channels == null ? Map.of() : channels;
+    }
 
     public static FirmwareCatalogue shipped(ProfileReader reader) {
         return reader.shipped(RESOURCE, FirmwareCatalogue.class);
     }
 
+    /** With more releases: of the same family and date the later one counts. */
+    public FirmwareCatalogue with(List<FirmwareRelease> more) {
+        List<FirmwareRelease> all = new ArrayList<>();
+        for (FirmwareRelease known : releases) {
+            boolean replaced = more.stream()
+                    .anyMatch(each -> each.version().equals(known.version())
+                            && each.boards().containsAll(known.boards()));
+            if (!replaced) {
+                all.add(known);
+            }
+        }
+        all.addAll(more);
+        return new FirmwareCatalogue(channels, all);
+    }
+
+    /** A channel by its name or by what else it is called. @throws BadArgument naming the known ones */
+    public Channel channel(String name) throws BadArgument {
+        String lower = name.strip().toLowerCase(Locale.ROOT);
+        for (Channel channel : Channel.values()) {
+            if (channel.code().equals(lower)
+                    || channels.getOrDefault(channel, List.of()).contains(lower)) {
+                return channel;
+            }
+        }
+        List<String> known = new ArrayList<>();
+        for (Channel channel : Channel.values()) {
+            known.add(channel.code());
+            known.addAll(channels.getOrDefault(channel, List.of()));
+        }
+        throw new BadArgument("\"" + name + "\" is no channel; there are " + String.join(", ", known) + ".", name);
+    }
+
     public List<FirmwareRelease> of(String profile) {
         return releases.stream()
                 .filter(release -> release.isFor(profile))
-                .sorted(Comparator.comparing(FirmwareRelease::version))
+                .sorted(Comparator.comparing(FirmwareRelease::version).thenComparing(FirmwareRelease::channel))
                 .toList();
     }
 

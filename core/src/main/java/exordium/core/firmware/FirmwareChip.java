@@ -14,14 +14,24 @@ public record FirmwareChip(
     /** Stands for the release of a board of which nobody told it, where no release of its family is known. */
     public static final LocalDate NOT_KNOWN = LocalDate.EPOCH;
 
-    /** Empty where it is not known. */
+    /** Stands for the release of a chip that holds none that is whole: a write to it was cut. */
+    public static final LocalDate NONE = LocalDate.of(1, 1, 1);
+
+    /** Empty where it is not known, or there is none. */
     public static Optional<LocalDate> known(LocalDate release) {
-        return Optional.of(release).filter(each -> !each.equals(NOT_KNOWN));
+        return Optional.of(release).filter(each -> !each.equals(NOT_KNOWN) && !each.equals(NONE));
     }
 
     /** A release in a sentence. */
     public static String said(LocalDate release) {
-        return known(release).map(LocalDate::toString).orElse("a date nobody told");
+        return release.equals(NONE)
+                ? "none that is whole"
+                : known(release).map(LocalDate::toString).orElse("a date nobody told");
+    }
+
+    /** Whether nothing in it can run. */
+    public boolean isDead() {
+        return running.equals(NONE);
     }
 
     public static FirmwareChip running(LocalDate version, String config) {

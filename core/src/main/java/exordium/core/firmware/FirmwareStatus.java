@@ -33,6 +33,13 @@ public record FirmwareStatus(
                     "This family keeps its firmware on the "
                             + profile.firmware().where() + " and gets it with the system; there is no chip to update.",
                     Basis.computed("the board's profile")));
+        } else if (chip.isDead()) {
+            findings.add(Finding.stop(
+                            "chip-dead",
+                            "The chip holds no release that is whole: a write to it was cut. Make a recovery card, put it in, and"
+                                    + " switch the board on.",
+                            Basis.practice())
+                    .mendAt(Step.FIRMWARE));
         } else if (behind(chip, newest)) {
             long days = ChronoUnit.DAYS.between(chip.running(), newest.get().version());
             String text = "Release " + newest.get().version() + " is the newest in channel " + channel.code()
@@ -122,7 +129,8 @@ public record FirmwareStatus(
     }
 
     public long daysBehind() {
-        return newest.map(release -> Math.max(0, ChronoUnit.DAYS.between(running, release.version())))
+        return newest.filter(release -> FirmwareChip.known(running).isPresent())
+                .map(release -> Math.max(0, ChronoUnit.DAYS.between(running, release.version())))
                 .orElse(0L);
     }
 

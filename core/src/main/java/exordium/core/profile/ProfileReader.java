@@ -20,6 +20,8 @@ import com.networknt.schema.ValidationMessage;
 import exordium.core.finding.UnreadableInput;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -80,6 +82,23 @@ public final class ProfileReader {
         } catch (NoSuchFileException e) {
             throw new UnreadableInput("There is no file " + file + ".", e);
         }
+        return user(name, text, schemaResource, type);
+    }
+
+    /** The same for text that lies in another file; name: what it is called in sentences. */
+    public <T> T user(String name, byte[] content, String schemaResource, Class<T> type) throws IOException {
+        try {
+            String text = StandardCharsets.UTF_8
+                    .newDecoder()
+                    .decode(ByteBuffer.wrap(content))
+                    .toString();
+            return user(name, text, schemaResource, type);
+        } catch (java.nio.charset.CharacterCodingException e) {
+            throw new UnreadableInput(name + " is not text in UTF-8.", e);
+        }
+    }
+
+    private static <T> T user(String name, String text, String schemaResource, Class<T> type) throws IOException {
         FieldWords words = new FieldWords(name, YamlPlaces.of(name, text));
         try {
             JsonNode tree = Yaml.MAPPER.readTree(text);
@@ -109,6 +128,21 @@ public final class ProfileReader {
     public String write(Object value) {
         try {
             return Yaml.MAPPER.writeValueAsString(value);
+        } catch (JsonProcessingException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** As JSON, what is not there left out. */
+    public String json(Object value) {
+        try {
+            return new ObjectMapper()
+                    .registerModule(new Jdk8Module())
+                    .registerModule(new JavaTimeModule())
+                    .disable(SerializationFeature.WRITE_DATES_AS_TIMESTAMPS)
+                    .setSerializationInclusion(JsonInclude.Include.NON_ABSENT)
+                    .writerWithDefaultPrettyPrinter()
+                    .writeValueAsString(value);
         } catch (JsonProcessingException e) {
             throw new IllegalStateException(e);
         }

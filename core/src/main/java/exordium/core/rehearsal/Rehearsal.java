@@ -49,6 +49,9 @@ public final class Rehearsal {
         if (!powerHolds()) {
             return trace.end(Trace.Outcome.HALTED);
         }
+        if (profile.firmware().inChip() && bench.firmware().equals(FirmwareChip.NONE)) {
+            return recoveryCard().map(this::recovered).orElseGet(this::deadChip);
+        }
         if (!firmwareIsThere()) {
             return trace.end(Trace.Outcome.HALTED);
         }
@@ -163,6 +166,19 @@ public final class Rehearsal {
                 .isPresent();
     }
 
+    /** What a write that was cut leaves of a chip with one slot. */
+    private Trace deadChip() {
+        String text =
+                "The firmware chip holds nothing that is whole: a write to it was cut. The board does nothing at all.";
+        trace.fails(Trace.Stage.FIRMWARE, null, profile.timing().powerOn(), Cause.FIRMWARE_MISSING, text);
+        trace.finding(Finding.stop(
+                        "start-firmware-missing",
+                        text + " A recovery card in the slot writes it anew, settings included.",
+                        Basis.practice())
+                .mendAt(Step.FIRMWARE));
+        return trace.end(Trace.Outcome.HALTED);
+    }
+
     /** A family whose firmware lies on the card does nothing without it, whatever else is plugged in. */
     private boolean firmwareIsThere() {
         if (!profile.firmware().where().equals("card")
@@ -196,8 +212,7 @@ public final class Rehearsal {
 
     /** On families with a chip a card may have the chip written anew, before any order is looked at. */
     private Optional<Bench.Attached> recoveryCard() {
-        if (!profile.firmware().where().equals("chip")
-                || profile.firmware().recovery().isEmpty()) {
+        if (!profile.firmware().inChip() || profile.firmware().recovery().isEmpty()) {
             return Optional.empty();
         }
         List<String> names = profile.firmware().recovery().get();

@@ -125,6 +125,18 @@ public final class BenchReader {
         return Optional.of(FilesOnMedium.read(away, contents, at.profile().startFiles()));
     }
 
+    /** The bytes of the medium a board starts from, here or as last read; empty where it has none or nothing is known of it. */
+    public Optional<BlockDevice> mainDevice(Workbench.BoardAtHand at) throws IOException {
+        Optional<Media.Medium> medium = workbench.mainMedium(at);
+        if (medium.isEmpty()) {
+            return Optional.empty();
+        }
+        Path file = workbench.driveFile(medium.get().file());
+        return Files.isRegularFile(file)
+                ? Optional.of(reading(file))
+                : workbench.readings().last(medium.get()).map(AsRead::device);
+    }
+
     public MediumContents contents(String drive, BoardProfile profile) throws IOException {
         Path file = workbench.driveFile(drive);
         if (!Files.isRegularFile(file)) {

@@ -13,17 +13,20 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareBundle;
 import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.MediumKind;
 import exordium.sim.SimulatedBoard;
+import exordium.sim.StandInFirmware;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
 import exordium.store.Media;
 import exordium.store.Workspace;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -49,7 +52,7 @@ public final class Workbench implements AutoCloseable {
     private final ProfileReader reader;
     private volatile Lazy<BoardProfiles> profiles;
     private final Lazy<MediaCatalogue> media;
-    private final Lazy<FirmwareCatalogue> firmware;
+    private volatile Lazy<FirmwareCatalogue> firmware;
     private final ZoneId zone;
     private final List<String> unreadable;
     private final Map<String, Loaded> boards = new ConcurrentHashMap<>();
@@ -68,7 +71,7 @@ public final class Workbench implements AutoCloseable {
         this.reader = reader;
         this.profiles = profiles;
         this.media = media;
-        this.firmware = new Lazy<>(() -> FirmwareCatalogue.shipped(reader));
+        this.firmware = catalogue();
         this.zone = zone;
     }
 
@@ -261,10 +264,46 @@ public final class Workbench implements AutoCloseable {
         return new Recognition(workspace);
     }
 
+    public FirmwareShelf firmwareShelf() {
+        return new FirmwareShelf(folder().resolve("firmware"), reader);
+    }
+
+    /** A release came or went. */
+    public void firmwareChanged() {
+        firmware = catalogue();
+    }
+
+    private Lazy<FirmwareCatalogue> catalogue() {
+        return new Lazy<>(() -> {
+            try {
+                return firmwareShelf().catalogue(new ArrayList<>());
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        });
+    }
+
+    /** What goes into a virtual board's chip for a release. */
+    private byte[] payload(String profile, LocalDate release) throws IOException {
+        Optional<FirmwareBundle> bundle = firmwareShelf().bundle(profile, release);
+        return bundle.isPresent() ? bundle.get().payload() : StandInFirmware.of(release);
+    }
+
     /** How one gets at a board of the register. */
     public BoardAccess access(Boards.Board board) {
         BoardFile file = file(board.id());
-        return board.byHand() ? new BoardByHand(file) : new SimulatedBoard(file);
+        if (board.byHand()) {
+            return new BoardByHand(file);
+        }
+        Optional<BoardProfile> profile = profiles.get().find(board.profile());
+        return profile.filter(each -> each.firmware().inChip())
+                .map(each -> new SimulatedBoard(
+                        file,
+                        new SimulatedBoard.Chip(
+                                folder().resolve("boards").resolve(board.id() + ".chip"),
+                                each.firmware().slots().orElse(1),
+                                release -> payload(each.id(), release))))
+                .orElseGet(() -> new SimulatedBoard(file));
     }
 
     /** Media as they were last read. */

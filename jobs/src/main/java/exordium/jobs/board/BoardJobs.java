@@ -13,6 +13,7 @@ import exordium.core.rehearsal.Trace;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.OnRecord;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.firmware.RecoveryJob;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.run.OnBoard;
 import exordium.store.Media;
@@ -61,14 +62,49 @@ public final class BoardJobs {
     }
 
     private JobRunner.Outcome<Trace> restarted(OnBoard board) throws IOException {
+        return restarted(board, board.access()::restart);
+    }
+
+    /** How a restart goes. */
+    private interface Restart {
+        BoardState carryOut() throws IOException;
+    }
+
+    /**
+     * Restarts a virtual board and has its power fail when so many bytes have gone to its firmware chip.
+     *
+     * @throws UnreadableInput for a board by hand
+     */
+    public Carried powerCut(Workbench.BoardAtHand at, long after) throws IOException {
+        if (at.register().byHand()) {
+            throw new UnreadableInput("The power is cut only at virtual boards; never do that to a real one.");
+        }
+        OnBoard board = new OnBoard(workbench, at);
+        return Carried.out(
+                board.run(RESTART, () -> restarted(board, () -> board.access().powerCut(after))));
+    }
+
+    private JobRunner.Outcome<Trace> restarted(OnBoard board, Restart restart) throws IOException {
         FirmwareChip before = board.at().board().chip();
-        board.access().restart();
+        FirmwareChip now = restart.carryOut().chip();
+        boolean cut = before.staged().filter(now.running()::equals).isEmpty()
+                && before.staged().isPresent();
+        if (cut) {
+            board.log(
+                    Step.FIRMWARE,
+                    "firmware-cut",
+                    "The power failed while " + before.staged().get() + " was written: the chip holds "
+                            + FirmwareChip.said(now.running()) + ", read back from it.");
+            return start(
+                    new OnBoard(workbench, workbench.board(board.at().register().id())));
+        }
         before.staged()
                 .ifPresent(version -> board.log(
                         Step.FIRMWARE,
                         "firmware-updated",
                         "Runs " + version + " since the restart, read back from the chip."));
         before.stagedConfig()
+                .filter(now.config()::equals)
                 .ifPresent(config -> board.log(
                         Step.ORDER,
                         "order-changed",
@@ -104,6 +140,16 @@ public final class BoardJobs {
     }
 
     private JobRunner.Outcome<Trace> start(OnBoard board) throws IOException {
+        Optional<String> recovered = new RecoveryJob(workbench).powerOn(board.at());
+        if (recovered.isPresent()) {
+            board.log(Step.FIRMWARE, "recovery-written", recovered.get());
+            return started(
+                    new OnBoard(workbench, workbench.board(board.at().register().id())));
+        }
+        return started(board);
+    }
+
+    private JobRunner.Outcome<Trace> started(OnBoard board) throws IOException {
         Trace trace = Rehearsal.of(benches.of(board.at()));
         return trace.runs()
                 ? board.outcome(

@@ -36,8 +36,6 @@ public final class OrderJob {
      */
     public BoardState stage(Workbench.BoardAtHand at, String value) throws IOException {
         BoardProfile profile = at.profile();
-        DecodedOrder decoded = OrderDialect.of(profile).decode(value);
-        Refused.ifAnyStops(decoded.findings());
         if (profile.order().fuse().isPresent()) {
             BoardProfile.Fuse fuse = profile.order().fuse().get();
             throw new Refused(Finding.stop(
@@ -47,7 +45,7 @@ public final class OrderJob {
                     Basis.practice()));
         }
         FirmwareChip chip = at.board().chip();
-        Refused.ifAnyStops(tooNew(profile, decoded, chip.running()));
+        Refused.ifAnyStops(judge(profile, value, chip.running()));
         OnBoard board = new OnBoard(workbench, at);
         return board.run(
                 STAGE,
@@ -56,6 +54,14 @@ public final class OrderJob {
                                 .stage(chip.nextConfig().with(profile.order().key(), value)),
                         "order-staged",
                         profile.order().key() + "=" + value + " staged; it takes effect at the next restart."));
+    }
+
+    /** What is to be said of an order on a board with this release; stops refuse it. */
+    public static List<Finding> judge(BoardProfile profile, String value, LocalDate running) {
+        DecodedOrder decoded = OrderDialect.of(profile).decode(value);
+        List<Finding> findings = new ArrayList<>(decoded.findings());
+        findings.addAll(tooNew(profile, decoded, running));
+        return Finding.worstFirst(findings);
     }
 
     /** Places in the order that the firmware of this board does not know yet: it would pass them over, or stop there. */

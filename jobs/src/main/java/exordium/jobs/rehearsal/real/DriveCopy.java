@@ -2,8 +2,8 @@
 package exordium.jobs.rehearsal.real;
 
 import exordium.core.block.BlockDevice;
-import exordium.core.block.FileDevice;
 import exordium.core.block.MediumException;
+import exordium.core.block.StagedDevice;
 import exordium.core.filesystem.FatWriter;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.PartitionContent;
@@ -52,16 +52,18 @@ final class DriveCopy {
                 }
                 copy(drive, partition.startByte(), Math.min(size, end), out);
             }
-            if (out.size() < size) {
-                out.write(ByteBuffer.allocate(1), size - 1);
-            }
-        }
-        if (start.isPresent() && !inPlace.isEmpty()) {
-            try (FileDevice copy = FileDevice.forWriting(to, drive.size())) {
-                BlockDevice slice = start.get().partition().on(copy);
+            if (start.isPresent() && !inPlace.isEmpty()) {
+                StagedDevice staged = new StagedDevice(drive);
+                BlockDevice slice = start.get().partition().on(staged);
                 for (Map.Entry<String, byte[]> file : inPlace.entrySet()) {
                     FatWriter.write(slice, file.getKey(), file.getValue());
                 }
+                for (StagedDevice.Page page : staged.changes()) {
+                    out.write(ByteBuffer.wrap(page.after()), page.position());
+                }
+            }
+            if (out.size() < size) {
+                out.write(ByteBuffer.allocate(1), size - 1);
             }
         }
     }

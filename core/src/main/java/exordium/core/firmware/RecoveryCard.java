@@ -1,0 +1,142 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.firmware;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.FileDevice;
+import exordium.core.board.BoardProfile;
+import exordium.core.filesystem.FatFormat;
+import exordium.core.filesystem.FatWriter;
+import exordium.core.filesystem.FileSystemReader;
+import exordium.core.filesystem.FileSystems;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.inspection.Inspector;
+import exordium.core.inspection.PartitionContent;
+import exordium.core.layout.Partition;
+import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteSize;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * A card that has a board's firmware chip written anew (docs/formats/firmware.md): one FAT32 partition with the payload under the name the
+ * board looks for, the manifest of its release, and the settings the board has afterwards.
+ *
+ * @param settings empty for the factory's
+ */
+public record RecoveryCard(FirmwareBundle bundle, Optional<FirmwareConfig> settings) {
+    /** Any card has room for it. */
+    public static final ByteSize SIZE = ByteSize.of(64L << 20);
+
+    private static final String MANIFEST = "recovery.json";
+    private static final String SETTINGS = "recovery-settings.txt";
+    private static final long FIRST = 1 << 20;
+    private static final int SECTOR = 512;
+    /** MBR partition table (common practice, no source): FAT32 addressed by block number. */
+    private static final byte FAT32 = 0x0c;
+
+    /** What a card says the board is to have. */
+    public record Content(Optional<FirmwareRelease> release, byte[] payload, Optional<FirmwareConfig> settings) {}
+
+    /** The files on it. @throws UnreadableInput when this family has no chip that a card could write */
+    public Map<String, byte[]> files(BoardProfile profile) throws UnreadableInput {
+        String name = fileName(profile);
+        if (!bundle.manifest().boards().contains(profile.id())) {
+            throw new UnreadableInput("This release is for "
+                    + String.join(", ", bundle.manifest().boards()) + ", and not for a " + profile.id() + ".");
+        }
+        Map<String, byte[]> files = new LinkedHashMap<>();
+        files.put(name, bundle.payload());
+        files.put(MANIFEST, bundle.manifestBytes());
+        settings.ifPresent(config -> files.put(SETTINGS, (config.text() + "\n").getBytes(StandardCharsets.UTF_8)));
+        return files;
+    }
+
+    private static String fileName(BoardProfile profile) throws UnreadableInput {
+        List<String> names = profile.firmware().recovery().orElse(List.of());
+        if (!profile.firmware().inChip() || names.isEmpty()) {
+            throw new UnreadableInput("A " + profile.id()
+                    + " has no firmware chip that a card could write anew; its firmware comes with its system.");
+        }
+        return names.get(0).replace("*", "");
+    }
+
+    /** Makes its image, with a table of one partition. */
+    public void image(BoardProfile profile, Path file) throws IOException {
+        Map<String, byte[]> files = files(profile);
+        Files.createFile(file);
+        try (FileDevice device = FileDevice.forWriting(file, SIZE)) {
+            long length = SIZE.bytes() - FIRST;
+            ByteBuffer table = ByteBuffer.allocate(SECTOR).order(ByteOrder.LITTLE_ENDIAN);
+            table.putInt(440, bundle.hashCode());
+            table.put(446, (byte) 0x80).put(450, FAT32);
+            table.putInt(454, (int) (FIRST / SECTOR)).putInt(458, (int) (length / SECTOR));
+            table.put(510, (byte) 0x55).put(511, (byte) 0xaa);
+            device.write(0, table);
+            BlockDevice slice = new Partition(1, FIRST, ByteSize.of(length), "0x0c", true, "").on(device);
+            FatFormat.fat32(slice, "RECOVERY");
+            for (Map.Entry<String, byte[]> each : files.entrySet()) {
+                FatWriter.write(slice, each.getKey(), each.getValue());
+            }
+            device.flush();
+        }
+    }
+
+    /**
+     * What is on a card that a board takes for one; empty where it is none. One that was not made here tells no release.
+     *
+     * @throws UnreadableInput when it is damaged
+     */
+    public static Optional<Content> read(
+            BlockDevice device, BoardProfile profile, FirmwareCatalogue catalogue, ProfileReader reader)
+            throws IOException {
+        List<String> names = profile.firmware().recovery().orElse(List.of());
+        for (PartitionContent each : Inspector.inspect(device).partitions()) {
+            if (!each.fileSystem().kind().isFat()) {
+                continue;
+            }
+            FileSystemReader files =
+                    FileSystems.open(each.partition().on(device)).orElseThrow();
+            Optional<String> file = files.list("/").stream()
+                    .filter(name -> names.stream().anyMatch(pattern -> like(name, pattern)))
+                    .findFirst();
+            if (file.isEmpty()) {
+                return Optional.empty();
+            }
+            byte[] payload = files.read("/" + file.get()).orElse(new byte[0]);
+            Optional<byte[]> manifest = files.read("/" + MANIFEST);
+            Optional<FirmwareRelease> release = Optional.empty();
+            if (manifest.isPresent()) {
+                FirmwareBundle.Manifest told = reader.user(
+                        MANIFEST + " on the card",
+                        manifest.get(),
+                        FirmwareBundle.SCHEMA,
+                        FirmwareBundle.Manifest.class);
+                if (!FirmwareBundle.sha256(payload).equals(told.payload().sha256())) {
+                    throw new UnreadableInput(file.get() + " on the card is not whole: its SHA-256 is another one than "
+                            + MANIFEST + " says. Nothing was written to the chip.");
+                }
+                release = Optional.of(told.release(catalogue.channel(told.channel())));
+            }
+            Optional<FirmwareConfig> settings = files.read("/" + SETTINGS)
+                    .map(text -> new FirmwareConfig(new String(text, StandardCharsets.UTF_8).strip()));
+            return Optional.of(new Content(release, payload, settings));
+        }
+        return Optional.empty();
+    }
+
+    private static boolean like(String name, String pattern) {
+        int star = pattern.indexOf('*');
+        String lower = name.toLowerCase(java.util.Locale.ROOT);
+        return star < 0
+                ? lower.equals(pattern)
+                : lower.startsWith(pattern.substring(0, star)) && lower.endsWith(pattern.substring(star + 1));
+    }
+}

@@ -1,0 +1,184 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.firmware;
+
+import exordium.core.access.BoardState;
+import exordium.core.access.Told;
+import exordium.core.block.BlockDevice;
+import exordium.core.board.BoardProfile;
+import exordium.core.board.StartSource;
+import exordium.core.bootorder.OrderDialect;
+import exordium.core.filesystem.FileSystemException;
+import exordium.core.filesystem.FileSystemReader;
+import exordium.core.filesystem.FileSystems;
+import exordium.core.finding.Finding;
+import exordium.core.firmware.FirmwareAdvice;
+import exordium.core.firmware.SystemAdvice;
+import exordium.core.image.ImageFile;
+import exordium.core.inspection.Inspector;
+import exordium.core.inspection.PartitionContent;
+import exordium.core.inspection.UnpackedImage;
+import exordium.core.rehearsal.ContentsReader;
+import exordium.core.rehearsal.MediumContents;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.OnRecord;
+import exordium.jobs.bench.Workbench;
+import exordium.store.Images;
+import exordium.store.Logbook;
+import exordium.store.Media;
+import exordium.store.Operations;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+
+/** What a judgement of a board's firmware and system goes by, gathered from the registers and from the medium it starts from. */
+public final class FirmwareFacts {
+    /** What was seen longer ago says nothing of what runs now. */
+    private static final int NEWEST_ENTRIES = 40;
+
+    private final Workbench workbench;
+    private final BenchReader benches;
+
+    public FirmwareFacts(Workbench workbench, BenchReader benches) {
+        this.workbench = workbench;
+        this.benches = benches;
+    }
+
+    /** Leave it or update it, with reasons and gates. */
+    public FirmwareAdvice advice(Workbench.BoardAtHand at) throws IOException {
+        BoardState board = at.board();
+        OnRecord record = OnRecord.of(workbench);
+        Optional<Media.Medium> medium = workbench.mainMedium(at);
+        Optional<LocalDate> changed = medium.flatMap(each -> lastChange(record, each));
+        return FirmwareAdvice.of(
+                at.profile(),
+                board.chip(),
+                at.register().channel(),
+                workbench.firmware(),
+                new FirmwareAdvice.Facts(
+                        board.supply(),
+                        board.overlay(),
+                        wanted(at),
+                        seen(at),
+                        Optional.ofNullable(
+                                        record.lastCopies().get(at.register().id()))
+                                .map(this::day),
+                        changed,
+                        tool(at)));
+    }
+
+    private Optional<LocalDate> lastChange(OnRecord record, Media.Medium medium) {
+        Optional<Instant> written =
+                Optional.ofNullable(record.lastWrites().get(medium.id())).map(each -> each.started());
+        Optional<Instant> touched =
+                Optional.ofNullable(record.lastTouching().get(medium.id())).map(Operations.Operation::started);
+        return touched.or(() -> written).map(this::day);
+    }
+
+    private LocalDate day(Instant at) {
+        return LocalDate.ofInstant(at, workbench.zone());
+    }
+
+    /** Places of what is plugged in, and what the order asks for beside drives; all of it where an order is staged. */
+    private static Set<StartSource> wanted(Workbench.BoardAtHand at) {
+        BoardProfile profile = at.profile();
+        Set<StartSource> wanted = EnumSet.noneOf(StartSource.class);
+        at.board().attached().forEach(plug -> profile.port(plug.port()).ifPresent(port -> wanted.add(port.source())));
+        OrderDialect dialect = OrderDialect.of(profile);
+        dialect.decode(at.order()).sources().stream()
+                .filter(source -> !source.holdsMedium())
+                .forEach(wanted::add);
+        at.stagedOrder().ifPresent(order -> wanted.addAll(dialect.decode(order).sources()));
+        return wanted;
+    }
+
+    private List<String> seen(Workbench.BoardAtHand at) {
+        List<String> seen = new ArrayList<>();
+        at.board().told().trouble().map(Told.Seen::what).ifPresent(seen::add);
+        workbench.workspace().log().newestOf(at.register().id(), NEWEST_ENTRIES).stream()
+                .map(Logbook.Entry::text)
+                .forEach(seen::add);
+        return seen;
+    }
+
+    /** Whether the updating tool that the family's profile names is in the root; empty where no profile names one, or nothing is known. */
+    private Optional<Boolean> tool(Workbench.BoardAtHand at) throws IOException {
+        Optional<String> tool = at.profile().firmware().tool();
+        return tool.isEmpty()
+                ? Optional.empty()
+                : onRoot(
+                        at,
+                        root -> Optional.of(root.read("/" + tool.get().replaceFirst("^/+", ""))
+                                .isPresent()));
+    }
+
+    /** What is to be said of the system on its medium: newer images, and how old its packages are. */
+    public List<Finding> system(Workbench.BoardAtHand at) throws IOException {
+        Optional<MediumContents> contents = benches.mainContents(at);
+        if (contents.isEmpty()) {
+            return List.of();
+        }
+        List<SystemAdvice.Image> images = new ArrayList<>();
+        for (Images.Image image : workbench.workspace().imageShelf().all()) {
+            if (starts(image, at.profile())) {
+                images.add(
+                        new SystemAdvice.Image(image.title(), image.title().replaceFirst(" .*", ""), image.version()));
+            }
+        }
+        return SystemAdvice.of(
+                at.profile(), contents.get().inspection().system(), images, updated(at), workbench.today());
+    }
+
+    /** Only the head of the image is unpacked for this. */
+    private boolean starts(Images.Image image, BoardProfile profile) {
+        Path file = workbench.images().resolve(image.file());
+        try (UnpackedImage head = UnpackedImage.asNeeded(ImageFile.open(file), image.size())) {
+            return ContentsReader.read(head.device(), profile.startFiles()).hasKernelFor(profile);
+        } catch (IOException e) {
+            // One that is gone or broken is no newer image for anybody.
+            return false;
+        }
+    }
+
+    private Optional<LocalDate> updated(Workbench.BoardAtHand at) throws IOException {
+        return onRoot(at, root -> {
+                    Optional<Instant> newest = Optional.empty();
+                    for (String path : SystemAdvice.PACKAGE_RECORDS) {
+                        Optional<Instant> changed = root.changed(path);
+                        newest = newest.or(() -> changed);
+                    }
+                    return newest;
+                })
+                .map(this::day);
+    }
+
+    /** What is looked up in the root a board starts. */
+    private interface RootWork<T> {
+        Optional<T> in(FileSystemReader root) throws IOException;
+    }
+
+    private <T> Optional<T> onRoot(Workbench.BoardAtHand at, RootWork<T> work) throws IOException {
+        Optional<BlockDevice> device = benches.mainDevice(at);
+        if (device.isEmpty()) {
+            return Optional.empty();
+        }
+        try (BlockDevice open = device.get()) {
+            for (PartitionContent each : Inspector.inspect(open).partitions()) {
+                if (each.fileSystem().kind().isExt()) {
+                    Optional<FileSystemReader> root =
+                            FileSystems.open(each.partition().on(open));
+                    return root.isEmpty() ? Optional.empty() : work.in(root.get());
+                }
+            }
+        } catch (FileSystemException e) {
+            // Nothing is known of a broken one.
+            return Optional.empty();
+        }
+        return Optional.empty();
+    }
+}

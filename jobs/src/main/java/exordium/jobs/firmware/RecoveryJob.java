@@ -1,0 +1,154 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.firmware;
+
+import exordium.core.access.BoardState;
+import exordium.core.block.BlockDevice;
+import exordium.core.block.TransferWatch;
+import exordium.core.board.BoardProfile;
+import exordium.core.board.StartSource;
+import exordium.core.finding.Refused;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareBundle;
+import exordium.core.firmware.FirmwareChip;
+import exordium.core.firmware.FirmwareConfig;
+import exordium.core.firmware.FirmwareRelease;
+import exordium.core.firmware.RecoveryCard;
+import exordium.core.image.ImageFile;
+import exordium.core.writing.WritePlan;
+import exordium.core.writing.WriteReport;
+import exordium.jobs.bench.Folders;
+import exordium.jobs.bench.TargetHistory;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.order.OrderJob;
+import exordium.jobs.rehearsal.ScenarioFile;
+import exordium.jobs.writing.WriteJob;
+import exordium.sim.StandInFirmware;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** Cards that have a board's firmware chip written anew: made, and "run" on a virtual board. */
+public final class RecoveryJob {
+    private final Workbench workbench;
+
+    public RecoveryJob(Workbench workbench) {
+        this.workbench = workbench;
+    }
+
+    /**
+     * What is to be on a card.
+     *
+     * @param order the start order the board has afterwards; empty for the factory's
+     */
+    public record Card(FirmwareRelease release, RecoveryCard card, Optional<String> order, List<String> steps) {}
+
+    /**
+     * Puts one together.
+     *
+     * @throws UnreadableInput when this family has no chip, or nobody has the release's bytes for a board that is no virtual one
+     * @throws Refused when the order cannot be used on this board with this release
+     */
+    public Card plan(Workbench.BoardAtHand at, FirmwareRelease release, Optional<String> order) throws IOException {
+        BoardProfile profile = at.profile();
+        Optional<FirmwareBundle> shelved = workbench.firmwareShelf().bundle(profile.id(), release.version());
+        if (shelved.isEmpty() && at.register().byHand() && profile.firmware().inChip()) {
+            throw new UnreadableInput("Nobody has the bytes of release " + release.version()
+                    + " here: import its bundle first; what virtual boards run would leave this one dead.");
+        }
+        FirmwareBundle bundle = shelved.isPresent()
+                ? shelved.get()
+                : FirmwareBundle.of(release, StandInFirmware.of(release.version()), Optional.empty());
+        Optional<FirmwareConfig> settings = Optional.empty();
+        if (order.isPresent()) {
+            Refused.ifAnyStops(OrderJob.judge(profile, order.get(), release.version()));
+            settings = Optional.of(factory(profile).with(profile.order().key(), order.get()));
+        }
+        RecoveryCard card = new RecoveryCard(bundle, settings);
+        // Says so where this family has none.
+        card.files(profile);
+        return new Card(release, card, order, steps(profile, release, order));
+    }
+
+    /** What a chip's settings are when it leaves the factory. */
+    public static FirmwareConfig factory(BoardProfile profile) {
+        return FirmwareConfig.EMPTY.with(profile.order().key(), profile.order().usual());
+    }
+
+    private static List<String> steps(BoardProfile profile, FirmwareRelease release, Optional<String> order) {
+        List<String> steps = new ArrayList<>();
+        steps.add("Read off what the board shows now, if it shows anything: the date of its firmware and its order.");
+        steps.add("Power off. Take every other drive out; put this card in.");
+        steps.add(
+                "Power last. It writes the chip by itself: steady blinking of the light, and a green screen, mean done.");
+        steps.add("Power off, and take the card out, or it writes the chip again at every start.");
+        steps.add("Put the drives back and switch it on: it runs " + release.version() + " with order "
+                + order.orElse(profile.order().usual())
+                + (order.isPresent() ? "" : ", the factory's; whatever else was set is gone") + ".");
+        steps.add("Tell what it shows: the date of its firmware, and its order.");
+        return steps;
+    }
+
+    /** Writes it to a drive, an image file or a virtual drive, and reads it back. */
+    public WriteReport make(
+            Workbench.BoardAtHand at, Card card, Targets reach, Path target, String typed, TransferWatch watch)
+            throws IOException {
+        try (Folders.Working room = Folders.Working.in(workbench.folder().resolve("files"))) {
+            Path image = room.path()
+                    .resolve("recovery-" + at.profile().id() + "-"
+                            + card.release().version() + ".img");
+            card.card().image(at.profile(), image);
+            Targets.Target found = new TargetHistory(workbench).known(reach.at(target, RecoveryCard.SIZE));
+            WritePlan plan = WritePlan.of(
+                    ImageFile.open(image),
+                    RecoveryCard.SIZE,
+                    found.description(),
+                    new WritePlan.Options(exordium.core.writing.WriteMode.WHOLE, true, false, Optional.empty()),
+                    typed);
+            return WriteJob.run(workbench, plan, found, Optional.empty(), watch);
+        }
+    }
+
+    /**
+     * What happens when power comes on at a virtual board with such a card in its slot.
+     *
+     * @return what came of it; empty where there is no such card in it
+     */
+    public Optional<String> powerOn(Workbench.BoardAtHand at) throws IOException {
+        BoardProfile profile = at.profile();
+        if (!profile.firmware().inChip()) {
+            return Optional.empty();
+        }
+        for (BoardState.Plug plug : at.board().attached()) {
+            boolean slot = profile.port(plug.port())
+                    .filter(port -> port.source() == StartSource.CARD)
+                    .isPresent();
+            Path file = workbench.driveFile(plug.drive());
+            if (!slot || !plug.seated() || !Files.isRegularFile(file)) {
+                continue;
+            }
+            try (BlockDevice drive =
+                    ScenarioFile.drive(workbench.reader(), file).open()) {
+                Optional<RecoveryCard.Content> card =
+                        RecoveryCard.read(drive, profile, workbench.firmware(), workbench.reader());
+                if (card.isPresent()) {
+                    return Optional.of(written(at, card.get()));
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    private String written(Workbench.BoardAtHand at, RecoveryCard.Content card) throws IOException {
+        java.time.LocalDate release =
+                card.release().map(FirmwareRelease::version).orElse(FirmwareChip.NOT_KNOWN);
+        FirmwareConfig settings = card.settings().orElse(factory(at.profile()));
+        BoardState after = workbench.access(at.register()).recover(release, card.payload(), settings);
+        return "The card wrote the chip anew: it holds " + FirmwareChip.said(after.firmware()) + ", read back, with "
+                + String.join(", ", after.chip().config().lines())
+                + ". Steady blinking, green screen: take the card out.";
+    }
+}
