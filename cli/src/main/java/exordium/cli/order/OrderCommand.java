@@ -6,15 +6,26 @@ import exordium.cli.common.ExitCode;
 import exordium.core.access.HandSteps;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.DecodedOrder;
+import exordium.core.bootorder.EfiLoadOption;
+import exordium.core.bootorder.EfiVariables;
+import exordium.core.bootorder.FusePlan;
 import exordium.core.bootorder.OrderDialect;
+import exordium.core.bootorder.OrderPreset;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.rehearsal.Bench;
+import exordium.core.rehearsal.Companions;
+import exordium.core.rehearsal.Rehearsal;
+import exordium.core.rehearsal.Trace;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.order.OrderJob;
 import java.io.IOException;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -34,8 +45,19 @@ public final class OrderCommand {
     int decode(
             @Mixin Common common,
             @Option(names = "--profile", required = true) String profile,
-            @Parameters(paramLabel = "VALUE") String value)
+            @Option(
+                            names = "--variables",
+                            paramLabel = "FOLDER",
+                            description = "a UEFI board's variables as files, as its running system shows them")
+                    Path variables,
+            @Parameters(paramLabel = "VALUE", arity = "0..1") String value)
             throws IOException {
+        if ((variables == null) == (value == null)) {
+            throw new UnreadableInput("Give either a value or --variables.");
+        }
+        if (variables != null) {
+            return decodeVariables(common, variables);
+        }
         DecodedOrder order = OrderDialect.of(common.profile(profile)).decode(value);
         List<String> lines = new ArrayList<>();
         if (!order.sources().isEmpty()) {
@@ -44,6 +66,177 @@ public final class OrderCommand {
         lines.addAll(Common.lines(order.findings()));
         common.print(new Out(order.value(), order.sources(), Common.out(order.findings())), lines);
         return Finding.anyStops(order.findings()) ? ExitCode.BAD_INPUT : ExitCode.DONE;
+    }
+
+    private record EntryOut(String entry, String title, boolean active, Optional<StartSource> source, String path) {}
+
+    private record VariablesOut(String value, List<EntryOut> entries) {}
+
+    private static int decodeVariables(Common common, Path folder) throws IOException {
+        EfiVariables variables = EfiVariables.ofFolder(folder);
+        List<EntryOut> entries = new ArrayList<>();
+        for (int number : variables.order()) {
+            EfiLoadOption option = variables.entries().get(number);
+            entries.add(
+                    option == null
+                            ? new EntryOut(EfiLoadOption.variable(number), "", false, Optional.empty(), "is not there")
+                            : new EntryOut(
+                                    EfiLoadOption.variable(number),
+                                    option.title(),
+                                    option.isActive(),
+                                    option.source(),
+                                    option.said()));
+        }
+        List<String> lines = new ArrayList<>();
+        for (EntryOut each : entries) {
+            lines.add(each.entry() + "  " + each.title() + "  "
+                    + each.source().map(StartSource::code).orElse("a partition or a file") + "  " + each.path()
+                    + (each.active() ? "" : "  passed over: not active"));
+        }
+        common.print(new VariablesOut(variables.value(), entries), lines);
+        return ExitCode.DONE;
+    }
+
+    private record PresetOut(
+            String id,
+            String title,
+            String value,
+            List<StartSource> sources,
+            String reason,
+            String outcome,
+            double seconds) {}
+
+    @Command(
+            name = "presets",
+            description = "Orders people choose for such a board, with reasons and how long each start takes.")
+    int presets(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
+        Common.Desk desk = common.desk();
+        Workbench.BoardAtHand at = desk.bench().board(board);
+        Bench bench = desk.benches().of(at);
+        Set<StartSource> plugged = bench.attached().stream()
+                .flatMap(each -> at.profile().port(each.port()).stream())
+                .map(port -> port.source())
+                .collect(Collectors.toSet());
+        List<PresetOut> presets = new ArrayList<>();
+        for (OrderPreset each : OrderPreset.of(at.profile(), plugged)) {
+            Trace trace = Rehearsal.of(bench.withOrder(each.value()));
+            presets.add(new PresetOut(
+                    each.id(),
+                    each.title(),
+                    each.value(),
+                    each.sources(),
+                    each.reason(),
+                    trace.outcome().code(),
+                    trace.seconds()));
+        }
+        common.print(
+                presets,
+                presets.stream()
+                        .map(each -> each.value() + "  " + each.title() + ": " + each.outcome() + " after "
+                                + each.seconds() + " s. " + each.reason())
+                        .toList());
+        return ExitCode.DONE;
+    }
+
+    private record PlanOut(
+            String board,
+            String value,
+            List<StartSource> sources,
+            String outcome,
+            double seconds,
+            double secondsNow,
+            List<String> settingsAdded,
+            List<String> settingsRemoved,
+            List<Common.FindingOut> findings) {}
+
+    @Command(name = "plan", description = "What an order would do on a board, and which settings have to go with it.")
+    int plan(
+            @Mixin Common common,
+            @Parameters(paramLabel = "BOARD") String board,
+            @Parameters(paramLabel = "VALUE") String value)
+            throws IOException {
+        Common.Desk desk = common.desk();
+        Workbench.BoardAtHand at = desk.bench().board(board);
+        Bench bench = desk.benches().of(at);
+        List<Finding> findings = new ArrayList<>(
+                OrderJob.judge(at.profile(), value, at.board().chip().running()));
+        DecodedOrder order = OrderDialect.of(at.profile()).decode(value);
+        Companions with = new OrderJob(desk.bench()).companions(at, bench, order.sources());
+        findings.addAll(with.findings());
+        Bench next = bench.withConfig(with.config()).withOrder(value);
+        Trace trace = Rehearsal.of(next);
+        List<String> lines = new ArrayList<>();
+        lines.add(trace.outcome().code() + " after " + trace.seconds() + " s; now "
+                + Rehearsal.of(bench).seconds() + " s");
+        with.out().forEach(line -> lines.add("- " + line));
+        with.in().forEach(line -> lines.add("+ " + line));
+        lines.addAll(Common.lines(findings));
+        common.print(
+                new PlanOut(
+                        board,
+                        value,
+                        order.sources(),
+                        trace.outcome().code(),
+                        trace.seconds(),
+                        Rehearsal.of(bench).seconds(),
+                        with.in(),
+                        with.out(),
+                        Common.out(findings)),
+                lines);
+        return Finding.anyStops(findings) ? ExitCode.REFUSED : ExitCode.DONE;
+    }
+
+    private record FuseOut(
+            String board,
+            int bit,
+            String before,
+            String after,
+            String line,
+            boolean set,
+            List<Common.FindingOut> findings,
+            List<String> steps) {}
+
+    @Command(
+            name = "fuse",
+            description =
+                    "What setting a board's one-time bit comes to; at a virtual board it is set when confirmed twice.")
+    int fuse(
+            @Mixin Common common,
+            @Parameters(paramLabel = "BOARD") String board,
+            @Option(
+                            names = "--register",
+                            paramLabel = "VALUE",
+                            description = "as the board's tool prints it, 17:1020000a")
+                    String register,
+            @Option(names = "--confirm", paramLabel = "BOARD", description = "the board's id, the first time of asking")
+                    String typed,
+            @Option(names = "--again", paramLabel = "WORDS", description = "the bit, as in \"bit 29\", the second time")
+                    String again)
+            throws IOException {
+        Common.Desk desk = common.desk();
+        Workbench.BoardAtHand at = desk.bench().board(board);
+        FusePlan plan = FusePlan.of(at.profile(), register == null ? at.order() : register);
+        boolean set = typed != null || again != null;
+        if (set) {
+            new OrderJob(desk.bench()).setFuse(at, typed == null ? "" : typed, again == null ? "" : again);
+        }
+        List<String> lines = new ArrayList<>();
+        lines.add("register " + plan.before() + " before, " + plan.after() + " after: bit " + plan.bit()
+                + (set ? " is set, for ever" : ""));
+        lines.addAll(Common.lines(plan.findings()));
+        lines.addAll(plan.steps());
+        common.print(
+                new FuseOut(
+                        board,
+                        plan.bit(),
+                        plan.before(),
+                        plan.after(),
+                        plan.line(),
+                        set,
+                        Common.out(plan.findings()),
+                        plan.steps()),
+                lines);
+        return Finding.anyStops(plan.findings()) ? ExitCode.REFUSED : ExitCode.DONE;
     }
 
     @Command(name = "encode", description = "Write sources down as the board stores them.")
@@ -70,10 +263,20 @@ public final class OrderCommand {
     int stage(
             @Mixin Common common,
             @Parameters(paramLabel = "BOARD") String board,
-            @Parameters(paramLabel = "VALUE") String value)
+            @Parameters(paramLabel = "VALUE") String value,
+            @Option(names = "--with-settings", description = "and the settings that have to go with it")
+                    boolean withSettings)
             throws IOException {
         Common.Desk desk = common.desk();
-        new OrderJob(desk.bench()).stage(desk.bench().board(board), value);
+        OrderJob job = new OrderJob(desk.bench());
+        Workbench.BoardAtHand before = desk.bench().board(board);
+        if (withSettings) {
+            List<StartSource> sources =
+                    OrderDialect.of(before.profile()).decode(value).sources();
+            job.stage(before, value, job.companions(before, desk.benches().of(before), sources));
+        } else {
+            job.stage(before, value);
+        }
         Workbench.BoardAtHand at = desk.bench().board(board);
         String note = at.register().byHand()
                 ? value + " is to be set at " + board + ":"

@@ -24,11 +24,7 @@ public final class FuseBitOrder implements OrderDialect {
 
     @Override
     public DecodedOrder decode(String value) {
-        // The tool that prints the register puts its number in front, as in 17:3020000a (common practice, no source).
-        String digits = value.strip()
-                .toLowerCase(Locale.ROOT)
-                .replaceFirst("^\\d{1,2}:", "")
-                .replaceFirst("^0x", "");
+        String digits = digits(value);
         if (!digits.matches("[0-9a-f]{8}")) {
             return new DecodedOrder(
                     value,
@@ -55,6 +51,19 @@ public final class FuseBitOrder implements OrderDialect {
                     Basis.practice()));
         }
         return new DecodedOrder(value, List.copyOf(sources), findings);
+    }
+
+    /** The tool that prints the register puts its number in front, as in 17:3020000a (common practice, no source). */
+    private static String digits(String value) {
+        return value.strip()
+                .toLowerCase(Locale.ROOT)
+                .replaceFirst("^\\d{1,2}:", "")
+                .replaceFirst("^0x", "");
+    }
+
+    /** Of a value that {@link #decode} could read. */
+    static long register(String value) {
+        return Long.parseLong(digits(value), 16);
     }
 
     @Override

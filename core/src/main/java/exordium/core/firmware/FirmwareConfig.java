@@ -32,6 +32,12 @@ public record FirmwareConfig(String text) {
         return new FirmwareConfig(String.join("\n", lines));
     }
 
+    /** Without every line of exactly these words. */
+    public FirmwareConfig withoutLine(String gone) {
+        return new FirmwareConfig(String.join(
+                "\n", lines().stream().filter(line -> !line.equals(gone)).toList()));
+    }
+
     public List<String> lines() {
         return text.lines().map(String::strip).filter(line -> !line.isEmpty()).toList();
     }

@@ -7,6 +7,7 @@ import exordium.core.bootorder.FirstTried;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import java.util.ArrayList;
 import java.util.List;
@@ -52,9 +53,29 @@ public record OrderComparison(List<Variant> variants, List<Finding> findings) {
         for (Bench.Attached medium : bench.attached()) {
             variants.add(new Variant(medium.name() + " out", Rehearsal.of(next.without(Set.of(medium.port())))));
         }
-        return new OrderComparison(
-                List.copyOf(variants),
+        List<Finding> findings = new ArrayList<>(
                 findings(dialect, sources, value, nextTrace, rule.judge(sources, slotReachable), profile));
+        findings.addAll(untried(bench, sources));
+        return new OrderComparison(List.copyOf(variants), Finding.worstFirst(findings));
+    }
+
+    /** What is plugged in where the order never looks. */
+    private static List<Finding> untried(Bench bench, List<StartSource> sources) {
+        List<Finding> findings = new ArrayList<>();
+        List<StartSource> tried = sources.stream()
+                .takeWhile(source -> source != StartSource.STOP && source != StartSource.RESTART)
+                .toList();
+        for (Bench.Attached medium : bench.attached()) {
+            bench.profile()
+                    .port(medium.port())
+                    .filter(port -> !tried.contains(port.source()))
+                    .ifPresent(port -> findings.add(Finding.note(
+                                    "medium-never-tried",
+                                    medium.name() + " on " + port.id() + " is never tried by this order.",
+                                    Basis.computed("what is plugged in"))
+                            .mendAt(Step.ORDER)));
+        }
+        return findings;
     }
 
     private static List<Finding> findings(

@@ -5,12 +5,16 @@ import exordium.core.access.BoardState;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.DecodedOrder;
+import exordium.core.bootorder.FusePlan;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.firmware.FirmwareChip;
+import exordium.core.firmware.FirmwareConfig;
+import exordium.core.rehearsal.Bench;
+import exordium.core.rehearsal.Companions;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.run.OnBoard;
@@ -18,6 +22,7 @@ import java.io.IOException;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /** The start order of one board, staged for the next restart. */
 public final class OrderJob {
@@ -35,6 +40,12 @@ public final class OrderJob {
      * @throws Refused when the value cannot be used, or this family's order is not a setting
      */
     public BoardState stage(Workbench.BoardAtHand at, String value) throws IOException {
+        return stage(at, value, at.board().chip().nextConfig(), Optional.empty());
+    }
+
+    private BoardState stage(
+            Workbench.BoardAtHand at, String value, FirmwareConfig config, Optional<Companions> companions)
+            throws IOException {
         BoardProfile profile = at.profile();
         if (profile.order().fuse().isPresent()) {
             BoardProfile.Fuse fuse = profile.order().fuse().get();
@@ -47,13 +58,70 @@ public final class OrderJob {
         FirmwareChip chip = at.board().chip();
         Refused.ifAnyStops(judge(profile, value, chip.running()));
         OnBoard board = new OnBoard(workbench, at);
+        String with = companions
+                .filter(Companions::changes)
+                .map(each -> " With it: " + String.join(", ", each.in())
+                        + (each.out().isEmpty() ? "" : "; without " + String.join(", ", each.out())) + ".")
+                .orElse("");
         return board.run(
                 STAGE,
                 () -> board.outcome(
-                        board.access()
-                                .stage(chip.nextConfig().with(profile.order().key(), value)),
+                        board.access().stage(config.with(profile.order().key(), value)),
                         "order-staged",
-                        profile.order().key() + "=" + value + " staged; it takes effect at the next restart."));
+                        profile.order().key() + "=" + value + " staged; it takes effect at the next restart." + with));
+    }
+
+    /**
+     * The same with the settings that have to go with it.
+     *
+     * @throws Refused as {@link #stage(Workbench.BoardAtHand, String)}
+     */
+    public BoardState stage(Workbench.BoardAtHand at, String value, Companions companions) throws IOException {
+        return stage(at, value, companions.config(), Optional.of(companions));
+    }
+
+    /** What goes with an order on this board, as it is with what is staged already. */
+    public Companions companions(Workbench.BoardAtHand at, Bench bench, List<StartSource> sources) {
+        return Companions.of(
+                bench.withConfig(at.board().chip().nextConfig()),
+                sources,
+                workbench.rules().pcie());
+    }
+
+    /**
+     * Has a virtual board of a family with one-time memory set its bit, as the line in the settings does at a start.
+     *
+     * @param typed the board's own id, and again: the bit, as in "bit 29"
+     * @throws Refused when either was not typed to the letter, or the bit is set already
+     */
+    public BoardState setFuse(Workbench.BoardAtHand at, String typed, String again) throws IOException {
+        FusePlan plan = FusePlan.of(at.profile(), at.order());
+        Refused.ifAnyStops(plan.findings());
+        if (at.register().byHand()) {
+            throw new Refused(Finding.stop(
+                    "fuse-by-hand", "This board is set by hand: " + String.join(" ", plan.steps()), Basis.practice()));
+        }
+        if (!typed.equals(at.register().id()) || !again.equals(plan.secondWord())) {
+            throw new Refused(Finding.stop(
+                    "fuse-not-confirmed",
+                    "Setting a fuse can never be undone: type the board's id, "
+                            + at.register().id() + ", and then \"" + plan.secondWord() + "\".",
+                    Basis.practice()));
+        }
+        OnBoard board = new OnBoard(workbench, at);
+        return board.run(STAGE, () -> {
+            board.access()
+                    .stage(at.board()
+                            .chip()
+                            .nextConfig()
+                            .with(at.profile().order().key(), plan.after()));
+            return board.outcome(
+                    board.access().restart(),
+                    "fuse-set",
+                    "Bit " + plan.bit() + " set for ever: the register went from " + plan.before() + " to "
+                            + plan.after() + ". The line " + plan.line()
+                            + " was put into the settings for one start and taken out again.");
+        });
     }
 
     /** What is to be said of an order on a board with this release; stops refuse it. */
