@@ -26,6 +26,7 @@ import exordium.cli.media.DrivesCommand;
 import exordium.cli.media.MediumCommand;
 import exordium.cli.media.ShelfCommand;
 import exordium.cli.order.OrderCommand;
+import exordium.cli.rehearsal.DiagnoseCommand;
 import exordium.cli.rehearsal.RehearseCommand;
 import exordium.cli.storage.ChooseCommand;
 import exordium.core.finding.Refused;
@@ -135,6 +136,7 @@ public final class Main implements Runnable, Common.Root {
         all.put("firststart", FirstStartCommand.class);
         all.put("lint", LintCommand.class);
         all.put("choose", ChooseCommand.class);
+        all.put("diagnose", DiagnoseCommand.class);
         all.put("firmware", FirmwareCommand.class);
         all.put("board", BoardCommand.class);
         all.put("profile", ProfileCommand.class);

@@ -17,6 +17,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.UnaryOperator;
 import java.util.regex.Pattern;
 
 /**
@@ -59,6 +60,34 @@ public record MediumContents(
         /** Whether it makes one that a key in the root opens. */
         public boolean makesKeyed(RootFiles root) {
             return Accounts.named(userFile).stream().anyMatch(root.keyed()::contains);
+        }
+
+        StartPartition withNames(List<String> other) {
+            return new StartPartition(
+                    number, List.copyOf(other), settings, kernelLineFile, kernelLine, userFile, cloudFile);
+        }
+
+        StartPartition withLine(Optional<byte[]> line) {
+            return new StartPartition(number, names, settings, kernelLineFile, line, userFile, cloudFile);
+        }
+
+        StartPartition withSettings(byte[] other) {
+            return new StartPartition(
+                    number, names, Optional.of(other), kernelLineFile, kernelLine, userFile, cloudFile);
+        }
+
+        /** With nothing a first start would make of it: no marker, no account, no cloud file. */
+        StartPartition withoutFirstStart() {
+            return new StartPartition(
+                    number,
+                    names.stream()
+                            .filter(name -> !name.equalsIgnoreCase(FirstStartPlan.REMOTE_LOGIN))
+                            .toList(),
+                    settings,
+                    kernelLineFile,
+                    kernelLine,
+                    Optional.empty(),
+                    Optional.empty());
         }
 
         private boolean hasMarker() {
@@ -119,18 +148,12 @@ public record MediumContents(
 
     /** The same medium with a kernel line that a break cut off before its root. */
     MediumContents withoutKernelLine() {
-        return new MediumContents(
-                inspection,
-                start.map(each -> new StartPartition(
-                        each.number(),
-                        each.names(),
-                        each.settings(),
-                        each.kernelLineFile(),
-                        Optional.empty(),
-                        each.userFile(),
-                        each.cloudFile())),
-                roots,
-                unreadable);
+        return withStart(each -> each.withLine(Optional.empty()));
+    }
+
+    /** The same medium with its start partition as another one; as it is where it has none. */
+    MediumContents withStart(UnaryOperator<StartPartition> change) {
+        return new MediumContents(inspection, start.map(change), roots, unreadable);
     }
 
     /** The same medium with these roots alone to be read. */

@@ -60,6 +60,12 @@ class KernelAgreesTest {
             assertThat(found)
                     .as(() -> "seed " + seed + ": " + line + "\n" + told.steps() + "\n" + log)
                     .isEqualTo(wanted);
+            // A pasted log of it names what was told.
+            if (!told.rootFrom().isPresent()) {
+                assertThat(BootLog.read(log, Benches.bench("plover-5", "0xf1")).named())
+                        .as(log)
+                        .contains(told.cause());
+            }
             seen.merge(found, 1, Integer::sum);
             for (Path disk : disks) {
                 Files.delete(disk);
