@@ -61,6 +61,14 @@ public record Bench(
             return new Attached(port, name, kind, silentCarrier, seated, other, enclosure);
         }
 
+        Attached at(String other) {
+            return new Attached(other, name, kind, silentCarrier, seated, contents, enclosure);
+        }
+
+        Attached carried(boolean silent) {
+            return new Attached(port, name, kind, silent, seated, contents, enclosure);
+        }
+
         Attached unseated() {
             return new Attached(port, name, kind, silentCarrier, false, contents, enclosure);
         }
@@ -109,6 +117,21 @@ public record Bench(
     public Bench loose(Set<String> ports) {
         return withAttached(attached.stream()
                 .map(each -> ports.contains(each.port()) ? each.unseated() : each)
+                .toList());
+    }
+
+    /** The same bench with the medium of one port in another; what was there goes where that came from. */
+    public Bench moved(String from, String to) {
+        return withAttached(attached.stream()
+                .map(each ->
+                        each.port().equals(from) ? each.at(to) : each.port().equals(to) ? each.at(from) : each)
+                .toList());
+    }
+
+    /** The same bench with a carrier that announces itself, or does not. */
+    public Bench withCarrier(String port, boolean silent) {
+        return withAttached(attached.stream()
+                .map(each -> each.port().equals(port) ? each.carried(silent) : each)
                 .toList());
     }
 

@@ -8,6 +8,7 @@ import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.CopyJob;
 import exordium.jobs.daysheet.DaySheets;
+import exordium.jobs.firmware.RecoveryJob;
 import exordium.jobs.firststart.CardBatch;
 import exordium.jobs.media.DriveWork;
 import exordium.jobs.shelf.Intake;
@@ -181,6 +182,23 @@ public final class JobsModel implements AutoCloseable {
         TransferMeter meter = meter();
         start(new RunningJob(title, board, Optional.empty(), Set.of(drive), meter), () -> new CopyJob(workbench, sheets)
                 .run(board, meter));
+    }
+
+    /** Makes a drive a card that has a board's firmware chip written anew. */
+    public void recoveryCard(String board, RecoveryJob.Card card, Targets.Target target, String typed) {
+        TransferMeter meter = meter();
+        String name = target.description().id();
+        start(new RunningJob("Making a recovery card of " + name, board, Optional.empty(), Set.of(name), meter), () -> {
+            WriteReport report = new RecoveryJob(workbench)
+                    .make(
+                            workbench.board(board),
+                            card,
+                            targets.get(),
+                            target.description().path(),
+                            typed,
+                            meter);
+            reading.say(report.sentence());
+        });
     }
 
     /** Writes and sets up several cards; what became of each is handed over on the interface thread. */

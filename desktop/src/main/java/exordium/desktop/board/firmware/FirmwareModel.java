@@ -1,17 +1,39 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.firmware;
 
+import exordium.core.finding.Finding;
+import exordium.core.firmware.FirmwareAdvice;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.Desk;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.firmware.FirmwareFacts;
+import java.io.IOException;
 import java.util.List;
 
-/** The releases known for a board's family, oldest first. */
-public record FirmwareModel(OpenedBoard board, List<FirmwareRelease> releases) implements StationModel {
+/**
+ * What is known of a board's firmware.
+ *
+ * @param releases of its family, oldest first
+ * @param system what is to be said of the system on its medium
+ * @param targets drives a recovery card can be made of; none where its family has no chip
+ */
+public record FirmwareModel(
+        OpenedBoard board,
+        List<FirmwareRelease> releases,
+        FirmwareAdvice advice,
+        List<Finding> system,
+        List<Targets.Target> targets)
+        implements StationModel {
     /** What the station shows now; not to be called on the interface thread. */
-    public static FirmwareModel read(Desk house, OpenedBoard board) {
+    public static FirmwareModel read(Desk house, OpenedBoard board) throws IOException {
+        FirmwareFacts facts = new FirmwareFacts(house.workbench(), house.benches());
         return new FirmwareModel(
-                board, house.workbench().firmware().of(board.at().profile().id()));
+                board,
+                house.workbench().firmware().of(board.at().profile().id()),
+                facts.advice(board.at()),
+                facts.system(board.at()),
+                board.at().profile().firmware().inChip() ? RecoveryView.targets(house) : List.of());
     }
 }

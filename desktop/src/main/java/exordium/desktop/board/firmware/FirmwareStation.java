@@ -11,6 +11,7 @@ import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.ReleaseLine;
 import exordium.desktop.part.Parts;
+import exordium.desktop.part.Views;
 import exordium.jobs.firmware.FirmwareJob;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -18,12 +19,17 @@ import java.util.List;
 import java.util.Optional;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
 /** Releases in time, what runs, what is staged, and staging one. */
 public final class FirmwareStation extends Station<FirmwareModel> {
     private final VBox list = new VBox(4);
+    private static final double ADVICE_WIDTH = 320;
+
+    private final VBox view = new VBox(10);
     private final Button stage;
     private List<FirmwareRelease> newestFirst = List.of();
     private Optional<FirmwareRelease> chosen = Optional.empty();
@@ -42,8 +48,9 @@ public final class FirmwareStation extends Station<FirmwareModel> {
             advise(status.findings());
             return Parts.column(
                     10,
-                    Parts.heading("Firmware", ""),
-                    Parts.paragraph(status.findings().get(0).text()),
+                    Parts.heading("Firmware", "comes with the system"),
+                    new AdvicePane(model.advice(), model.system(), this::goTo),
+                    Parts.spring(),
                     BoardDeeds.row(house, board()));
         }
         if (model.releases().isEmpty()) {
@@ -64,19 +71,60 @@ public final class FirmwareStation extends Station<FirmwareModel> {
         Collections.reverse(newestFirst);
         line = new ReleaseLine(model.releases(), status, house.workbench().today());
         chosen = status.newest().or(() -> newestFirst.stream().findFirst());
+        List<String> views = new ArrayList<>(List.of("Releases"));
+        if (board().at().profile().order().fuse().isEmpty()) {
+            views.add("Settings in the chip");
+        }
+        if (board().at().profile().firmware().inChip()) {
+            views.add("Recovery card");
+        }
         VBox surface = new VBox(
                 10,
-                Parts.heading("Firmware", "releases in time, a line a channel"),
-                line,
-                Parts.heading(
-                        "Releases",
-                        "newest first; this board follows " + status.channel().code()),
-                list,
-                Parts.row(10, stage),
-                Parts.spring(),
+                Views.row("firmware-view-", views, 0, chosen -> choose(views.get(chosen))),
+                Parts.grow(view),
                 BoardDeeds.row(house, board()));
-        show();
+        VBox.setVgrow(view, Priority.ALWAYS);
+        choose(views.get(0));
         return surface;
+    }
+
+    private void choose(String chosen) {
+        switch (chosen) {
+            case "Settings in the chip" -> {
+                ChipSettingsView settings = new ChipSettingsView(house, board(), this::advise);
+                view.getChildren().setAll(settings);
+                settings.show();
+            }
+            case "Recovery card" -> {
+                RecoveryView recovery = new RecoveryView(house, board(), newestFirst, model.targets());
+                view.getChildren().setAll(recovery);
+                recovery.show();
+            }
+            default -> {
+                ScrollPane releases = new ScrollPane(list);
+                releases.setFitToWidth(true);
+                releases.setFocusTraversable(false);
+                VBox.setVgrow(releases, Priority.ALWAYS);
+                VBox left = new VBox(
+                        8,
+                        Parts.heading(
+                                "Releases",
+                                "newest first; this board follows "
+                                        + board().facts().firmware().channel().code()),
+                        releases,
+                        Parts.row(10, stage));
+                left.setPrefHeight(0);
+                ScrollPane advice = new ScrollPane(new AdvicePane(model.advice(), model.system(), this::goTo));
+                advice.setFitToWidth(true);
+                advice.setFocusTraversable(false);
+                advice.setPrefWidth(ADVICE_WIDTH);
+                advice.setMinWidth(ADVICE_WIDTH);
+                HBox both = new HBox(20, Parts.grow(left), advice);
+                VBox.setVgrow(both, Priority.ALWAYS);
+                view.getChildren().setAll(Parts.heading("Firmware", "releases in time, a line a channel"), line, both);
+                show();
+            }
+        }
     }
 
     private void show() {

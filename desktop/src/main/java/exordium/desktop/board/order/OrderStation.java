@@ -4,10 +4,14 @@ package exordium.desktop.board.order;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.FirstTried;
+import exordium.core.bootorder.FusePlan;
 import exordium.core.bootorder.HexDigitOrder;
+import exordium.core.bootorder.OrderPreset;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Bench;
+import exordium.core.rehearsal.Companions;
 import exordium.core.rehearsal.OrderComparison;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
@@ -21,11 +25,13 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
 import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.TransferMode;
@@ -42,6 +48,7 @@ public final class OrderStation extends Station<OrderModel> {
     private static final double TILE = 34;
 
     private final OrderDraft draft;
+    private Companions companions;
     private final BoardProfile profile;
     private final boolean hex;
     private final VBox value = new VBox();
@@ -75,6 +82,7 @@ public final class OrderStation extends Station<OrderModel> {
                         "Order",
                         hex ? "read by the board from the right-hand digit" : "tried by the board from the top"),
                 value,
+                presets(),
                 ladder,
                 unused,
                 Parts.heading("What changes", ""),
@@ -85,6 +93,28 @@ public final class OrderStation extends Station<OrderModel> {
         right.getStyleClass().add("order-right");
         show();
         return new HBox(22, left, Parts.grow(right));
+    }
+
+    /** Orders people choose, each with its reason. */
+    private FlowPane presets() {
+        FlowPane row = new FlowPane(4, 4);
+        Set<StartSource> plugged = model.bench().attached().stream()
+                .flatMap(each -> profile.port(each.port()).stream())
+                .map(BoardProfile.Port::source)
+                .collect(Collectors.toSet());
+        for (OrderPreset preset : OrderPreset.of(profile, plugged)) {
+            Button choose = Parts.button(
+                    preset.title(),
+                    () -> {
+                        draft.rungs().setAll(preset.sources());
+                        show();
+                    },
+                    "small");
+            choose.setId("preset-" + preset.id());
+            choose.setAccessibleText(preset.title() + ", " + preset.value() + ". " + preset.reason());
+            row.getChildren().add(Parts.hint(choose, preset.value() + ". " + preset.reason()));
+        }
+        return row;
     }
 
     private void show() {
@@ -285,21 +315,15 @@ public final class OrderStation extends Station<OrderModel> {
         boolean changed = wanted.filter(now -> !now.equals(stored)).isPresent();
         boolean already = wanted.isPresent() && board().at().stagedOrder().equals(wanted);
         boolean fuse = profile.order().fuse().isPresent();
+        companions =
+                new OrderJob(house.workbench()).companions(board().at(), model.bench(), List.copyOf(draft.rungs()));
         if (changed) {
             diff.getChildren()
                     .setAll(
                             Parts.label("−  " + key + "=" + stored, "figure", "soft"),
                             Parts.label("+  " + key + "=" + wanted.get(), "figure"),
                             fuse
-                                    ? Parts.paragraph(
-                                            "One-time memory: bit "
-                                                    + profile.order()
-                                                            .fuse()
-                                                            .get()
-                                                            .bit()
-                                                    + " cannot be staged, and once set it can never be undone.",
-                                            "alarm",
-                                            "small")
+                                    ? fuse()
                                     : Parts.label(
                                             already
                                                     ? "staged: takes effect at the next restart, lost if switched off"
@@ -309,11 +333,58 @@ public final class OrderStation extends Station<OrderModel> {
         } else {
             diff.getChildren().setAll(Parts.label(key + "=" + stored + "  as the board holds it", "figure"));
         }
+        if (changed && !fuse) {
+            companions.out().forEach(line -> diff.getChildren().add(1, Parts.label("−  " + line, "figure", "soft")));
+            companions.in().forEach(line -> diff.getChildren()
+                    .add(diff.getChildren().size() - 1, Parts.label("+  " + line + "   has to go with it", "figure")));
+        }
         stage.setText(
                 changed && !fuse
                         ? "Stage " + profile.orderFigure(wanted.orElse("")) + " on " + board().name()
                         : "Nothing to stage");
         stage.setDisable(!changed || fuse || already || Finding.anyStops(draft.findings()));
+    }
+
+    /** One-time memory: what it comes to, and asking twice. */
+    private VBox fuse() {
+        try {
+            FusePlan plan = FusePlan.of(profile, board().at().order());
+            VBox all = new VBox(3);
+            plan.findings().forEach(each -> all.getChildren().add(Parts.paragraph(each.text(), "alarm", "small")));
+            if (Finding.anyStops(plan.findings()) || board().at().register().byHand()) {
+                for (int i = 0; i < plan.steps().size() && !Finding.anyStops(plan.findings()); i++) {
+                    all.getChildren()
+                            .add(Parts.paragraph((i + 1) + ".  " + plan.steps().get(i), "small"));
+                }
+                return all;
+            }
+            TextField id = new TextField();
+            id.setId("fuse-confirm");
+            id.setPromptText(board().id());
+            id.setAccessibleText("The board's id, the first time of asking");
+            TextField again = new TextField();
+            again.setId("fuse-again");
+            again.setPromptText(plan.secondWord());
+            again.setAccessibleText("The bit, the second time of asking: " + plan.secondWord());
+            Button set = Parts.button(
+                    "Set " + plan.secondWord() + " for ever",
+                    () -> house.facts().perform(() -> new OrderJob(house.workbench())
+                            .setFuse(board().at(), id.getText(), again.getText())),
+                    "deed");
+            set.setId("set-fuse");
+            set.disableProperty()
+                    .bind(id.textProperty()
+                            .isNotEqualTo(board().id())
+                            .or(again.textProperty().isNotEqualTo(plan.secondWord())));
+            all.getChildren()
+                    .addAll(
+                            Parts.label("Type the board's id, then \"" + plan.secondWord() + "\"", "soft", "small"),
+                            Parts.row(8, id, again),
+                            set);
+            return all;
+        } catch (UnreadableInput e) {
+            return new VBox(Parts.paragraph(e.getMessage(), "alarm", "small"));
+        }
     }
 
     private boolean slotReachable() {
@@ -344,11 +415,13 @@ public final class OrderStation extends Station<OrderModel> {
             TraceBar bar = new TraceBar(variant.name(), variant.trace(), comparison.longest());
             bars.getChildren().add(new VBox(1, Parts.label(variant.name(), "small"), bar));
         }
-        advise(comparison.findings());
+        List<Finding> findings = new ArrayList<>(comparison.findings());
+        findings.addAll(companions.findings());
+        advise(Finding.worstFirst(findings));
     }
 
     private void stage() {
         draft.value().ifPresent(wanted -> house.facts()
-                .perform(() -> new OrderJob(house.workbench()).stage(board().at(), wanted)));
+                .perform(() -> new OrderJob(house.workbench()).stage(board().at(), wanted, companions)));
     }
 }

@@ -7,8 +7,10 @@ import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.SingleFaults;
 import exordium.core.rehearsal.Trace;
 import exordium.core.storage.Supply;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 
@@ -35,7 +37,12 @@ public final class BenchDraft {
 
     private final RehearsalModel model;
     private final Map<String, Contact> contacts = new HashMap<>();
+    /** Swaps of two ports, one after the other. */
+    private final List<String[]> swaps = new ArrayList<>();
+
+    private final Set<String> otherCarriers = new HashSet<>();
     private boolean weakSupply;
+    private boolean cableOut;
     private boolean buttonHeld;
     private boolean withStaged;
 
@@ -51,6 +58,29 @@ public final class BenchDraft {
     public void next(String port) {
         Contact[] all = Contact.values();
         contacts.put(port, all[(contact(port).ordinal() + 1) % all.length]);
+    }
+
+    /** Puts what is in one port into another, and what was there back in its place. */
+    public void move(String from, String to) {
+        swaps.add(new String[] {from, to});
+        Contact was = contact(from);
+        contacts.put(from, contact(to));
+        contacts.put(to, was);
+    }
+
+    /** A carrier that announces itself in place of one that does not, or the other way round. */
+    public void otherCarrier(String port) {
+        if (!otherCarriers.remove(port)) {
+            otherCarriers.add(port);
+        }
+    }
+
+    public void cableOut(boolean out) {
+        cableOut = out;
+    }
+
+    public boolean cableOut() {
+        return cableOut;
     }
 
     public void weakSupply(boolean weak) {
@@ -71,13 +101,38 @@ public final class BenchDraft {
 
     public boolean asItIs() {
         return !weakSupply
+                && !cableOut
+                && swaps.isEmpty()
+                && otherCarriers.isEmpty()
                 && !buttonHeld
                 && !withStaged
                 && contacts.values().stream().allMatch(each -> each == Contact.IN);
     }
 
+    /** What is plugged in where, as it was moved about. */
+    public Bench placed() {
+        Bench bench = model.bench();
+        for (String[] swap : swaps) {
+            bench = bench.moved(swap[0], swap[1]);
+        }
+        for (String port : otherCarriers) {
+            boolean silent =
+                    bench.attached().stream().anyMatch(each -> each.port().equals(port) && each.silentCarrier());
+            bench = bench.withCarrier(port, !silent);
+        }
+        return bench;
+    }
+
+    /** The start as the bench stands in the house, whatever was changed here. */
+    public Trace asItStands() {
+        return model.faults().sound();
+    }
+
     public Trace trace() {
-        Bench bench = model.bench().without(ports(Contact.OUT)).loose(ports(Contact.LOOSE));
+        Bench bench = placed().without(ports(Contact.OUT)).loose(ports(Contact.LOOSE));
+        if (cableOut) {
+            bench = bench.withNetwork(Bench.Network.NONE);
+        }
         if (weakSupply) {
             bench = bench.withSupply(PHONE_CHARGER);
         }

@@ -5,6 +5,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.daysheet.Pennant;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Trace;
+import exordium.core.rehearsal.TwoTraces;
 import exordium.desktop.board.station.BoardDeeds;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
@@ -12,6 +13,8 @@ import exordium.desktop.draw.BoardPlan;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.TraceBar;
 import exordium.desktop.part.Parts;
+import exordium.desktop.part.Views;
+import exordium.jobs.rehearsal.DiagnosisJob;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -22,6 +25,9 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
+import javafx.scene.input.ClipboardContent;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
@@ -32,6 +38,8 @@ public final class RehearsalStation extends Station<RehearsalModel> {
     private final HBox bench = new HBox();
     private final VBox bar = new VBox(4);
     private final VBox events = new VBox(7);
+    private final VBox lower = new VBox(10);
+    private boolean otherwise;
 
     public RehearsalStation(Desk house, RehearsalModel model) {
         super(house, model);
@@ -53,22 +61,55 @@ public final class RehearsalStation extends Station<RehearsalModel> {
             choices.getChildren()
                     .add(choice("with-staged", "with what is staged, as after a restart", draft::withStaged));
         }
-        VBox surface =
-                new VBox(10, Parts.heading("On the bench", "take something out, sit it crooked, put it back"), bench);
+        VBox surface = new VBox(
+                10,
+                Parts.heading("On the bench", "press to take it out or sit it crooked, drag it to another port"),
+                bench);
         if (!choices.getChildren().isEmpty()) {
             surface.getChildren().add(choices);
         }
         surface.getChildren()
                 .addAll(
-                        Parts.heading("From power to running", "worked out, nothing is touched"),
-                        bar,
-                        events,
-                        Parts.heading("What it survives", survived()),
-                        new FaultSheet(model.faults()),
-                        Parts.spring(),
+                        Views.row(
+                                "rehearsal-view-",
+                                List.of("From power to running", "It did otherwise"),
+                                otherwise ? 1 : 0,
+                                chosen -> {
+                                    otherwise = chosen == 1;
+                                    showLower();
+                                }),
+                        Parts.grow(lower),
                         BoardDeeds.row(house, board()));
+        VBox.setVgrow(lower, javafx.scene.layout.Priority.ALWAYS);
+        showLower();
         show();
         return surface;
+    }
+
+    /** A conversation goes on while something else is put down. */
+    @Override
+    public boolean update(RehearsalModel fresh) {
+        boolean same = fresh.bench().equals(model.bench());
+        model = fresh;
+        return otherwise && same;
+    }
+
+    private void showLower() {
+        if (otherwise) {
+            DiagnosisView view = new DiagnosisView(
+                    house,
+                    model.bench(),
+                    (diagnosis, seen) -> house.facts()
+                            .perform(() -> DiagnosisJob.putDown(house.workbench(), board().at(), diagnosis, seen)),
+                    this::goTo);
+            lower.getChildren()
+                    .setAll(
+                            Parts.heading("What did it do?", "three questions at most; what is thought of it follows"),
+                            view);
+        } else {
+            lower.getChildren()
+                    .setAll(bar, events, Parts.heading("What it survives", survived()), new FaultSheet(model.faults()));
+        }
     }
 
     private String survived() {
@@ -113,6 +154,8 @@ public final class RehearsalStation extends Station<RehearsalModel> {
                 (slot ? leftContacts : rightContacts).add(contact(port));
             }
         }
+        left.add(row(cable(), true));
+        leftContacts.add(draft.cableOut() ? BoardPlan.Contact.OUT : BoardPlan.Contact.IN);
         BoardPlan plan = new BoardPlan(
                 board().at().profile().title(), board().at().board().memory(), leftContacts, rightContacts);
         VBox leftPlugs = new VBox(left.toArray(Node[]::new));
@@ -132,7 +175,7 @@ public final class RehearsalStation extends Station<RehearsalModel> {
     }
 
     private Optional<Bench.Attached> medium(BoardProfile.Port port) {
-        return model.bench().attached().stream()
+        return draft.placed().attached().stream()
                 .filter(each -> each.port().equals(port.id()))
                 .findFirst();
     }
@@ -144,17 +187,83 @@ public final class RehearsalStation extends Station<RehearsalModel> {
         return button("supply", words, "Supply", () -> draft.weakSupply(!draft.weakSupply()));
     }
 
+    private Button cable() {
+        return button(
+                "cable",
+                draft.cableOut() ? "cable out" : "cable in, with a router",
+                "Network",
+                () -> draft.cableOut(!draft.cableOut()));
+    }
+
     private Region plug(BoardProfile.Port port) {
         Optional<Bench.Attached> medium = medium(port);
         if (medium.isEmpty()) {
             Label empty = Parts.label(port.title() + ", empty", "aside", "small");
+            takes(empty, port);
             return empty;
         }
-        return button(
+        Button plug = button(
                 "plug-" + port.id(),
                 medium.get().name() + ", " + draft.contact(port.id()).text(),
-                port.title(),
+                port.title() + (medium.get().silentCarrier() ? ", silent carrier" : ""),
                 () -> draft.next(port.id()));
+        plug.setAccessibleText(plug.getAccessibleText() + " Alt and arrows move it to another port"
+                + (port.key().isPresent() ? ", C changes its carrier." : "."));
+        plug.setOnKeyPressed(event -> {
+            if (event.isAltDown() && event.getCode() == KeyCode.DOWN) {
+                move(port, 1);
+            } else if (event.isAltDown() && event.getCode() == KeyCode.UP) {
+                move(port, -1);
+            } else if (event.getCode() == KeyCode.C && port.key().isPresent()) {
+                draft.otherCarrier(port.id());
+                show();
+            } else {
+                return;
+            }
+            event.consume();
+        });
+        plug.setOnDragDetected(event -> {
+            ClipboardContent content = new ClipboardContent();
+            content.putString(port.id());
+            plug.startDragAndDrop(TransferMode.MOVE).setContent(content);
+            event.consume();
+        });
+        takes(plug, port);
+        return plug;
+    }
+
+    /** A port that a medium can be dropped on. */
+    private void takes(Region node, BoardProfile.Port port) {
+        node.setOnDragOver(event -> {
+            if (event.getDragboard().hasString()) {
+                event.acceptTransferModes(TransferMode.MOVE);
+            }
+            event.consume();
+        });
+        node.setOnDragDropped(event -> {
+            moveTo(event.getDragboard().getString(), port.id());
+            event.setDropCompleted(true);
+            event.consume();
+        });
+    }
+
+    private void move(BoardProfile.Port from, int by) {
+        List<String> ports = board().at().profile().ports().stream()
+                .filter(port -> port.source().holdsMedium())
+                .map(BoardProfile.Port::id)
+                .toList();
+        moveTo(from.id(), ports.get(Math.floorMod(ports.indexOf(from.id()) + by, ports.size())));
+    }
+
+    private void moveTo(String from, String to) {
+        if (!from.equals(to) && board().at().profile().port(from).isPresent()) {
+            draft.move(from, to);
+            show();
+            Node there = bench.lookup("#plug-" + to);
+            if (there != null) {
+                there.requestFocus();
+            }
+        }
     }
 
     private Button button(String id, String words, String where, Runnable change) {
@@ -179,7 +288,23 @@ public final class RehearsalStation extends Station<RehearsalModel> {
     }
 
     private void showTrace(Trace trace) {
-        bar.getChildren().setAll(new TraceBar("Start", trace, trace.seconds()));
+        Trace before = draft.asItStands();
+        if (draft.asItIs()) {
+            bar.getChildren().setAll(new TraceBar("Start", trace, trace.seconds()));
+        } else {
+            // Both to one scale, one over the other.
+            double longest = Math.max(before.seconds(), trace.seconds());
+            TwoTraces both = TwoTraces.of(before, trace);
+            Label parts = Parts.paragraph(both.text("as it stands it", "so it"), "strong");
+            parts.setId("parting");
+            bar.getChildren()
+                    .setAll(
+                            Parts.label("as it stands", "soft", "small"),
+                            new TraceBar("As it stands", before, longest),
+                            Parts.label("as on the bench here", "soft", "small"),
+                            new TraceBar("As on the bench", trace, longest),
+                            parts);
+        }
         events.getChildren().clear();
         for (Trace.Event event : trace.steps()) {
             events.getChildren().add(line(event));

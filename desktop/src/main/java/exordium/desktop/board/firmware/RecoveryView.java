@@ -1,0 +1,121 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.board.firmware;
+
+import exordium.core.firmware.FirmwareRelease;
+import exordium.desktop.board.station.OpenedBoard;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.part.Parts;
+import exordium.desktop.part.WordCell;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.firmware.RecoveryJob;
+import java.io.IOException;
+import java.util.List;
+import java.util.Optional;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.VBox;
+
+/** A card that has the chip written anew: what will be on it, where it goes, and what to do with it. */
+final class RecoveryView extends VBox {
+    private final Desk house;
+    private final OpenedBoard board;
+    private final RecoveryJob job;
+    private final ComboBox<FirmwareRelease> release = new ComboBox<>();
+    private final CheckBox keepOrder = new CheckBox();
+    private final ComboBox<Targets.Target> target = new ComboBox<>();
+    private final TextField name = new TextField();
+    private final VBox steps = new VBox(4);
+    private final Label lost = Parts.paragraph("", "alarm", "small");
+    private final Button make;
+
+    RecoveryView(Desk house, OpenedBoard board, List<FirmwareRelease> newestFirst, List<Targets.Target> targets) {
+        super(9);
+        this.house = house;
+        this.board = board;
+        this.job = new RecoveryJob(house.workbench());
+        release.setId("recovery-release");
+        release.setAccessibleText("Release that goes onto the card");
+        release.getItems().setAll(newestFirst);
+        WordCell.in(release, each -> each.version() + "  " + each.channel().code());
+        release.getSelectionModel().select(0);
+        release.setOnAction(event -> show());
+        keepOrder.setId("recovery-keep-order");
+        keepOrder.setText("with the order it has now, " + board.at().order() + ", and not the factory's");
+        keepOrder.setOnAction(event -> show());
+        target.setId("recovery-target");
+        target.setAccessibleText("Drive that becomes the card");
+        target.setPromptText("choose a drive");
+        target.getItems().setAll(targets);
+        WordCell.in(target, each -> each.description().id());
+        target.setOnAction(event -> show());
+        name.setId("recovery-confirm");
+        name.setAccessibleText("The drive's own name, to prove it is meant");
+        name.textProperty().addListener((property, before, now) -> enable());
+        make = Parts.button("", this::make, "deed");
+        make.setId("make-recovery");
+        getChildren()
+                .addAll(
+                        Parts.heading("Recovery card", "writes the chip anew, and its settings with it"),
+                        Parts.row(10, Parts.label("Release", "soft", "small"), release, keepOrder),
+                        Parts.row(10, Parts.label("Onto", "soft", "small"), target),
+                        lost,
+                        Parts.row(10, Parts.label("Its own name", "soft", "small"), name, make),
+                        Parts.heading("At the board", "what to read off before and after"),
+                        steps);
+    }
+
+    void show() {
+        Targets.Target chosen = target.getValue();
+        lost.setText(
+                chosen == null
+                        ? ""
+                        : "Everything on " + chosen.description().id() + " is lost. Type "
+                                + chosen.description().id() + " to prove that it is meant.");
+        FirmwareRelease wanted = release.getValue();
+        if (wanted != null) {
+            Optional<String> order = order();
+            house.reading().read(() -> job.plan(board.at(), wanted, order).steps(), this::showSteps);
+        }
+        enable();
+    }
+
+    private Optional<String> order() {
+        return keepOrder.isSelected() ? Optional.of(board.at().order()) : Optional.empty();
+    }
+
+    private void showSteps(List<String> all) {
+        steps.getChildren().clear();
+        for (int i = 0; i < all.size(); i++) {
+            steps.getChildren().add(Parts.paragraph((i + 1) + ".  " + all.get(i)));
+        }
+    }
+
+    private void enable() {
+        Targets.Target chosen = target.getValue();
+        make.setText(
+                chosen == null
+                        ? "Make the card"
+                        : "Make " + chosen.description().id() + " a recovery card");
+        make.setDisable(
+                chosen == null || !name.getText().equals(chosen.description().id()) || release.getValue() == null);
+    }
+
+    private void make() {
+        Targets.Target chosen = target.getValue();
+        String typed = name.getText();
+        FirmwareRelease wanted = release.getValue();
+        Optional<String> order = order();
+        house.reading().read(() -> job.plan(board.at(), wanted, order), card -> house.jobs()
+                .recoveryCard(board.id(), card, chosen, typed));
+    }
+
+    /** Drives a card can be made of. */
+    static List<Targets.Target> targets(Desk house) throws IOException {
+        return house.targets().all(house.workbench().drives()).stream()
+                .filter(each -> each.description().refusals().isEmpty())
+                .toList();
+    }
+}
