@@ -77,7 +77,7 @@ class MutationTest {
             delimiterString = " :: ",
             quoteCharacter = '"',
             value = {
-                "mbr :: 4 :: 8192 :: printf 'label: dos\\nsize=1M,type=c\\ntype=5\\nsize=500K\\nsize=400K\\n' | sfdisk -q IMG",
+                "mbr :: 4 :: 8192 :: printf 'label: dos\\nsize=1M,type=c\\ntype=5\\nsize=500K\\nsize=400K\\n' | sfdisk -q --no-tell-kernel IMG",
                 "gpt :: 4 :: 20000 :: sgdisk -n 1:0:+1M -n 2:0:+1M IMG",
                 "fat12 :: 2 :: 20000 :: mkfs.vfat -F 12 IMG; seq 9000 > f; mcopy -i IMG f ::a; mmd -i IMG ::b; mcopy -i IMG f ::b/c",
                 "fat32 :: 40 :: 700000 :: mkfs.vfat -F 32 -s 1 IMG; seq 9000 > f; mcopy -i IMG f ::a",

@@ -94,6 +94,10 @@ public final class GeneralTools {
     /** Tools of the superuser are not on everybody's path. */
     private static List<String> withPath(String... command) {
         List<String> words = new ArrayList<>(Arrays.asList(command));
+        if (words.get(0).equals("sfdisk") && !words.get(words.size() - 1).startsWith("/dev/")) {
+            // It waits a quarter of a second for a kernel that has nothing to do with a file.
+            words.add(1, "--no-tell-kernel");
+        }
         for (String folder : List.of("/usr/sbin/", "/sbin/")) {
             if (!words.get(0).contains("/") && Files.isExecutable(Path.of(folder + words.get(0)))) {
                 words.set(0, folder + words.get(0));

@@ -15,6 +15,7 @@ import java.util.List;
 import java.util.function.Consumer;
 import javafx.scene.control.Button;
 import javafx.scene.control.TextArea;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
 /** The settings a firmware keeps beside itself: edited, looked through at every letter, compared, staged. */
@@ -38,6 +39,7 @@ final class ChipSettingsView extends VBox {
         Parts.tabGoesOn(text);
         text.setText(ChipSettingsJob.current(board.at()).text());
         text.textProperty().addListener((property, before, now) -> show());
+        setVgrow(text, Priority.ALWAYS);
         diff.getStyleClass().add("diff");
         stage = Parts.button(
                 "",

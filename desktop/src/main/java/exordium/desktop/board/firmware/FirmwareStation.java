@@ -3,6 +3,7 @@ package exordium.desktop.board.firmware;
 
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
+import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FirmwareStatus;
 import exordium.desktop.board.station.BoardDeeds;
@@ -17,6 +18,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ScrollPane;
@@ -27,7 +29,7 @@ import javafx.scene.layout.VBox;
 /** Releases in time, what runs, what is staged, and staging one. */
 public final class FirmwareStation extends Station<FirmwareModel> {
     private final VBox list = new VBox(4);
-    private static final double ADVICE_WIDTH = 320;
+    private static final double ADVICE_WIDTH = 296;
 
     private final VBox view = new VBox(10);
     private final Button stage;
@@ -92,11 +94,13 @@ public final class FirmwareStation extends Station<FirmwareModel> {
         switch (chosen) {
             case "Settings in the chip" -> {
                 ChipSettingsView settings = new ChipSettingsView(house, board(), this::advise);
+                VBox.setVgrow(settings, Priority.ALWAYS);
                 view.getChildren().setAll(settings);
                 settings.show();
             }
             case "Recovery card" -> {
                 RecoveryView recovery = new RecoveryView(house, board(), newestFirst, model.targets());
+                board().facts().firmware().newest().ifPresent(recovery::choose);
                 view.getChildren().setAll(recovery);
                 recovery.show();
             }
@@ -140,12 +144,11 @@ public final class FirmwareStation extends Station<FirmwareModel> {
         boolean newest = status.newest().filter(release::equals).isPresent();
         String state = runs ? "runs" : staged ? "staged" : newest ? "newest for it" : "";
         HBox words = Parts.row(
-                12,
+                8,
                 runs ? running() : new PennantGlyph(staged ? Pennant.SET : newest ? Pennant.DUE : Pennant.UNKNOWN),
                 Parts.cell(Parts.label(release.version().toString(), "figure"), 84),
-                Parts.cell(Parts.label(release.channel().code(), "soft"), 62),
-                Parts.cell(Parts.label(state, "strong", "small"), 96),
-                Parts.label(release.notes()));
+                Parts.cell(channel(release.channel(), state), 72),
+                Parts.hint(Parts.label(release.notes(), "small"), release.notes()));
         Button row = new Button();
         row.setGraphic(words);
         row.getStyleClass().setAll("candidate", "low");
@@ -161,6 +164,15 @@ public final class FirmwareStation extends Station<FirmwareModel> {
             list.lookup("#release-" + release.version()).requestFocus();
         });
         return row;
+    }
+
+    private static VBox channel(Channel channel, String state) {
+        VBox words = new VBox(Parts.label(channel.code(), "soft", "small"));
+        words.setAlignment(Pos.CENTER_LEFT);
+        if (!state.isEmpty()) {
+            words.getChildren().add(Parts.label(state, "strong", "small"));
+        }
+        return words;
     }
 
     /** The release it runs: read, told, or taken because nobody told. */

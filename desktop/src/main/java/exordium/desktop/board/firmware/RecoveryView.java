@@ -67,6 +67,10 @@ final class RecoveryView extends VBox {
                         steps);
     }
 
+    void choose(FirmwareRelease wanted) {
+        release.getSelectionModel().select(wanted);
+    }
+
     void show() {
         Targets.Target chosen = target.getValue();
         lost.setText(

@@ -13,6 +13,8 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Companions;
 import exordium.core.rehearsal.OrderComparison;
+import exordium.core.rehearsal.Rehearsal;
+import exordium.core.rehearsal.Trace;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.DigitRow;
@@ -82,27 +84,30 @@ public final class OrderStation extends Station<OrderModel> {
                         "Order",
                         hex ? "read by the board from the right-hand digit" : "tried by the board from the top"),
                 value,
-                presets(),
                 ladder,
                 unused,
                 Parts.heading("What changes", ""),
                 diff,
                 Parts.row(10, stage, rehearse, asHouse));
+        if (profile.order().fuse().isPresent()) {
+            left.getChildren().addAll(Parts.heading("The one-time bit", "asked twice"), fuse());
+        }
         left.getStyleClass().add("order-left");
-        VBox right = new VBox(10, Parts.heading("To running", "with what is plugged in"), bars);
+        VBox right = new VBox(10, Parts.heading("To running", "with what is plugged in"), bars, presets());
         right.getStyleClass().add("order-right");
         show();
         return new HBox(22, left, Parts.grow(right));
     }
 
-    /** Orders people choose, each with its reason. */
-    private FlowPane presets() {
-        FlowPane row = new FlowPane(4, 4);
+    /** Orders people choose, each with its reason and what it comes to here. */
+    private VBox presets() {
+        VBox all = new VBox(9, Parts.heading("Orders people choose", "both schools are right"));
         Set<StartSource> plugged = model.bench().attached().stream()
                 .flatMap(each -> profile.port(each.port()).stream())
                 .map(BoardProfile.Port::source)
                 .collect(Collectors.toSet());
         for (OrderPreset preset : OrderPreset.of(profile, plugged)) {
+            Trace trace = Rehearsal.of(model.bench().withOrder(preset.value()));
             Button choose = Parts.button(
                     preset.title(),
                     () -> {
@@ -112,9 +117,20 @@ public final class OrderStation extends Station<OrderModel> {
                     "small");
             choose.setId("preset-" + preset.id());
             choose.setAccessibleText(preset.title() + ", " + preset.value() + ". " + preset.reason());
-            row.getChildren().add(Parts.hint(choose, preset.value() + ". " + preset.reason()));
+            String comes = trace.runs()
+                    ? String.format(Locale.ROOT, "%.1f s", trace.seconds())
+                    : "never: " + trace.cause().shortText();
+            all.getChildren()
+                    .add(new VBox(
+                            2,
+                            Parts.row(
+                                    8,
+                                    choose,
+                                    Parts.label(preset.value(), "figure", "small"),
+                                    Parts.label(comes, "figure", "small", trace.runs() ? "soft" : "alarm")),
+                            Parts.paragraph(preset.reason(), "small")));
         }
-        return row;
+        return all;
     }
 
     private void show() {
@@ -322,14 +338,13 @@ public final class OrderStation extends Station<OrderModel> {
                     .setAll(
                             Parts.label("−  " + key + "=" + stored, "figure", "soft"),
                             Parts.label("+  " + key + "=" + wanted.get(), "figure"),
-                            fuse
-                                    ? fuse()
-                                    : Parts.label(
-                                            already
-                                                    ? "staged: takes effect at the next restart, lost if switched off"
-                                                    : "takes effect at the next restart, lost if switched off",
-                                            "alarm",
-                                            "small"));
+                            Parts.label(
+                                    fuse
+                                            ? "one-time memory: see below"
+                                            : (already ? "staged: " : "")
+                                                    + "takes effect at the next restart, lost if switched off",
+                                    "alarm",
+                                    "small"));
         } else {
             diff.getChildren().setAll(Parts.label(key + "=" + stored + "  as the board holds it", "figure"));
         }
@@ -351,6 +366,10 @@ public final class OrderStation extends Station<OrderModel> {
             FusePlan plan = FusePlan.of(profile, board().at().order());
             VBox all = new VBox(3);
             plan.findings().forEach(each -> all.getChildren().add(Parts.paragraph(each.text(), "alarm", "small")));
+            for (int i = 0; i < plan.steps().size() && !Finding.anyStops(plan.findings()); i++) {
+                all.getChildren()
+                        .add(Parts.paragraph((i + 1) + ".  " + plan.steps().get(i), "small"));
+            }
             if (Finding.anyStops(plan.findings()) || board().at().register().byHand()) {
                 for (int i = 0; i < plan.steps().size() && !Finding.anyStops(plan.findings()); i++) {
                     all.getChildren()

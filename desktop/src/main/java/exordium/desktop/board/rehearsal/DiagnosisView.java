@@ -63,13 +63,14 @@ final class DiagnosisView extends HBox {
         release.setOnAction(event -> ask());
         Button again = Parts.button("From the beginning", this::again);
         again.setId("diagnosis-again");
-        HBox shows = Parts.row(8, Parts.label("Firmware it shows", "soft", "small"), release);
         VBox left = new VBox(
                 10,
                 conversation,
                 Parts.label("Or paste what it said", "strong", "small"),
                 log,
-                Parts.row(10, read, again, Parts.spring(), shows));
+                Parts.row(10, read, again),
+                Parts.row(
+                        8, Parts.label("Or the date of the firmware it shows, then Enter", "soft", "small"), release));
         left.setMinWidth(330);
         left.setPrefWidth(430);
         suspects.setMinWidth(260);
@@ -167,6 +168,7 @@ final class DiagnosisView extends HBox {
                     "task",
                     "small");
             mend.setWrapText(true);
+            mend.setMinWidth(0);
             suspects.getChildren()
                     .add(new VBox(
                             2,

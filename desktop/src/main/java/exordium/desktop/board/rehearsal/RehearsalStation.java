@@ -29,6 +29,7 @@ import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
@@ -38,7 +39,7 @@ public final class RehearsalStation extends Station<RehearsalModel> {
     private final HBox bench = new HBox();
     private final VBox bar = new VBox(4);
     private final VBox events = new VBox(7);
-    private final VBox lower = new VBox(10);
+    private final VBox view = new VBox(10);
     private boolean otherwise;
 
     public RehearsalStation(Desk house, RehearsalModel model) {
@@ -53,36 +54,20 @@ public final class RehearsalStation extends Station<RehearsalModel> {
 
     @Override
     public Node surface() {
-        HBox choices = Parts.row(24);
-        if (board().at().profile().hasButton()) {
-            choices.getChildren().add(choice("button-held", "button held at power on", draft::buttonHeld));
-        }
-        if (board().at().board().chip().anythingStaged()) {
-            choices.getChildren()
-                    .add(choice("with-staged", "with what is staged, as after a restart", draft::withStaged));
-        }
         VBox surface = new VBox(
                 10,
-                Parts.heading("On the bench", "press to take it out or sit it crooked, drag it to another port"),
-                bench);
-        if (!choices.getChildren().isEmpty()) {
-            surface.getChildren().add(choices);
-        }
-        surface.getChildren()
-                .addAll(
-                        Views.row(
-                                "rehearsal-view-",
-                                List.of("From power to running", "It did otherwise"),
-                                otherwise ? 1 : 0,
-                                chosen -> {
-                                    otherwise = chosen == 1;
-                                    showLower();
-                                }),
-                        Parts.grow(lower),
-                        BoardDeeds.row(house, board()));
-        VBox.setVgrow(lower, javafx.scene.layout.Priority.ALWAYS);
-        showLower();
-        show();
+                Views.row(
+                        "rehearsal-view-",
+                        List.of("From power to running", "It did otherwise"),
+                        otherwise ? 1 : 0,
+                        chosen -> {
+                            otherwise = chosen == 1;
+                            showView();
+                        }),
+                Parts.grow(view),
+                BoardDeeds.row(house, board()));
+        VBox.setVgrow(view, Priority.ALWAYS);
+        showView();
         return surface;
     }
 
@@ -94,22 +79,39 @@ public final class RehearsalStation extends Station<RehearsalModel> {
         return otherwise && same;
     }
 
-    private void showLower() {
+    private void showView() {
         if (otherwise) {
-            DiagnosisView view = new DiagnosisView(
-                    house,
-                    model.bench(),
-                    (diagnosis, seen) -> house.facts()
-                            .perform(() -> DiagnosisJob.putDown(house.workbench(), board().at(), diagnosis, seen)),
-                    this::goTo);
-            lower.getChildren()
+            view.getChildren()
                     .setAll(
                             Parts.heading("What did it do?", "three questions at most; what is thought of it follows"),
-                            view);
-        } else {
-            lower.getChildren()
-                    .setAll(bar, events, Parts.heading("What it survives", survived()), new FaultSheet(model.faults()));
+                            new DiagnosisView(
+                                    house,
+                                    model.bench(),
+                                    (diagnosis, seen) -> house.facts()
+                                            .perform(() -> DiagnosisJob.putDown(
+                                                    house.workbench(), board().at(), diagnosis, seen)),
+                                    this::goTo));
+            return;
         }
+        HBox choices = Parts.row(24);
+        if (board().at().profile().hasButton()) {
+            choices.getChildren().add(choice("button-held", "button held at power on", draft::buttonHeld));
+        }
+        if (board().at().board().chip().anythingStaged()) {
+            choices.getChildren()
+                    .add(choice("with-staged", "with what is staged, as after a restart", draft::withStaged));
+        }
+        view.getChildren()
+                .setAll(
+                        Parts.heading(
+                                "On the bench", "press to take it out or sit it crooked, drag it to another port"),
+                        bench);
+        if (!choices.getChildren().isEmpty()) {
+            view.getChildren().add(choices);
+        }
+        view.getChildren()
+                .addAll(bar, events, Parts.heading("What it survives", survived()), new FaultSheet(model.faults()));
+        show();
     }
 
     private String survived() {
@@ -295,7 +297,7 @@ public final class RehearsalStation extends Station<RehearsalModel> {
             // Both to one scale, one over the other.
             double longest = Math.max(before.seconds(), trace.seconds());
             TwoTraces both = TwoTraces.of(before, trace);
-            Label parts = Parts.paragraph(both.text("as it stands it", "so it"), "strong");
+            Label parts = Parts.paragraph(both.text("as it stands it", "here it"), "strong");
             parts.setId("parting");
             bar.getChildren()
                     .setAll(
