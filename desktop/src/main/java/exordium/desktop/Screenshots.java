@@ -87,7 +87,10 @@ final class Screenshots {
                     house.navigation().go(new Place.Sheet());
                 },
                 Screenshots::always));
-        shots.add(new Shot("new-board-night", () -> house.navigation().go(Place.Form.NEW_BOARD), Screenshots::always));
+        shots.add(new Shot(
+                "diagnosis-night",
+                () -> house.navigation().go(new Place.Station("wave-tank", Step.REHEARSAL)),
+                this::firstQuestionAnswered));
     }
 
     private void station(String name, String board, Step step) {
@@ -107,6 +110,21 @@ final class Screenshots {
             return false;
         }
         return true;
+    }
+
+    /** "It did otherwise", with the screen told. */
+    private boolean firstQuestionAnswered() {
+        if (!(shell.lookup("#rehearsal-view-1") instanceof ToggleButton view)) {
+            return false;
+        }
+        if (shell.lookup("#diagnosis") == null) {
+            view.fire();
+        } else if (shell.lookup("#answer-kernel-stops") instanceof Button answer) {
+            answer.fire();
+        } else {
+            return shell.lookup("#put-down") != null;
+        }
+        return false;
     }
 
     private void priceView() {

@@ -14,6 +14,7 @@ import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.SingleFaults;
 import exordium.core.rehearsal.Trace;
+import exordium.core.rehearsal.TwoTraces;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.rehearsal.ScenarioFile;
 import exordium.jobs.rehearsal.real.AgainstReal;
@@ -60,7 +61,28 @@ public final class RehearseCommand implements Callable<Integer> {
                     "and whether U-Boot, EDK2 and a Linux kernel do the same with these drives, where they are installed")
     private boolean againstReal;
 
+    @Option(names = "--beside", paramLabel = "SCENARIO.yaml", description = "and a second start laid over it")
+    private Path beside;
+
+    @Option(
+            names = "--beside-order",
+            paramLabel = "VALUE",
+            description = "and its start with another order laid over it")
+    private String besideOrder;
+
     private Common.Desk desk;
+
+    private record RowOut(
+            String stage, Optional<String> port, boolean both, Optional<String> text, Optional<String> besideText) {}
+
+    private record BesideOut(
+            String text,
+            String outcome,
+            Optional<String> startedFrom,
+            Optional<String> rootFrom,
+            String cause,
+            double seconds,
+            List<RowOut> rows) {}
 
     private record FaultOut(
             String fault,
@@ -95,6 +117,7 @@ public final class RehearseCommand implements Callable<Integer> {
             List<Common.FindingOut> findings,
             @JsonInclude(JsonInclude.Include.NON_NULL) List<FaultOut> faults,
             @JsonInclude(JsonInclude.Include.NON_NULL) List<RealOut> againstReal,
+            @JsonInclude(JsonInclude.Include.NON_NULL) BesideOut beside,
             @JsonInclude(JsonInclude.Include.NON_NULL) @JsonUnwrapped RehearsedBoard of) {}
 
     @Override
@@ -117,6 +140,10 @@ public final class RehearseCommand implements Callable<Integer> {
         lines.addAll(Common.lines(trace.findings()));
         if (survived != null) {
             survived.forEach(each -> lines.add(each.verdict() + ": " + each.text()));
+        }
+        TwoTraces both = besides(bench, trace);
+        if (both != null) {
+            lines.add(both.text("this one", "the other"));
         }
         AgainstReal real = againstReal ? AgainstReal.of(bench, drives(), UnpackingRoom.folder()) : null;
         if (real != null) {
@@ -141,12 +168,47 @@ public final class RehearseCommand implements Callable<Integer> {
                         Common.out(trace.findings()),
                         survived,
                         real == null ? null : out(real),
+                        both == null ? null : out(both),
                         rehearsed),
                 lines);
         if (real == null) {
             return ExitCode.DONE;
         }
         return real.compared().isEmpty() ? ExitCode.FAILED : real.agrees() ? ExitCode.DONE : ExitCode.DIFFERENT;
+    }
+
+    private TwoTraces besides(Bench bench, Trace trace) throws IOException {
+        if (beside != null && besideOrder != null) {
+            throw new UnreadableInput("Give either --beside or --beside-order.");
+        }
+        if (beside != null) {
+            Bench other =
+                    ScenarioFile.bench(common.reader(), beside, common.folder().resolve("profiles"));
+            return TwoTraces.of(trace, Rehearsal.of(other));
+        }
+        return besideOrder == null ? null : TwoTraces.of(trace, Rehearsal.of(bench.withOrder(besideOrder)));
+    }
+
+    private static BesideOut out(TwoTraces both) {
+        Trace other = both.other();
+        return new BesideOut(
+                both.text("this one", "the other"),
+                other.outcome().code(),
+                other.startedFrom(),
+                other.rootFrom(),
+                other.cause().code(),
+                other.seconds(),
+                both.rows().stream()
+                        .map(row -> {
+                            Trace.Event event = row.one().or(row::other).orElseThrow();
+                            return new RowOut(
+                                    event.stage().code(),
+                                    event.port(),
+                                    row.both(),
+                                    row.one().map(Trace.Event::text),
+                                    row.other().map(Trace.Event::text));
+                        })
+                        .toList());
     }
 
     private static List<String> lines(AgainstReal real) {
