@@ -27,6 +27,7 @@ public final class FirmwareJob {
             JobRunner.Kind.reading("firmware", Step.FIRMWARE, "staging firmware for");
 
     private final Workbench workbench;
+    private Optional<List<FirmwareShelf.Shelved>> shelved = Optional.empty();
 
     public FirmwareJob(Workbench workbench) {
         this.workbench = workbench;
@@ -76,7 +77,7 @@ public final class FirmwareJob {
     private List<Finding> bundled(Workbench.BoardAtHand at, FirmwareRelease release) {
         try {
             List<Finding> findings = new ArrayList<>();
-            for (FirmwareShelf.Shelved each : workbench.firmwareShelf().bundles(new ArrayList<>())) {
+            for (FirmwareShelf.Shelved each : shelved()) {
                 FirmwareBundle.Manifest manifest = each.bundle().manifest();
                 if (!manifest.version().equals(release.version())
                         || !manifest.boards().contains(at.profile().id())) {
@@ -96,6 +97,14 @@ public final class FirmwareJob {
         } catch (IOException e) {
             return List.of();
         }
+    }
+
+    /** Read once for all that is asked of this job. */
+    private List<FirmwareShelf.Shelved> shelved() throws IOException {
+        if (shelved.isEmpty()) {
+            shelved = Optional.of(workbench.firmwareShelf().bundles(new ArrayList<>()));
+        }
+        return shelved.get();
     }
 
     private static Finding signature(FirmwareBundle.Signed signed, FirmwareRelease release) {

@@ -15,6 +15,7 @@ import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareConfig;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Companions;
+import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.run.OnBoard;
@@ -82,10 +83,13 @@ public final class OrderJob {
 
     /** What goes with an order on this board, as it is with what is staged already. */
     public Companions companions(Workbench.BoardAtHand at, Bench bench, List<StartSource> sources) {
-        return Companions.of(
-                bench.withConfig(at.board().chip().nextConfig()),
-                sources,
-                workbench.rules().pcie());
+        return companions(at, bench, sources, workbench.rules());
+    }
+
+    /** The same by rules that are at hand. */
+    public static Companions companions(
+            Workbench.BoardAtHand at, Bench bench, List<StartSource> sources, HouseRules rules) {
+        return Companions.of(bench.withConfig(at.board().chip().nextConfig()), sources, rules.pcie());
     }
 
     /**

@@ -9,19 +9,25 @@ import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.Desk;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.firmware.FirmwareFacts;
+import exordium.jobs.firmware.FirmwareJob;
 import java.io.IOException;
+import java.time.LocalDate;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 
 /**
  * What is known of a board's firmware.
  *
  * @param releases of its family, oldest first
+ * @param plans what is to be said of each release, by its date
  * @param system what is to be said of the system on its medium
  * @param targets drives a recovery card can be made of; none where its family has no chip
  */
 public record FirmwareModel(
         OpenedBoard board,
         List<FirmwareRelease> releases,
+        Map<LocalDate, List<Finding>> plans,
         FirmwareAdvice advice,
         List<Finding> system,
         List<Targets.Target> targets)
@@ -29,9 +35,15 @@ public record FirmwareModel(
     /** What the station shows now; not to be called on the interface thread. */
     public static FirmwareModel read(Desk house, OpenedBoard board) throws IOException {
         FirmwareFacts facts = new FirmwareFacts(house.workbench(), house.benches());
+        List<FirmwareRelease> releases =
+                house.workbench().firmware().of(board.at().profile().id());
+        FirmwareJob job = new FirmwareJob(house.workbench());
+        Map<LocalDate, List<Finding>> plans = new HashMap<>();
+        releases.forEach(release -> plans.put(release.version(), job.plan(board.at(), release)));
         return new FirmwareModel(
                 board,
-                house.workbench().firmware().of(board.at().profile().id()),
+                releases,
+                plans,
                 facts.advice(board.at()),
                 facts.system(board.at()),
                 board.at().profile().firmware().inChip() ? RecoveryView.targets(house) : List.of());

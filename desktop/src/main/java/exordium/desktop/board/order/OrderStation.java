@@ -123,9 +123,9 @@ public final class OrderStation extends Station<OrderModel> {
             all.getChildren()
                     .add(new VBox(
                             2,
+                            choose,
                             Parts.row(
                                     8,
-                                    choose,
                                     Parts.label(preset.value(), "figure", "small"),
                                     Parts.label(comes, "figure", "small", trace.runs() ? "soft" : "alarm")),
                             Parts.paragraph(preset.reason(), "small")));
@@ -331,8 +331,11 @@ public final class OrderStation extends Station<OrderModel> {
         boolean changed = wanted.filter(now -> !now.equals(stored)).isPresent();
         boolean already = wanted.isPresent() && board().at().stagedOrder().equals(wanted);
         boolean fuse = profile.order().fuse().isPresent();
-        companions =
-                new OrderJob(house.workbench()).companions(board().at(), model.bench(), List.copyOf(draft.rungs()));
+        companions = OrderJob.companions(
+                board().at(),
+                model.bench(),
+                List.copyOf(draft.rungs()),
+                house.facts().rules());
         if (changed) {
             diff.getChildren()
                     .setAll(
