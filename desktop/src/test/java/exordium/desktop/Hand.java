@@ -27,7 +27,7 @@ import javafx.scene.Scene;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
-import javafx.scene.control.TextField;
+import javafx.scene.control.TextInputControl;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
@@ -330,7 +330,7 @@ final class Hand {
 
     /** As if it were pasted. */
     void fill(String id, String text) {
-        TextField field = (TextField) see(id);
+        TextInputControl field = (TextInputControl) see(id);
         on(() -> field.setText(text));
     }
 
