@@ -10,6 +10,7 @@ import exordium.core.firmware.FirmwareBundle;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.jobs.bench.FirmwareShelf;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.firmware.ReleaseIntake;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -110,17 +111,8 @@ public final class BundleCommands {
 
     @Command(name = "import", description = "Take a bundle onto the shelf.")
     int take(@Mixin Common common, @Parameters(paramLabel = "BUNDLE.zip") Path file) throws IOException {
-        Workbench bench = common.workbench();
-        FirmwareShelf shelf = bench.firmwareShelf();
-        FirmwareBundle bundle = FirmwareBundle.read(file, common.reader());
-        bench.firmware().channel(bundle.manifest().channel());
-        FirmwareBundle.Signed signed = bundle.signed(shelf.keys(new ArrayList<>()));
-        if (signed == FirmwareBundle.Signed.WRONG) {
-            throw new UnreadableInput(file.getFileName()
-                    + " is signed by none of the keys you trust, or was changed since; it was not taken over.");
-        }
-        Path put = shelf.put(bundle);
-        BundleOut out = BundleOut.of(String.valueOf(put.getFileName()), bundle, signed);
+        FirmwareShelf.Shelved put = new ReleaseIntake(common.workbench()).take(file);
+        BundleOut out = BundleOut.of(String.valueOf(put.file().getFileName()), put.bundle(), put.signed());
         common.print(out, List.of("On the shelf: " + out.line()));
         return ExitCode.DONE;
     }
@@ -205,7 +197,7 @@ public final class BundleCommands {
     int add(@Mixin Common common, @Mixin Words words) throws IOException {
         Workbench bench = common.workbench();
         FirmwareRelease release = words.release(bench);
-        bench.firmwareShelf().add(release);
+        new ReleaseIntake(bench).add(release);
         common.print(
                 release, List.of("Written down: " + release.version() + " for " + String.join(", ", release.boards())));
         return ExitCode.DONE;

@@ -65,6 +65,7 @@ public sealed interface Place {
         NEW_FAMILY("Describe a family of boards"),
         SHELVE_IMAGE("Take an image onto the shelf"),
         NEW_DRIVE("New virtual drive"),
+        ADD_RELEASE("Put a firmware release on the shelf"),
         NAME_WORKSPACE("Name this workspace"),
         OPEN_WORKSPACE("Open another workspace"),
         NEW_WORKSPACE("New workspace"),

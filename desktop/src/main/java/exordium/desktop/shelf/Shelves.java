@@ -78,6 +78,7 @@ public final class Shelves {
     private static Optional<Place.Form> form(Place.Shelf shelf) {
         return switch (shelf) {
             case IMAGES -> Optional.of(Place.Form.SHELVE_IMAGE);
+            case FIRMWARE -> Optional.of(Place.Form.ADD_RELEASE);
             default -> Optional.empty();
         };
     }

@@ -16,6 +16,7 @@ import exordium.desktop.sheet.DaySheetView;
 import exordium.desktop.shelf.BoardSheet;
 import exordium.desktop.shelf.FamilySheet;
 import exordium.desktop.shelf.NewDriveSheet;
+import exordium.desktop.shelf.ReleaseSheet;
 import exordium.desktop.shelf.ShelveSheet;
 import exordium.desktop.shelf.Shelves;
 import javafx.scene.Node;
@@ -98,6 +99,7 @@ public final class Shell extends StackPane {
             case NEW_BOARD -> open(new BoardSheet(house, this::closeOverlay));
             case NEW_FAMILY -> open(new FamilySheet(house, this::closeOverlay));
             case SHELVE_IMAGE -> open(new ShelveSheet(house, this::closeOverlay));
+            case ADD_RELEASE -> open(new ReleaseSheet(house, this::closeOverlay));
             case NEW_DRIVE -> open(new NewDriveSheet(house, this::closeOverlay));
             case NAME_WORKSPACE, OPEN_WORKSPACE, NEW_WORKSPACE, EXPORT_WORKSPACE, IMPORT_WORKSPACE ->
                 open(new WorkspaceSheet(house, this::closeOverlay, form));
