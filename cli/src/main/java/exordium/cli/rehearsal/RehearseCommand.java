@@ -113,6 +113,7 @@ public final class RehearseCommand implements Callable<Integer> {
             String cause,
             double seconds,
             boolean reachable,
+            String explanation,
             List<StepOut> steps,
             List<Common.FindingOut> findings,
             @JsonInclude(JsonInclude.Include.NON_NULL) List<FaultOut> faults,
@@ -157,6 +158,7 @@ public final class RehearseCommand implements Callable<Integer> {
                         trace.cause().code(),
                         trace.seconds(),
                         trace.reachable(),
+                        trace.explanation(),
                         trace.steps().stream()
                                 .map(each -> new StepOut(
                                         Math.round(each.at() * 10) / 10.0,

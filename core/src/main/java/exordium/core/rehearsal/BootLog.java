@@ -39,6 +39,7 @@ public final class BootLog {
                     "Gave up waiting for (root|suspend).*device|ALERT!\\s+\\S+ does not exist",
                     Cause.ROOT_NOT_FOUND,
                     "emergency"),
+            new Line("Unable to mount root fs on unknown-block\\((?!0,0\\))", Cause.ROOT_UNREADABLE, "kernel-stops"),
             new Line("Unable to mount root fs on (unknown-block\\(0,0\\)|\"\")", null, "kernel-stops"),
             new Line(
                     "EXT4-fs.*(unable to read|bad|invalid|corrupt|error).*|No working init found|Requested init .* failed|Failed to execute /init",

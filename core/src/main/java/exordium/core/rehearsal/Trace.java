@@ -4,6 +4,7 @@ package exordium.core.rehearsal;
 import exordium.core.finding.Finding;
 import exordium.core.quantity.Coded;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /** What a board does from power on, attempt by attempt; reachable means remote login with no monitor. */
@@ -50,6 +51,31 @@ public record Trace(
      * @param seconds how long it takes
      */
     public record Event(double at, double seconds, Stage stage, Optional<String> port, Result result, String text) {}
+
+    /** The whole way in sentences: what happens, when, why, and what would mend it. */
+    public String explanation() {
+        StringBuilder text = new StringBuilder();
+        for (Event step : steps) {
+            text.append(String.format(Locale.ROOT, "After %.1f s: %s ", step.at(), step.text()));
+        }
+        text.append(
+                switch (outcome) {
+                    case RUNNING ->
+                        String.format(
+                                Locale.ROOT,
+                                "It runs after %.1f s, started from %s with its root from %s, %s.",
+                                seconds,
+                                startedFrom.orElse("nowhere"),
+                                rootFrom.orElse("nowhere"),
+                                reachable ? "reachable over the network" : "with a monitor only");
+                    case INSTALLING -> "It installs a system over the network.";
+                    case HALTED -> "It stands still.";
+                    case LOOPING -> "It tries again and again.";
+                });
+        findings.stream().filter(Finding::stops).findFirst().ifPresent(stop -> text.append(' ')
+                .append(stop.text()));
+        return text.toString();
+    }
 
     public boolean runs() {
         return outcome == Outcome.RUNNING;

@@ -34,6 +34,7 @@ class TwoTracesTest {
     @Test
     void theyPartWhereTheyGoDifferentWays() throws IOException {
         Trace one = Rehearsal.of(bench());
+        assertThat(one.explanation()).startsWith("After 0.0 s: ").contains("started from nvme with its root from nvme");
         TwoTraces both = TwoTraces.of(one, Rehearsal.of(bench().loose(Set.of("nvme"))));
         assertThat(both.rows().get(both.same()).both()).isFalse();
         assertThat(both.rows().subList(0, both.same())).allMatch(TwoTraces.Row::both);

@@ -58,7 +58,7 @@ final class DiagnosisView extends HBox {
         read.setId("read-log");
         release.setId("release-seen");
         release.setPromptText("such as 2026-09-02");
-        release.setPrefColumnCount(9);
+        release.setMinWidth(130);
         release.setAccessibleText("The date of the firmware it shows");
         release.setOnAction(event -> ask());
         Button again = Parts.button("From the beginning", this::again);
@@ -69,8 +69,7 @@ final class DiagnosisView extends HBox {
                 Parts.label("Or paste what it said", "strong", "small"),
                 log,
                 Parts.row(10, read, again),
-                Parts.row(
-                        8, Parts.label("Or the date of the firmware it shows, then Enter", "soft", "small"), release));
+                Parts.row(8, Parts.label("Or its firmware's date, then Enter", "soft", "small"), release));
         left.setMinWidth(330);
         left.setPrefWidth(430);
         suspects.setMinWidth(260);
