@@ -16,6 +16,7 @@ import exordium.core.firmware.FlashChip;
 import exordium.core.firmware.Gate;
 import exordium.core.rehearsal.Cause;
 import exordium.core.rehearsal.Trace;
+import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import exordium.core.writing.WriteReport;
 import exordium.jobs.bench.Workbench;
@@ -23,6 +24,7 @@ import exordium.jobs.firmware.ChipSettingsJob;
 import exordium.jobs.firmware.FirmwareFacts;
 import exordium.jobs.firmware.FirmwareJob;
 import exordium.jobs.firmware.RecoveryJob;
+import exordium.jobs.firmware.ReleaseIntake;
 import exordium.store.Media;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -201,5 +203,61 @@ class FirmwareDeedsTest {
         assertThat(facts.system(board("ticket-desk"))).extracting(Finding::code).contains("newer-image");
         // A board by hand gets no bytes that only virtual boards run.
         assertThat(FirmwareChip.known(board("ticket-desk").board().firmware())).isPresent();
+    }
+
+    /** The date of the package records is that of the file on the medium, as debugfs tells it too. */
+    @Test
+    void packagesAreAsOldAsTheirRecordsOnTheMedium() throws IOException {
+        Path disk = new DiskBuilder(folder)
+                .root("var/lib/dpkg/status", "Package: base\n")
+                .build("dated.img");
+        Path root = folder.resolve("root.img");
+        GeneralTools.run("dd", "if=" + disk, "of=" + root, "bs=1M", "skip=44", "count=16", "status=none");
+        GeneralTools.run("debugfs", "-w", "-R", "sif /var/lib/dpkg/status mtime 20260105120000", root.toString());
+        DiskBuilder.place(root, disk, 44 * DiskBuilder.MIB);
+        Media.Medium medium = house.bench.mainMedium(board("ticket-desk")).orElseThrow();
+        Path drive = house.bench.driveFile(medium.file());
+        DiskBuilder.place(disk, drive, 0);
+        assertThat(new FirmwareFacts(house.bench, house.benches).system(board("ticket-desk")))
+                .filteredOn(finding -> finding.code().equals("packages-old"))
+                .singleElement()
+                .satisfies(finding -> assertThat(finding.text()).contains("2026-01-05"));
+    }
+
+    @Test
+    void aReleaseTakenOrAddedIsInTheLogbook() throws IOException {
+        ReleaseIntake intake = new ReleaseIntake(house.bench);
+        FirmwareRelease release = new FirmwareRelease(
+                List.of("plover-5"), LocalDate.parse("2026-12-31"), Channel.LATEST, "For the new year.");
+        Path file = Files.write(
+                folder.resolve("year.zip"),
+                FirmwareBundle.of(release, new byte[] {1}, Optional.empty()).bytes());
+        assertThat(intake.take(file).signed()).isEqualTo(FirmwareBundle.Signed.NO);
+        assertThat(house.bench.firmware().find("plover-5", release.version())).isPresent();
+        assertThat(house.workspace.log().last().orElseThrow().kind()).isEqualTo("release-shelved");
+        assertThatThrownBy(() -> intake.add(
+                        new FirmwareRelease(List.of("plover-99"), release.version(), Channel.LATEST, "For nobody.")))
+                .isInstanceOf(UnreadableInput.class);
+        // Signed by somebody, and somebody else is trusted: not taken.
+        KeyPair[] keys = new KeyPair[2];
+        try {
+            keys[0] = KeyPairGenerator.getInstance("Ed25519").generateKeyPair();
+            keys[1] = KeyPairGenerator.getInstance("Ed25519").generateKeyPair();
+        } catch (java.security.NoSuchAlgorithmException e) {
+            throw new AssertionError(e);
+        }
+        Path pem = Files.writeString(
+                folder.resolve("other.pem"),
+                "-----BEGIN PUBLIC KEY-----\n"
+                        + Base64.getEncoder().encodeToString(keys[1].getPublic().getEncoded())
+                        + "\n-----END PUBLIC KEY-----\n");
+        house.bench.firmwareShelf().putKey(pem);
+        Files.write(
+                file,
+                FirmwareBundle.of(release, new byte[] {2}, Optional.of(keys[0].getPrivate()))
+                        .bytes());
+        assertThatThrownBy(() -> intake.take(file))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("none of the keys");
     }
 }

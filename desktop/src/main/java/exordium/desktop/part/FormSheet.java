@@ -2,14 +2,17 @@
 package exordium.desktop.part;
 
 import exordium.desktop.desk.Desk;
+import java.io.File;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Control;
 import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import javafx.stage.FileChooser;
 
 /** A short form laid over the window: fields with their labels, what is wrong in one sentence, the deed. */
 public abstract class FormSheet extends VBox implements Overlay {
@@ -62,6 +65,21 @@ public abstract class FormSheet extends VBox implements Overlay {
         if (first == null) {
             first = control;
         }
+    }
+
+    /** A button that looks for the file a field names. */
+    protected final void lookFor(TextField file, String id, String title, String accessible) {
+        Button browse = Parts.button("Look for it …", () -> {
+            FileChooser chooser = new FileChooser();
+            chooser.setTitle(title);
+            File chosen = chooser.showOpenDialog(getScene().getWindow());
+            if (chosen != null) {
+                file.setText(chosen.getPath());
+            }
+        });
+        browse.setId(id);
+        field("", browse);
+        browse.setAccessibleText(accessible);
     }
 
     /** What follows stands beside what there is, in a sheet as wide as two. */

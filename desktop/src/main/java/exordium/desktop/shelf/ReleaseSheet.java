@@ -13,16 +13,13 @@ import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.firmware.ReleaseIntake;
-import java.io.File;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
-import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
-import javafx.stage.FileChooser;
 
 /** A firmware release for the shelf: its bundle, or what its maker says of it, typed in. */
 public final class ReleaseSheet extends FormSheet {
@@ -42,10 +39,7 @@ public final class ReleaseSheet extends FormSheet {
         file.setId("release-file");
         file.setPromptText("/home/…/release.zip, where there is one");
         field("Bundle", file);
-        Button browse = Parts.button("Look for it …", this::browse);
-        browse.setId("release-browse");
-        field("", browse);
-        browse.setAccessibleText("Look for the bundle's file");
+        lookFor(file, "release-browse", "Bundle of a firmware release", "Look for the bundle's file");
         family.setId("release-family");
         family.getItems().setAll(house.workbench().profiles().all());
         WordCell.in(family, BoardProfile::title);
@@ -61,15 +55,6 @@ public final class ReleaseSheet extends FormSheet {
         notes.setId("release-notes");
         field("What it brings", notes);
         deedIs("Put it on the shelf");
-    }
-
-    private void browse() {
-        FileChooser chooser = new FileChooser();
-        chooser.setTitle("Bundle of a firmware release");
-        File chosen = chooser.showOpenDialog(getScene().getWindow());
-        if (chosen != null) {
-            file.setText(chosen.getPath());
-        }
     }
 
     @Override

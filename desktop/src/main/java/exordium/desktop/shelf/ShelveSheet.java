@@ -5,16 +5,12 @@ import exordium.core.image.ImageFile;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.FormSheet;
-import exordium.desktop.part.Parts;
-import java.io.File;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.Optional;
-import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
-import javafx.stage.FileChooser;
 
 /** Takes an image file onto the shelf, with the checksum published beside it. */
 public final class ShelveSheet extends FormSheet {
@@ -31,10 +27,7 @@ public final class ShelveSheet extends FormSheet {
         file.setId("image-file");
         file.setPromptText("/home/…/marshlinux-2026.10-lite.img.xz");
         field("File", file);
-        Button browse = Parts.button("Look for it …", this::browse);
-        browse.setId("image-browse");
-        field("", browse);
-        browse.setAccessibleText("Look for the image file");
+        lookFor(file, "image-browse", "Image file", "Look for the image file");
         sum.setId("image-sum");
         sum.setPromptText("where it was published, paste it here");
         field("Published sum", sum);
@@ -47,15 +40,6 @@ public final class ShelveSheet extends FormSheet {
             show(which, false);
         });
         deedIs("Take it onto the shelf");
-    }
-
-    private void browse() {
-        FileChooser chooser = new FileChooser();
-        chooser.setTitle("Image file");
-        File chosen = chooser.showOpenDialog(getScene().getWindow());
-        if (chosen != null) {
-            file.setText(chosen.getPath());
-        }
     }
 
     @Override
