@@ -65,7 +65,7 @@ final class Screenshots {
                     house.navigation().go(new Place.Station("slipway-lamp", Step.FIRMWARE));
                     house.navigation().go(new Place.BoardForm("slipway-lamp", Place.BoardForm.Kind.TOLD));
                 },
-                Screenshots::always));
+                () -> shell.lookup("#form-deed") != null));
         shots.addFirst(new Shot("day-sheet", () -> house.navigation().go(new Place.Sheet()), Screenshots::always));
         for (Place.Shelf shelf : Place.Shelf.values()) {
             if (shelf == Place.Shelf.CALENDAR || shelf == Place.Shelf.FIRMWARE) {

@@ -3,7 +3,7 @@ package exordium.desktop.draw;
 
 /** How much of the whole one of several things has, as a thin bar with its figure. */
 public final class ShareBar extends Drawing {
-    private static final double FIGURE_ROOM = 66;
+    private static final double FIGURE_ROOM = 76;
     private final double share;
 
     public ShareBar(double share, String what) {

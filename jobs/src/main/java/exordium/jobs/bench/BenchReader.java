@@ -5,7 +5,9 @@ import exordium.core.access.BoardState;
 import exordium.core.block.BlockDevice;
 import exordium.core.board.BoardProfile;
 import exordium.core.firststart.dialect.Found;
+import exordium.core.image.ImageFile;
 import exordium.core.inspection.AsRead;
+import exordium.core.inspection.UnpackedImage;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.ContentsReader;
@@ -135,6 +137,20 @@ public final class BenchReader {
         return Files.isRegularFile(file)
                 ? Optional.of(reading(file))
                 : workbench.readings().last(medium.get()).map(AsRead::device);
+    }
+
+    /** What of an image of the shelf decides whether it starts a board; only its head is unpacked, once. */
+    public MediumContents inImage(Path file, ByteSize size, BoardProfile profile) throws IOException {
+        FileTime changed = Files.getLastModifiedTime(file);
+        String key = file + " " + profile.id();
+        Remembered known = read.get(key);
+        if (known == null || !known.changed().equals(changed)) {
+            try (UnpackedImage head = UnpackedImage.asNeeded(ImageFile.open(file), size)) {
+                known = new Remembered(changed, ContentsReader.read(head.device(), profile.startFiles()));
+            }
+            read.put(key, known);
+        }
+        return known.contents();
     }
 
     public MediumContents contents(String drive, BoardProfile profile) throws IOException {

@@ -13,11 +13,9 @@ import exordium.core.filesystem.FileSystems;
 import exordium.core.finding.Finding;
 import exordium.core.firmware.FirmwareAdvice;
 import exordium.core.firmware.SystemAdvice;
-import exordium.core.image.ImageFile;
 import exordium.core.inspection.Inspector;
+import exordium.core.inspection.InstalledSystem;
 import exordium.core.inspection.PartitionContent;
-import exordium.core.inspection.UnpackedImage;
-import exordium.core.rehearsal.ContentsReader;
 import exordium.core.rehearsal.MediumContents;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.OnRecord;
@@ -27,7 +25,6 @@ import exordium.store.Logbook;
 import exordium.store.Media;
 import exordium.store.Operations;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -123,22 +120,22 @@ public final class FirmwareFacts {
         if (contents.isEmpty()) {
             return List.of();
         }
+        Optional<InstalledSystem> installed = contents.get().inspection().system();
         List<SystemAdvice.Image> images = new ArrayList<>();
         for (Images.Image image : workbench.workspace().imageShelf().all()) {
-            if (starts(image, at.profile())) {
-                images.add(
-                        new SystemAdvice.Image(image.title(), image.title().replaceFirst(" .*", ""), image.version()));
+            String system = image.title().replaceFirst(" .*", "");
+            boolean same = installed.filter(each -> each.id().equals(system)).isPresent();
+            if (same && starts(image, at.profile())) {
+                images.add(new SystemAdvice.Image(image.title(), system, image.version()));
             }
         }
-        return SystemAdvice.of(
-                at.profile(), contents.get().inspection().system(), images, updated(at), workbench.today());
+        return SystemAdvice.of(at.profile(), installed, images, updated(at), workbench.today());
     }
 
-    /** Only the head of the image is unpacked for this. */
     private boolean starts(Images.Image image, BoardProfile profile) {
-        Path file = workbench.images().resolve(image.file());
-        try (UnpackedImage head = UnpackedImage.asNeeded(ImageFile.open(file), image.size())) {
-            return ContentsReader.read(head.device(), profile.startFiles()).hasKernelFor(profile);
+        try {
+            return benches.inImage(workbench.images().resolve(image.file()), image.size(), profile)
+                    .hasKernelFor(profile);
         } catch (IOException e) {
             // One that is gone or broken is no newer image for anybody.
             return false;

@@ -69,7 +69,7 @@ final class DiagnosisView extends HBox {
                 Parts.label("Or paste what it said", "strong", "small"),
                 log,
                 Parts.row(10, read, again),
-                Parts.row(8, Parts.label("Or its firmware's date, then Enter", "soft", "small"), release));
+                Parts.row(8, Parts.label("Firmware's date, Enter", "soft", "small"), release));
         left.setMinWidth(330);
         left.setPrefWidth(430);
         suspects.setMinWidth(260);
