@@ -69,6 +69,15 @@ public record FirmwareAdvice(
             return new FirmwareAdvice(Verdict.LEAVE, Optional.empty(), List.of(why), List.of(), kinds);
         }
         Optional<FirmwareRelease> newest = catalogue.newest(profile.id(), channel);
+        if (chip.isDead()) {
+            Finding why = Finding.stop(
+                            "chip-dead",
+                            "The chip holds no release that is whole, so nothing runs that could update it: make a recovery card, put it"
+                                    + " in with every other drive out, and switch the board on.",
+                            Basis.practice())
+                    .mendAt(Step.FIRMWARE);
+            return new FirmwareAdvice(Verdict.UPDATE, newest, List.of(why), List.of(), kinds);
+        }
         if (newest.isEmpty() || FirmwareChip.known(chip.running()).isEmpty()) {
             Finding why = Finding.note(
                     "firmware-unknown",

@@ -111,6 +111,13 @@ class FirmwareAdviceTest {
                 CATALOGUE,
                 facts(Set.of()));
         assertThat(advice.verdict()).isEqualTo(FirmwareAdvice.Verdict.FIND_OUT);
+        FirmwareAdvice dead = FirmwareAdvice.of(
+                Benches.profile("plover-5"),
+                FirmwareChip.running(FirmwareChip.NONE, ""),
+                Channel.DEFAULT,
+                CATALOGUE,
+                facts(Set.of()));
+        assertThat(dead.reasons().get(0).text()).contains("recovery card");
         assertThat(FirmwareAdvice.of(
                                 Benches.profile("curlew-e"),
                                 FirmwareChip.running(LocalDate.parse("2026-01-01"), ""),

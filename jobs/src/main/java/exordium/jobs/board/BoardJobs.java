@@ -140,9 +140,9 @@ public final class BoardJobs {
     }
 
     private JobRunner.Outcome<Trace> start(OnBoard board) throws IOException {
-        Optional<String> recovered = new RecoveryJob(workbench).powerOn(board.at());
+        Optional<RecoveryJob.CameOf> recovered = new RecoveryJob(workbench).powerOn(board.at());
         if (recovered.isPresent()) {
-            board.log(Step.FIRMWARE, "recovery-written", recovered.get());
+            board.log(Step.FIRMWARE, recovered.get().kind(), recovered.get().words());
             return started(
                     new OnBoard(workbench, workbench.board(board.at().register().id())));
         }

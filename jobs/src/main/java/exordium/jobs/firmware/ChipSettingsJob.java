@@ -52,8 +52,8 @@ public final class ChipSettingsJob {
     /** @throws UnreadableInput where this family keeps no settings that could be edited */
     public Change plan(Workbench.BoardAtHand at, String text) throws UnreadableInput {
         BoardProfile profile = at.profile();
-        if (!profile.firmware().updatable() || profile.order().fuse().isPresent()) {
-            throw new UnreadableInput("A " + profile.id() + " keeps no settings beside its firmware.");
+        if (!profile.firmware().inChip()) {
+            throw new UnreadableInput("A " + profile.id() + " has no firmware chip that keeps settings.");
         }
         FirmwareConfig before = current(at);
         FirmwareConfig after = new FirmwareConfig(text.strip());

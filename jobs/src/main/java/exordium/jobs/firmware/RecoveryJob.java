@@ -3,10 +3,13 @@ package exordium.jobs.firmware;
 
 import exordium.core.access.BoardState;
 import exordium.core.block.BlockDevice;
+import exordium.core.block.MediumException;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
+import exordium.core.filesystem.FileSystemException;
 import exordium.core.finding.Refused;
+import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareBundle;
 import exordium.core.firmware.FirmwareChip;
@@ -112,12 +115,15 @@ public final class RecoveryJob {
         }
     }
 
+    /** What a card did to a chip, as the logbook has it. */
+    public record CameOf(String kind, String words) {}
+
     /**
      * What happens when power comes on at a virtual board with such a card in its slot.
      *
-     * @return what came of it; empty where there is no such card in it
+     * @return what came of it; empty where there is no such card in it, or none that can be read
      */
-    public Optional<String> powerOn(Workbench.BoardAtHand at) throws IOException {
+    public Optional<CameOf> powerOn(Workbench.BoardAtHand at) throws IOException {
         BoardProfile profile = at.profile();
         if (!profile.firmware().inChip()) {
             return Optional.empty();
@@ -135,8 +141,13 @@ public final class RecoveryJob {
                 Optional<RecoveryCard.Content> card =
                         RecoveryCard.read(drive, profile, workbench.firmware(), workbench.reader());
                 if (card.isPresent()) {
-                    return Optional.of(written(at, card.get()));
+                    return Optional.of(new CameOf("recovery-written", written(at, card.get())));
                 }
+            } catch (FileSystemException | MediumException e) {
+                // The board makes nothing of such a card either; its start tells what becomes of it.
+                return Optional.empty();
+            } catch (UnreadableInput e) {
+                return Optional.of(new CameOf("recovery-failed", Sentence.of(e)));
             }
         }
         return Optional.empty();

@@ -5,7 +5,6 @@ import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.firmware.FirmwareAdvice;
-import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.Gate;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.part.Parts;
@@ -22,8 +21,10 @@ final class AdvicePane extends VBox {
                 switch (advice.verdict()) {
                     case LEAVE -> "Leave it";
                     case UPDATE ->
-                        "Update it to "
-                                + advice.to().map(FirmwareRelease::version).orElseThrow();
+                        "Update it"
+                                + advice.to()
+                                        .map(release -> " to " + release.version())
+                                        .orElse("");
                     case FIND_OUT -> "Find out what it runs first";
                 };
         var title = Parts.label(verdict, "strong");

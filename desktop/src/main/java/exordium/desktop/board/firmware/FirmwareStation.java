@@ -74,11 +74,8 @@ public final class FirmwareStation extends Station<FirmwareModel> {
         line = new ReleaseLine(model.releases(), status, house.workbench().today());
         chosen = status.newest().or(() -> newestFirst.stream().findFirst());
         List<String> views = new ArrayList<>(List.of("Releases"));
-        if (board().at().profile().order().fuse().isEmpty()) {
-            views.add("Settings in the chip");
-        }
         if (board().at().profile().firmware().inChip()) {
-            views.add("Recovery card");
+            views.addAll(List.of("Settings in the chip", "Recovery card"));
         }
         VBox surface = new VBox(
                 10,

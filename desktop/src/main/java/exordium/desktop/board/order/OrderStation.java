@@ -101,7 +101,7 @@ public final class OrderStation extends Station<OrderModel> {
 
     /** Orders people choose, each with its reason and what it comes to here. */
     private VBox presets() {
-        VBox all = new VBox(9, Parts.heading("Orders people choose", "both schools are right"));
+        VBox all = new VBox(9, Parts.heading("Orders people choose", ""));
         Set<StartSource> plugged = model.bench().attached().stream()
                 .flatMap(each -> profile.port(each.port()).stream())
                 .map(BoardProfile.Port::source)
@@ -124,10 +124,8 @@ public final class OrderStation extends Station<OrderModel> {
                     .add(new VBox(
                             2,
                             choose,
-                            Parts.row(
-                                    8,
-                                    Parts.label(preset.value(), "figure", "small"),
-                                    Parts.label(comes, "figure", "small", trace.runs() ? "soft" : "alarm")),
+                            Parts.paragraph(
+                                    preset.value() + "  " + comes, "figure", "small", trace.runs() ? "soft" : "alarm"),
                             Parts.paragraph(preset.reason(), "small")));
         }
         return all;
