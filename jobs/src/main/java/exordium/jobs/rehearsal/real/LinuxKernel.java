@@ -22,6 +22,7 @@ import java.util.regex.Pattern;
 final class LinuxKernel implements RealPeer {
     private static final Path PROGRAM = Path.of("/usr/bin/linux.uml");
     private static final long SECONDS = 240;
+    private static final long LARGEST_KEPT = 32L << 30;
     private static final int NUMBERS_A_DRIVE = 16;
     private static final Pattern MOUNTED =
             Pattern.compile("VFS: Mounted root \\(\\w+ filesystem\\).* on device 98:(\\d+)");
@@ -58,12 +59,19 @@ final class LinuxKernel implements RealPeer {
         List<String> command = new ArrayList<>(List.of(
                 PROGRAM.toString(), "mem=128M", "con=null", "con0=fd:0,fd:1", "uml_dir=" + real.folder(), "panic=1"));
         for (int i = 0; i < drives.size(); i++) {
-            command.add("ubd" + i + "=" + real.folder().resolve("cow" + i) + ","
-                    + raw(real, drives.get(i).medium().port()));
+            Path disk = raw(real, drives.get(i).medium().port());
+            // What this kernel keeps of changes to a drive grows with it; a large one is only read.
+            command.add(
+                    Files.size(disk) > LARGEST_KEPT
+                            ? "ubd" + i + "r=" + disk
+                            : "ubd" + i + "=" + real.folder().resolve("cow" + i) + "," + disk);
         }
         for (String word : line(real).orElseThrow().words()) {
             // It would wait for ever for a root that never comes, and speak where nobody listens.
-            if (!word.equals("rootwait") && !word.startsWith("rootdelay=") && !word.startsWith("console=")) {
+            if (!word.equals("rootwait")
+                    && !word.equals("rw")
+                    && !word.startsWith("rootdelay=")
+                    && !word.startsWith("console=")) {
                 command.add(word.startsWith("root=/dev/") ? "root=" + here(word.substring(5), drives) : word);
             }
         }
@@ -146,6 +154,9 @@ final class LinuxKernel implements RealPeer {
             int drive = Integer.parseInt(mounted.group(1)) / NUMBERS_A_DRIVE;
             return "mounted from "
                     + (drive < drives.size() ? drives.get(drive).medium().port() : "?");
+        }
+        if (log.contains("Can't open \"")) {
+            return "a drive this kernel could not open";
         }
         return log.contains("Cannot open root device")
                 ? "not found"

@@ -2,6 +2,7 @@
 package exordium.jobs.rehearsal.real;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
@@ -25,6 +26,8 @@ import java.util.Optional;
 import java.util.zip.CRC32;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 /** What is made for the real peers, looked at with general tools; the peers themselves are asked in RealFirmwareTest. */
 class PeersTest {
@@ -125,5 +128,25 @@ class PeersTest {
         assertThat(in.getInt(4)).isEqualTo(in.capacity());
         assertThat(in.getInt(in.getInt(8))).as("begins a node").isEqualTo(1);
         assertThat(in.getInt(in.capacity() - 4)).as("ends").isEqualTo(9);
+    }
+
+    /** A device name means what is attached: the card is mmcblk0, and there is no sda. */
+    @ParameterizedTest
+    @CsvSource({
+        "/dev/mmcblk0p2, mounted from card, 1",
+        "/dev/sda2, not found, 1",
+        "/dev/mmcblk0p2, mounted from card, 900"
+    })
+    void aRootByDeviceNameIsWhereTheKernelHasIt(String root, String comes, long gigabytes) throws IOException {
+        Path disk = new DiskBuilder(folder)
+                .start("cmdline.txt", "console=tty1 root=" + root + " rootfstype=ext4 rw rootwait\n")
+                .build("named.img");
+        DiskBuilder.blank(disk, gigabytes << 30);
+        Bench bench = Benches.bench("plover-5", "0xf1", Benches.attached("plover-5", "card", "card-quick", disk));
+        RealBench real = RealBench.of(bench, Map.of("card", RealFirmwareTest.drive(disk)), folder);
+        LinuxKernel kernel = new LinuxKernel();
+        assumeTrue(kernel.silent(real).isEmpty() || System.getenv("CI") != null, "no linux.uml here");
+        Compared compared = kernel.compare(real);
+        assertThat(compared.points()).as(compared.log()).containsExactly(new Compared.Point("root", comes, comes));
     }
 }
