@@ -25,6 +25,7 @@ final class SystemStart {
     private static final Basis BYTES = Basis.computed("the attached drives");
     private static final Basis SERVER = Basis.computed("the server's exports");
     private static final String NETWORK = "network";
+    private static final long LEAST_ROOM = 1_000_000_000;
     private static final double SWAP_WAIT = 90;
     private static final Set<String> NETWORK_TYPES =
             Set.of("nfs", "nfs4", "cifs", "smb3", "smbfs", "9p", "ceph", "glusterfs", "sshfs", "fuse.sshfs", "davfs");
@@ -77,6 +78,8 @@ final class SystemStart {
         if (root.isEmpty() || !mounts(root.get())) {
             return;
         }
+        overlay(line.get());
+        growth(root.get().port());
         boolean login = handed.start().remoteLogin()
                 || root.get()
                         .files()
@@ -90,6 +93,36 @@ final class SystemStart {
                 profile.timing().userSpace() * root.get().slow(),
                 "The system is up" + (reachable ? ", and can be reached over the network." : "."));
         trace.end(Trace.Outcome.RUNNING);
+    }
+
+    /** A kernel line that lays memory over the root (common practice, no source). */
+    private void overlay(KernelLine line) {
+        boolean on = line.words().stream()
+                .anyMatch(word -> word.equals("boot=overlay")
+                        || (word.startsWith("overlayroot=") && !word.equals("overlayroot=disabled")));
+        if (on) {
+            trace.finding(Finding.note(
+                    "start-overlay",
+                    "Memory lies over the root: what is written is gone at the next restart, logs too.",
+                    Basis.practice()));
+        }
+    }
+
+    /** Room behind the last partition that a first start takes, where its system does that. */
+    private void growth(String port) {
+        bench.attached().stream()
+                .filter(medium -> medium.port().equals(port))
+                .map(medium -> medium.contents().inspection())
+                .filter(drive -> drive.unallocated().bytes()
+                        > Math.max(LEAST_ROOM, drive.size().bytes() / 4))
+                .forEach(drive -> trace.finding(Finding.note(
+                                "start-grows",
+                                "The last partition leaves "
+                                        + drive.unallocated().said()
+                                        + " of the medium unused: a first start grows it where its system does that, and takes 3 to 5"
+                                        + " minutes once.",
+                                Basis.practice())
+                        .mendAt(Step.IMAGE)));
     }
 
     /** Text from a medium goes into sentences without what a terminal would act on. */

@@ -5,6 +5,7 @@ import static exordium.core.testing.Benches.attached;
 import static exordium.core.testing.Benches.bench;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import exordium.core.finding.Finding;
 import exordium.core.firmware.FirmwareConfig;
 import exordium.core.storage.Supply;
 import exordium.core.testing.Benches;
@@ -197,5 +198,18 @@ class DecidedMediaTest extends DecidedCases {
                     ContentsReader.read(worn, Benches.profile(BOARD).startFiles());
             assertThat(cause(contents)).isIn(Cause.ROOT_UNREADABLE, Cause.ROOT_NOT_FOUND);
         }
+    }
+
+    @Test
+    void memoryOverTheRootAndRoomBehindItAreSaid() throws IOException {
+        Path disk = disk().start("cmdline.txt", "root=PARTUUID=7c41e0b2-02 boot=overlay\n")
+                .build("overlay.img");
+        DiskBuilder.blank(disk, 4L << 30);
+        Trace trace = Rehearsal.of(card(disk));
+        assertThat(trace.runs()).isTrue();
+        assertThat(trace.findings()).extracting(Finding::code).contains("start-overlay", "start-grows");
+        assertThat(Rehearsal.of(card(good)).findings())
+                .extracting(Finding::code)
+                .doesNotContain("start-overlay", "start-grows");
     }
 }
