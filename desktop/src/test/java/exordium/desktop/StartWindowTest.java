@@ -60,7 +60,23 @@ class StartWindowTest {
                     "the day sheet is read", () -> house.facts().sheetProperty().get() != null);
         }
         Hand.on(() -> house.navigation().go(new Place.Station(board, step)));
-        hand.until(first + " is there", () -> stage.getScene().lookup(first) != null);
+        String name = workbench.workspace().boards().all().stream()
+                .filter(each -> each.id().equals(board))
+                .findFirst()
+                .orElseThrow()
+                .name();
+        // The page before it may have something of the same name.
+        hand.until(
+                first + " of " + name + " is there",
+                () -> stage.getScene().lookup(first) != null
+                        && stage.getScene().getRoot().lookup(".title") instanceof Label title
+                        && title.getText().equals(name)
+                        && stage.getScene().getRoot().lookup("#stop-" + step.code()) != null
+                        && stage.getScene()
+                                .getRoot()
+                                .lookup("#stop-" + step.code())
+                                .getStyleClass()
+                                .contains("here"));
     }
 
     private boolean logged(String kind) {

@@ -32,6 +32,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
     private static final double ADVICE_WIDTH = 296;
 
     private final VBox view = new VBox(10);
+    private boolean typing;
     private final Button stage;
     private List<FirmwareRelease> newestFirst = List.of();
     private Optional<FirmwareRelease> chosen = Optional.empty();
@@ -87,7 +88,16 @@ public final class FirmwareStation extends Station<FirmwareModel> {
         return surface;
     }
 
+    /** What is being typed into a view stays while nothing of the board itself changes. */
+    @Override
+    public boolean update(FirmwareModel fresh) {
+        boolean same = fresh.board().at().board().equals(model.board().at().board());
+        model = fresh;
+        return same && typing;
+    }
+
     private void choose(String chosen) {
+        typing = !chosen.equals("Releases");
         switch (chosen) {
             case "Settings in the chip" -> {
                 ChipSettingsView settings = new ChipSettingsView(house, board(), this::advise);
