@@ -87,6 +87,8 @@ public abstract class Drawing extends Region {
             canvas.getTransforms().setAll(new Scale(scale, scale));
             if (drawnWidth > 0 && drawnHeight > 0) {
                 draw(drawnWidth / scale, drawnHeight / scale);
+                // Styles are looked up before the layout: what comes in it would be black for a frame.
+                canvas.applyCss();
             }
         }
     }
