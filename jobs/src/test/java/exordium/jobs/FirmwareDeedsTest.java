@@ -5,12 +5,14 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.block.TransferWatch;
+import exordium.core.bootorder.ChipSettings;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareBundle;
 import exordium.core.firmware.FirmwareChip;
+import exordium.core.firmware.FirmwareConfig;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FlashChip;
 import exordium.core.firmware.Gate;
@@ -136,22 +138,25 @@ class FirmwareDeedsTest {
     @Test
     void settingsAreLookedThroughComparedAndStaged() throws IOException {
         ChipSettingsJob job = new ChipSettingsJob(house.bench);
-        assertThatThrownBy(() -> job.stage(board("film-loop"), job.plan(board("film-loop"), "BOOT_ORDER=0xF41")))
+        assertThatThrownBy(() ->
+                        job.stage(board("film-loop"), ChipSettingsJob.plan(board("film-loop"), "BOOT_ORDER=0xF41")))
                 .isInstanceOf(Refused.class);
-        ChipSettingsJob.Change change = job.plan(board("film-loop"), "BOOT_ORDER=0xf416\nPCIE_PROBE=1");
+        ChipSettings change = ChipSettingsJob.plan(board("film-loop"), "BOOT_ORDER=0xf416\nPCIE_PROBE=1");
         assertThat(change.in()).contains("BOOT_ORDER=0xf416");
         job.stage(board("film-loop"), change);
         house.boards.restart(board("film-loop"));
         assertThat(board("film-loop").order()).isEqualTo("0xf416");
         assertThat(chip("film-loop").settings()).contains(change.after());
-        ChipSettingsJob.Change back = job.plan(
+        ChipSettings back = ChipSettingsJob.plan(
                 board("film-loop"),
-                RecoveryJob.factory(board("film-loop").profile()).text());
+                FirmwareConfig.factory(board("film-loop").profile()).text());
         assertThat(back.in()).containsExactly("BOOT_ORDER=0xf41");
-        assertThat(job.plan(board("film-loop"), "a=" + "x".repeat(5000)).findings())
+        assertThat(ChipSettingsJob.plan(board("film-loop"), "a=" + "x".repeat(5000))
+                        .findings())
                 .extracting(Finding::code)
                 .contains("settings-too-long");
-        assertThatThrownBy(() -> job.plan(board("door-counter"), "a=1")).isInstanceOf(UnreadableInput.class);
+        assertThatThrownBy(() -> ChipSettingsJob.plan(board("door-counter"), "a=1"))
+                .isInstanceOf(UnreadableInput.class);
     }
 
     @Test

@@ -4,6 +4,7 @@ package exordium.cli.firmware;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
 import exordium.core.access.HandSteps;
+import exordium.core.bootorder.ChipSettings;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
@@ -11,7 +12,6 @@ import exordium.core.firmware.FirmwareConfig;
 import exordium.core.firmware.FlashChip;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.firmware.ChipSettingsJob;
-import exordium.jobs.firmware.RecoveryJob;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -59,12 +59,11 @@ public final class ChipSettingsCommand implements Callable<Integer> {
     public Integer call() throws IOException {
         Workbench bench = common.workbench();
         Workbench.BoardAtHand at = bench.board(board);
-        ChipSettingsJob job = new ChipSettingsJob(bench);
-        ChipSettingsJob.Change change = job.plan(at, wanted(at));
+        ChipSettings change = ChipSettingsJob.plan(at, wanted(at));
         boolean put = stage && change.changes();
         List<String> steps = List.of();
         if (put) {
-            job.stage(at, change);
+            new ChipSettingsJob(bench).stage(at, change);
             Workbench.BoardAtHand after = bench.board(board);
             steps = at.register().byHand()
                     ? HandSteps.restart(after.profile(), after.board().chip())
@@ -99,7 +98,9 @@ public final class ChipSettingsCommand implements Callable<Integer> {
         if (file != null && factory) {
             throw new UnreadableInput("Give either --file or --factory.");
         }
-        FirmwareConfig config = factory ? RecoveryJob.factory(at.profile()) : ChipSettingsJob.current(at);
+        FirmwareConfig config = factory
+                ? FirmwareConfig.factory(at.profile())
+                : at.board().chip().nextConfig();
         if (file != null) {
             if (!Files.isRegularFile(file) || Files.size(file) > 4L * FlashChip.MOST_SETTINGS) {
                 throw new UnreadableInput("There is no file of settings " + file + ".");

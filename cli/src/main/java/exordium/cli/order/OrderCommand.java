@@ -159,7 +159,7 @@ public final class OrderCommand {
         Workbench.BoardAtHand at = desk.bench().board(board);
         Bench bench = desk.benches().of(at);
         List<Finding> findings = new ArrayList<>(
-                OrderJob.judge(at.profile(), value, at.board().chip().running()));
+                OrderDialect.judge(at.profile(), value, at.board().chip().running()));
         DecodedOrder order = OrderDialect.of(at.profile()).decode(value);
         Companions with = new OrderJob(desk.bench()).companions(at, bench, order.sources());
         findings.addAll(with.findings());

@@ -159,6 +159,11 @@ public record BoardProfile(
             this(where, updatable, needs, files, recovery, Optional.empty(), Optional.empty());
         }
 
+        /** The release since which a source works, where the one that runs is older. */
+        public Optional<LocalDate> lacking(StartSource source, LocalDate running) {
+            return Optional.ofNullable(needs.get(source)).filter(running::isBefore);
+        }
+
         /** Whether its firmware is in a chip of its own, which can be written anew. */
         public boolean inChip() {
             return where.equals("chip");

@@ -3,7 +3,13 @@ package exordium.core.bootorder;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareChip;
+import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 
 /** One way in which boards write down what they try first. */
@@ -21,6 +27,25 @@ public interface OrderDialect {
 
     /** Sources this dialect can name on this board, in the order a menu lists them. */
     List<StartSource> available();
+
+    /** What is to be said of an order on a board with this release; stops refuse it. */
+    static List<Finding> judge(BoardProfile profile, String value, LocalDate running) {
+        DecodedOrder order = of(profile).decode(value);
+        List<Finding> findings = new ArrayList<>(order.findings());
+        for (StartSource source : order.sources()) {
+            // It would pass such a place over, or stop there.
+            profile.firmware()
+                    .lacking(source, running)
+                    .ifPresent(needed -> findings.add(Finding.stop(
+                                    "order-needs-firmware",
+                                    "The order asks for " + source.code() + ", which firmware of " + needed
+                                            + " or later knows; this board runs " + FirmwareChip.said(running)
+                                            + ". Update the firmware, restart, then set the order.",
+                                    Basis.practice())
+                            .mendAt(Step.FIRMWARE)));
+        }
+        return Finding.worstFirst(findings);
+    }
 
     static OrderDialect of(BoardProfile profile) {
         return switch (profile.order().dialect()) {

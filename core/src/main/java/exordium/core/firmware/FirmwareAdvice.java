@@ -124,16 +124,16 @@ public record FirmwareAdvice(
             Facts facts,
             List<Finding> reasons) {
         Optional<LocalDate> latest = Optional.empty();
-        for (StartSource source : StartSource.values()) {
-            LocalDate since = profile.firmware().needs().get(source);
-            if (since != null && facts.wanted().contains(source) && running.isBefore(since)) {
+        for (StartSource source : facts.wanted()) {
+            Optional<LocalDate> since = profile.firmware().lacking(source, running);
+            if (since.isPresent()) {
                 reasons.add(Finding.stop(
                                 "firmware-needed",
-                                "Starting from " + source.title() + " works since " + since + "; it runs " + running
-                                        + ".",
+                                "Starting from " + source.title() + " works since " + since.get() + "; it runs "
+                                        + running + ".",
                                 Basis.computed("the board's profile"))
                         .mendAt(Step.FIRMWARE));
-                latest = latest.filter(each -> each.isAfter(since)).or(() -> Optional.of(since));
+                latest = latest.filter(each -> each.isAfter(since.get())).or(() -> since);
             }
         }
         return latest.flatMap(since -> since(profile, since, channel, catalogue));

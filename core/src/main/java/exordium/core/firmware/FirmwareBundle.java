@@ -2,6 +2,8 @@
 package exordium.core.firmware;
 
 import exordium.core.board.StartSource;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
 import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
@@ -19,6 +21,7 @@ import java.security.PublicKey;
 import java.security.Signature;
 import java.security.spec.X509EncodedKeySpec;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.HexFormat;
@@ -171,6 +174,39 @@ public record FirmwareBundle(Manifest manifest, byte[] manifestBytes, byte[] pay
             return Signed.UNCHECKED;
         }
         return keys.stream().anyMatch(this::isBy) ? Signed.YES : Signed.WRONG;
+    }
+
+    /** What is to be said of it. Where virtual: on a board whose chip is played here. */
+    public List<Finding> findings(Signed signed, boolean virtual) {
+        List<Finding> findings = new ArrayList<>();
+        LocalDate version = manifest.version();
+        if (virtual && payload.length > FlashChip.ROOM) {
+            findings.add(Finding.stop(
+                    "release-too-large",
+                    "Release " + version + " has " + payload.length + " bytes; the chip's slot has room for "
+                            + FlashChip.ROOM + ".",
+                    Basis.computed("the bundle")));
+        }
+        Basis basis = Basis.standard("RFC 8032, Ed25519");
+        findings.add(
+                switch (signed) {
+                    case YES ->
+                        Finding.note(
+                                "bundle-signed", "The bundle of " + version + " is signed by a key you trust.", basis);
+                    case NO -> Finding.note("bundle-unsigned", "Nobody signed the bundle of " + version + ".", basis);
+                    case UNCHECKED ->
+                        Finding.note(
+                                "bundle-unchecked",
+                                "The bundle of " + version + " is signed, and no key is here to check it with.",
+                                basis);
+                    case WRONG ->
+                        Finding.stop(
+                                "bundle-signature",
+                                "The signature of the bundle of " + version
+                                        + " is by none of the keys you trust, or it was changed since.",
+                                basis);
+                });
+        return findings;
     }
 
     private boolean isBy(PublicKey key) {

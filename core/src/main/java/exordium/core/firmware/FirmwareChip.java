@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.firmware;
 
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
 import java.time.LocalDate;
 import java.util.Optional;
 
@@ -27,6 +29,17 @@ public record FirmwareChip(
         return release.equals(NONE)
                 ? "none that is whole"
                 : known(release).map(LocalDate::toString).orElse("a date nobody told");
+    }
+
+    /** Why nothing can be put down for its next restart; empty where it can. */
+    public Optional<Finding> takesNothing() {
+        return isDead()
+                ? Optional.of(Finding.stop(
+                        "chip-dead",
+                        "Its chip holds no release that is whole, so nothing runs that could take this over; only a recovery card"
+                                + " brings it back.",
+                        Basis.practice()))
+                : Optional.empty();
     }
 
     /** Whether nothing in it can run. */

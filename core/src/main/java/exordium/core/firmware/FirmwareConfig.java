@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.firmware;
 
+import exordium.core.board.BoardProfile;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -8,6 +9,11 @@ import java.util.Optional;
 /** The firmware's own settings, {@code key=value} lines kept beside it in the chip. Order and comments stay. */
 public record FirmwareConfig(String text) {
     public static final FirmwareConfig EMPTY = new FirmwareConfig("");
+
+    /** Those of a chip that leaves the factory. */
+    public static FirmwareConfig factory(BoardProfile profile) {
+        return EMPTY.with(profile.order().key(), profile.order().usual());
+    }
 
     public Optional<String> value(String key) {
         return lines().stream()

@@ -87,12 +87,12 @@ final class NetworkStart {
     }
 
     private boolean hasAddress(StartSource source, String port) {
-        LocalDate needed = profile.firmware().needs().get(source);
-        if (needed != null && bench.firmware().isBefore(needed)) {
+        Optional<LocalDate> needed = profile.firmware().lacking(source, bench.firmware());
+        if (needed.isPresent()) {
             return missing(
                     port,
                     Cause.FIRMWARE_TOO_OLD,
-                    "starting from " + source.code() + " needs firmware of " + needed + " or later.");
+                    "starting from " + source.code() + " needs firmware of " + needed.get() + " or later.");
         }
         if (!bench.network().link()) {
             return missing(port, Cause.NETWORK_NO_LINK, "no cable, or nothing at its other end.");

@@ -297,11 +297,11 @@ public final class Rehearsal {
     }
 
     private Optional<KernelChoice.Fault> visibility(StartSource source, BoardProfile.Port port, Bench.Attached medium) {
-        LocalDate needed = profile.firmware().needs().get(source);
-        if (needed != null && bench.firmware().isBefore(needed)) {
+        Optional<LocalDate> needed = profile.firmware().lacking(source, bench.firmware());
+        if (needed.isPresent()) {
             return obstacle(
                     Cause.FIRMWARE_TOO_OLD,
-                    "starting from " + source.code() + " needs firmware of " + needed + " or later.");
+                    "starting from " + source.code() + " needs firmware of " + needed.get() + " or later.");
         }
         if (medium.bus().isEmpty()) {
             return obstacle(

@@ -10,7 +10,6 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareBundle;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FirmwareStatus;
-import exordium.core.firmware.FlashChip;
 import exordium.jobs.bench.FirmwareShelf;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
@@ -50,7 +49,7 @@ public final class FirmwareJob {
                 release,
                 at.register().channel(),
                 at.board().overlay()));
-        dead(at).ifPresent(findings::add);
+        at.board().chip().takesNothing().ifPresent(findings::add);
         release.needs()
                 .filter(needs -> at.board().chip().running().isBefore(needs))
                 .ifPresent(needs -> findings.add(Finding.stop(
@@ -60,17 +59,6 @@ public final class FirmwareJob {
                         Basis.computed("the release's manifest"))));
         findings.addAll(bundled(at, release));
         return Finding.worstFirst(findings);
-    }
-
-    /** A board whose chip holds nothing whole takes nothing down. */
-    public static Optional<Finding> dead(Workbench.BoardAtHand at) {
-        return at.board().chip().isDead()
-                ? Optional.of(Finding.stop(
-                        "chip-dead",
-                        "Its chip holds no release that is whole, so nothing runs that could take this over; only a recovery card"
-                                + " brings it back.",
-                        Basis.practice()))
-                : Optional.empty();
     }
 
     /** What its bundle on the shelf is like. */
@@ -83,15 +71,8 @@ public final class FirmwareJob {
                         || !manifest.boards().contains(at.profile().id())) {
                     continue;
                 }
-                int bytes = manifest.payload().bytes();
-                if (!at.register().byHand() && bytes > FlashChip.ROOM) {
-                    findings.add(Finding.stop(
-                            "release-too-large",
-                            "Release " + release.version() + " has " + bytes + " bytes; the chip's slot has room for "
-                                    + FlashChip.ROOM + ".",
-                            Basis.computed("the bundle")));
-                }
-                findings.add(signature(each.signed(), release));
+                findings.addAll(
+                        each.bundle().findings(each.signed(), !at.register().byHand()));
             }
             return findings;
         } catch (IOException e) {
@@ -105,29 +86,6 @@ public final class FirmwareJob {
             shelved = Optional.of(workbench.firmwareShelf().bundles(new ArrayList<>()));
         }
         return shelved.get();
-    }
-
-    private static Finding signature(FirmwareBundle.Signed signed, FirmwareRelease release) {
-        Basis basis = Basis.standard("RFC 8032, Ed25519");
-        return switch (signed) {
-            case YES ->
-                Finding.note(
-                        "bundle-signed",
-                        "The bundle of " + release.version() + " is signed by a key you trust.",
-                        basis);
-            case NO -> Finding.note("bundle-unsigned", "Nobody signed the bundle of " + release.version() + ".", basis);
-            case UNCHECKED ->
-                Finding.note(
-                        "bundle-unchecked",
-                        "The bundle of " + release.version() + " is signed, and no key is here to check it with.",
-                        basis);
-            case WRONG ->
-                Finding.stop(
-                        "bundle-signature",
-                        "The signature of the bundle of " + release.version()
-                                + " is by none of the keys you trust, or it was changed since.",
-                        basis);
-        };
     }
 
     /** @throws Refused when the plan has a stop */

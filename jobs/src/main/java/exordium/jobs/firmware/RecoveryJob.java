@@ -7,6 +7,7 @@ import exordium.core.block.MediumException;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
+import exordium.core.bootorder.OrderDialect;
 import exordium.core.filesystem.FileSystemException;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
@@ -23,7 +24,6 @@ import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.order.OrderJob;
 import exordium.jobs.rehearsal.ScenarioFile;
 import exordium.jobs.writing.WriteJob;
 import exordium.sim.StandInFirmware;
@@ -67,18 +67,14 @@ public final class RecoveryJob {
                 : FirmwareBundle.of(release, StandInFirmware.of(release.version()), Optional.empty());
         Optional<FirmwareConfig> settings = Optional.empty();
         if (order.isPresent()) {
-            Refused.ifAnyStops(OrderJob.judge(profile, order.get(), release.version()));
-            settings = Optional.of(factory(profile).with(profile.order().key(), order.get()));
+            Refused.ifAnyStops(OrderDialect.judge(profile, order.get(), release.version()));
+            settings = Optional.of(
+                    FirmwareConfig.factory(profile).with(profile.order().key(), order.get()));
         }
         RecoveryCard card = new RecoveryCard(bundle, settings);
         // Says so where this family has none.
         card.files(profile);
         return new Card(release, card, order, steps(profile, release, order));
-    }
-
-    /** What a chip's settings are when it leaves the factory. */
-    public static FirmwareConfig factory(BoardProfile profile) {
-        return FirmwareConfig.EMPTY.with(profile.order().key(), profile.order().usual());
     }
 
     private static List<String> steps(BoardProfile profile, FirmwareRelease release, Optional<String> order) {
@@ -156,7 +152,7 @@ public final class RecoveryJob {
     private String written(Workbench.BoardAtHand at, RecoveryCard.Content card) throws IOException {
         java.time.LocalDate release =
                 card.release().map(FirmwareRelease::version).orElse(FirmwareChip.NOT_KNOWN);
-        FirmwareConfig settings = card.settings().orElse(factory(at.profile()));
+        FirmwareConfig settings = card.settings().orElse(FirmwareConfig.factory(at.profile()));
         BoardState after = workbench.access(at.register()).recover(release, card.payload(), settings);
         return "The card wrote the chip anew: it holds " + FirmwareChip.said(after.firmware()) + ", read back, with "
                 + String.join(", ", after.chip().config().lines())

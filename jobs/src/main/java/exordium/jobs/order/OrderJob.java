@@ -4,7 +4,6 @@ package exordium.jobs.order;
 import exordium.core.access.BoardState;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
-import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.FusePlan;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.Basis;
@@ -20,8 +19,6 @@ import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.run.OnBoard;
 import java.io.IOException;
-import java.time.LocalDate;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
@@ -57,7 +54,7 @@ public final class OrderJob {
                     Basis.practice()));
         }
         FirmwareChip chip = at.board().chip();
-        Refused.ifAnyStops(judge(profile, value, chip.running()));
+        Refused.ifAnyStops(OrderDialect.judge(profile, value, chip.running()));
         OnBoard board = new OnBoard(workbench, at);
         String with = companions
                 .filter(Companions::changes)
@@ -126,31 +123,5 @@ public final class OrderJob {
                             + plan.after() + ". The line " + plan.line()
                             + " was put into the settings for one start and taken out again.");
         });
-    }
-
-    /** What is to be said of an order on a board with this release; stops refuse it. */
-    public static List<Finding> judge(BoardProfile profile, String value, LocalDate running) {
-        DecodedOrder decoded = OrderDialect.of(profile).decode(value);
-        List<Finding> findings = new ArrayList<>(decoded.findings());
-        findings.addAll(tooNew(profile, decoded, running));
-        return Finding.worstFirst(findings);
-    }
-
-    /** Places in the order that the firmware of this board does not know yet: it would pass them over, or stop there. */
-    private static List<Finding> tooNew(BoardProfile profile, DecodedOrder order, LocalDate running) {
-        List<Finding> findings = new ArrayList<>();
-        for (StartSource source : order.sources()) {
-            LocalDate needed = profile.firmware().needs().get(source);
-            if (needed != null && running.isBefore(needed)) {
-                findings.add(Finding.stop(
-                                "order-needs-firmware",
-                                "The order asks for " + source.code() + ", which firmware of " + needed
-                                        + " or later knows; this board runs " + running
-                                        + ". Update the firmware, restart, then set the order.",
-                                Basis.practice())
-                        .mendAt(Step.FIRMWARE));
-            }
-        }
-        return findings;
     }
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.firmware;
 
+import exordium.core.bootorder.ChipSettings;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareConfig;
@@ -9,8 +10,6 @@ import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.part.Parts;
 import exordium.jobs.firmware.ChipSettingsJob;
-import exordium.jobs.firmware.RecoveryJob;
-import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.function.Consumer;
 import javafx.scene.control.Button;
@@ -37,21 +36,22 @@ final class ChipSettingsView extends VBox {
         text.getStyleClass().add("figure");
         text.setPrefRowCount(9);
         Parts.tabGoesOn(text);
-        text.setText(ChipSettingsJob.current(board.at()).text());
+        text.setText(board.at().board().chip().nextConfig().text());
         text.textProperty().addListener((property, before, now) -> show());
         setVgrow(text, Priority.ALWAYS);
         diff.getStyleClass().add("diff");
         stage = Parts.button(
                 "",
-                () -> house.facts().perform(() -> job.stage(board.at(), job.plan(board.at(), text.getText()))),
+                () -> house.facts()
+                        .perform(() -> job.stage(board.at(), ChipSettingsJob.plan(board.at(), text.getText()))),
                 "deed");
         stage.setId("stage-settings");
-        FirmwareConfig factory = RecoveryJob.factory(board.at().profile());
+        FirmwareConfig factory = FirmwareConfig.factory(board.at().profile());
         Button back = Parts.button("As from the factory", () -> text.setText(factory.text()));
         back.setId("factory-settings");
         Button undo = Parts.button(
                 "As they stand",
-                () -> text.setText(ChipSettingsJob.current(board.at()).text()));
+                () -> text.setText(board.at().board().chip().nextConfig().text()));
         undo.setId("reset-settings");
         getChildren()
                 .addAll(
@@ -65,14 +65,14 @@ final class ChipSettingsView extends VBox {
     /** Looks through what stands there; at first when it comes into view. */
     void show() {
         try {
-            ChipSettingsJob.Change change = job.plan(board.at(), text.getText());
+            ChipSettings change = ChipSettingsJob.plan(board.at(), text.getText());
             diff.getChildren().clear();
             change.out().forEach(line -> diff.getChildren().add(Parts.label("−  " + line, "figure", "soft")));
             change.in().forEach(line -> diff.getChildren().add(Parts.label("+  " + line, "figure")));
-            int bytes = change.after().text().getBytes(StandardCharsets.UTF_8).length;
             diff.getChildren()
                     .add(Parts.label(
-                            (change.changes() ? "" : "nothing, ") + bytes + " of " + FlashChip.MOST_SETTINGS + " bytes",
+                            (change.changes() ? "" : "nothing, ") + change.bytes() + " of " + FlashChip.MOST_SETTINGS
+                                    + " bytes",
                             "soft",
                             "small"));
             stage.setText(change.changes() ? "Stage these settings on " + board.name() : "Nothing to stage");
