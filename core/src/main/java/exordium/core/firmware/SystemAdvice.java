@@ -25,7 +25,12 @@ public final class SystemAdvice {
     private SystemAdvice() {}
 
     /** An image of the shelf: what it is called, its system and that one's version. */
-    public record Image(String title, String system, String version) {}
+    public record Image(String title, String system, String version) {
+        /** Whether it is of the same system, and as new or newer. */
+        public boolean succeeds(InstalledSystem installed) {
+            return system.equals(installed.id()) && compare(version, installed.version()) >= 0;
+        }
+    }
 
     /**
      * What is to be said, worst first.
@@ -45,7 +50,7 @@ public final class SystemAdvice {
             InstalledSystem system = installed.get();
             boolean soldered = profile.ports().stream().anyMatch(port -> port.source() == StartSource.EMMC);
             Optional<Image> newest = images.stream()
-                    .filter(image -> image.system().equals(system.id()))
+                    .filter(image -> image.succeeds(system))
                     .max((one, other) -> compare(one.version(), other.version()));
             int order = newest.map(image -> compare(system.version(), image.version()))
                     .orElse(0);

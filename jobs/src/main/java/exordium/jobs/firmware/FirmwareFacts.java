@@ -123,10 +123,11 @@ public final class FirmwareFacts {
         Optional<InstalledSystem> installed = contents.get().inspection().system();
         List<SystemAdvice.Image> images = new ArrayList<>();
         for (Images.Image image : workbench.workspace().imageShelf().all()) {
-            String system = image.title().replaceFirst(" .*", "");
-            boolean same = installed.filter(each -> each.id().equals(system)).isPresent();
-            if (same && starts(image, at.profile())) {
-                images.add(new SystemAdvice.Image(image.title(), system, image.version()));
+            SystemAdvice.Image listed =
+                    new SystemAdvice.Image(image.title(), image.title().replaceFirst(" .*", ""), image.version());
+            // Unpacking is dear: what is of another system, or older, is not looked into.
+            if (installed.filter(listed::succeeds).isPresent() && starts(image, at.profile())) {
+                images.add(listed);
             }
         }
         return SystemAdvice.of(at.profile(), installed, images, updated(at), workbench.today());

@@ -15,7 +15,9 @@ import javafx.scene.layout.VBox;
 
 /** Leave it or update it: the verdict, its reasons, and the gates a careful person goes through first. */
 final class AdvicePane extends VBox {
-    AdvicePane(FirmwareAdvice advice, List<Finding> system, Consumer<Step> goTo) {
+    private final VBox system = new VBox(8);
+
+    AdvicePane(FirmwareAdvice advice, Consumer<Step> goTo) {
         super(8);
         String verdict =
                 switch (advice.verdict()) {
@@ -35,11 +37,16 @@ final class AdvicePane extends VBox {
             getChildren().add(Parts.heading("Before it", "in this order"));
             advice.gates().forEach(gate -> getChildren().add(row(gate, goTo)));
         }
-        if (!system.isEmpty()) {
-            getChildren().add(Parts.heading("Its system", "another kind of update"));
-            system.forEach(each -> getChildren().add(Parts.paragraph(each.text(), "small")));
-        }
+        getChildren().add(system);
         advice.doNotMixUp().forEach(each -> getChildren().add(Parts.paragraph(each.text(), "soft", "small")));
+    }
+
+    void system(List<Finding> findings) {
+        system.getChildren().clear();
+        if (!findings.isEmpty()) {
+            system.getChildren().add(Parts.heading("Its system", "another kind of update"));
+            findings.forEach(each -> system.getChildren().add(Parts.paragraph(each.text(), "small")));
+        }
     }
 
     private static HBox row(Gate gate, Consumer<Step> goTo) {

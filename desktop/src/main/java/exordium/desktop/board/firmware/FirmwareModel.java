@@ -21,7 +21,6 @@ import java.util.Map;
  *
  * @param releases of its family, oldest first
  * @param plans what is to be said of each release, by its date
- * @param system what is to be said of the system on its medium
  * @param targets drives a recovery card can be made of; none where its family has no chip
  */
 public record FirmwareModel(
@@ -29,12 +28,10 @@ public record FirmwareModel(
         List<FirmwareRelease> releases,
         Map<LocalDate, List<Finding>> plans,
         FirmwareAdvice advice,
-        List<Finding> system,
         List<Targets.Target> targets)
         implements StationModel {
     /** What the station shows now; not to be called on the interface thread. */
     public static FirmwareModel read(Desk house, OpenedBoard board) throws IOException {
-        FirmwareFacts facts = new FirmwareFacts(house.workbench(), house.benches());
         List<FirmwareRelease> releases =
                 house.workbench().firmware().of(board.at().profile().id());
         FirmwareJob job = new FirmwareJob(house.workbench());
@@ -44,8 +41,7 @@ public record FirmwareModel(
                 board,
                 releases,
                 plans,
-                facts.advice(board.at()),
-                facts.system(board.at()),
+                new FirmwareFacts(house.workbench(), house.benches()).advice(board.at()),
                 board.at().profile().firmware().inChip() ? RecoveryView.targets(house) : List.of());
     }
 }

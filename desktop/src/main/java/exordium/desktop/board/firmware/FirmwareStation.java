@@ -13,6 +13,8 @@ import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.ReleaseLine;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.Views;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.firmware.FirmwareFacts;
 import exordium.jobs.firmware.FirmwareJob;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -52,7 +54,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
             return Parts.column(
                     10,
                     Parts.heading("Firmware", "comes with the system"),
-                    new AdvicePane(model.advice(), model.system(), this::goTo),
+                    advicePane(),
                     Parts.spring(),
                     BoardDeeds.row(house, board()));
         }
@@ -96,6 +98,15 @@ public final class FirmwareStation extends Station<FirmwareModel> {
         return same && typing;
     }
 
+    /** What is said of the system comes when its images were looked into; the page does not wait for it. */
+    private AdvicePane advicePane() {
+        AdvicePane pane = new AdvicePane(model.advice(), this::goTo);
+        FirmwareFacts facts = new FirmwareFacts(house.workbench(), house.benches());
+        Workbench.BoardAtHand at = board().at();
+        house.reading().read(() -> facts.system(at), pane::system);
+        return pane;
+    }
+
     private void choose(String chosen) {
         typing = !chosen.equals("Releases");
         switch (chosen) {
@@ -125,7 +136,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
                         releases,
                         Parts.row(10, stage));
                 left.setPrefHeight(0);
-                ScrollPane advice = new ScrollPane(new AdvicePane(model.advice(), model.system(), this::goTo));
+                ScrollPane advice = new ScrollPane(advicePane());
                 advice.setFitToWidth(true);
                 advice.setFocusTraversable(false);
                 advice.setPrefWidth(ADVICE_WIDTH);

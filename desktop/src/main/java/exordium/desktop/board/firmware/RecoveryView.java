@@ -1,14 +1,17 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.firmware;
 
+import exordium.core.finding.TypedName;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
+import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.firmware.RecoveryJob;
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import javafx.scene.control.Button;
@@ -76,8 +79,11 @@ final class RecoveryView extends VBox {
         lost.setText(
                 chosen == null
                         ? ""
-                        : "Everything on " + chosen.description().id() + " is lost. Type "
-                                + chosen.description().id() + " to prove that it is meant.");
+                        : chosen.description()
+                                        .loses()
+                                        .orElse("Everything on "
+                                                + chosen.description().id() + " will be lost.")
+                                + " Type " + chosen.description().id() + " to prove that it is meant.");
         FirmwareRelease wanted = release.getValue();
         if (wanted != null) {
             Optional<String> order = order();
@@ -103,8 +109,9 @@ final class RecoveryView extends VBox {
                 chosen == null
                         ? "Make the card"
                         : "Make " + chosen.description().id() + " a recovery card");
-        make.setDisable(
-                chosen == null || !name.getText().equals(chosen.description().id()) || release.getValue() == null);
+        make.setDisable(chosen == null
+                || TypedName.check(name.getText(), chosen.description().id()).isPresent()
+                || release.getValue() == null);
     }
 
     private void make() {
@@ -116,10 +123,15 @@ final class RecoveryView extends VBox {
                 .recoveryCard(board.id(), card, chosen, typed));
     }
 
-    /** Drives a card can be made of. */
+    /** Drives a card can be made of, each with what would be lost with it. */
     static List<Targets.Target> targets(Desk house) throws IOException {
-        return house.targets().all(house.workbench().drives()).stream()
-                .filter(each -> each.description().refusals().isEmpty())
-                .toList();
+        TargetHistory history = new TargetHistory(house.workbench());
+        List<Targets.Target> targets = new ArrayList<>();
+        for (Targets.Target each : house.targets().all(house.workbench().drives())) {
+            if (each.description().refusals().isEmpty()) {
+                targets.add(history.known(each));
+            }
+        }
+        return targets;
     }
 }
