@@ -16,7 +16,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.PublicKey;
 import java.time.LocalDate;
-import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -131,7 +130,7 @@ public final class BundleCommands {
         private List<String> boards;
 
         @Option(names = "--version", required = true, paramLabel = "DATE")
-        private String version;
+        private LocalDate version;
 
         @Option(names = "--channel", paramLabel = "CHANNEL", defaultValue = "default")
         private String channel;
@@ -157,7 +156,7 @@ public final class BundleCommands {
         private List<String> signs = List.of();
 
         @Option(names = "--needs", paramLabel = "DATE", description = "the release that has to run before")
-        private String needs;
+        private LocalDate needs;
 
         FirmwareRelease release(Workbench bench) throws UnreadableInput {
             for (String board : boards) {
@@ -170,7 +169,7 @@ public final class BundleCommands {
             }
             return new FirmwareRelease(
                     boards,
-                    date(version),
+                    version,
                     bench.firmware().channel(channel),
                     notes,
                     sources.isEmpty() ? Optional.empty() : Optional.of(sources),
@@ -179,15 +178,7 @@ public final class BundleCommands {
                             : Optional.of(mends.stream()
                                     .map(each -> new FirmwareRelease.Mend(each, signs))
                                     .toList()),
-                    needs == null ? Optional.empty() : Optional.of(date(needs)));
-        }
-
-        private static LocalDate date(String text) throws BadArgument {
-            try {
-                return LocalDate.parse(text);
-            } catch (DateTimeParseException e) {
-                throw new BadArgument("\"" + text + "\" is no date such as 2026-09-02.", text);
-            }
+                    Optional.ofNullable(needs));
         }
     }
 

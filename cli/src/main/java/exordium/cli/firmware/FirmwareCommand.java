@@ -17,7 +17,6 @@ import exordium.jobs.firmware.FirmwareFacts;
 import exordium.jobs.firmware.FirmwareJob;
 import java.io.IOException;
 import java.time.LocalDate;
-import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -129,7 +128,7 @@ public final class FirmwareCommand {
     int plan(
             @Mixin Common common,
             @Parameters(paramLabel = "BOARD") String board,
-            @Option(names = "--version", paramLabel = "DATE") String version)
+            @Option(names = "--version", paramLabel = "DATE") LocalDate version)
             throws IOException {
         Common.Desk desk = common.desk();
         Workbench.BoardAtHand at = desk.bench().board(board);
@@ -143,7 +142,7 @@ public final class FirmwareCommand {
     int apply(
             @Mixin Common common,
             @Parameters(paramLabel = "BOARD") String board,
-            @Option(names = "--version", paramLabel = "DATE") String version)
+            @Option(names = "--version", paramLabel = "DATE") LocalDate version)
             throws IOException {
         Common.Desk desk = common.desk();
         Workbench.BoardAtHand at = desk.bench().board(board);
@@ -153,18 +152,14 @@ public final class FirmwareCommand {
         return ExitCode.DONE;
     }
 
-    static FirmwareRelease release(Workbench bench, Workbench.BoardAtHand at, String version) throws IOException {
+    static FirmwareRelease release(Workbench bench, Workbench.BoardAtHand at, LocalDate version) throws IOException {
         if (version == null) {
             return bench.firmware()
                     .newest(at.profile().id(), at.register().channel())
                     .orElseThrow(() -> new UnreadableInput(
                             "There is no release for a " + at.profile().id() + "."));
         }
-        try {
-            return new FirmwareJob(bench).release(at, LocalDate.parse(version));
-        } catch (DateTimeParseException e) {
-            throw new UnreadableInput("\"" + version + "\" is no date such as 2026-09-02.", e);
-        }
+        return new FirmwareJob(bench).release(at, version);
     }
 
     private static void show(Common common, Workbench.BoardAtHand at, FirmwareRelease release, List<Finding> findings) {

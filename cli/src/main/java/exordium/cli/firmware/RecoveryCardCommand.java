@@ -44,7 +44,7 @@ public final class RecoveryCardCommand implements Callable<Integer> {
             names = "--version",
             paramLabel = "DATE",
             description = "the release; usually the newest of the board's channel")
-    private String version;
+    private LocalDate version;
 
     @Option(
             names = "--order",

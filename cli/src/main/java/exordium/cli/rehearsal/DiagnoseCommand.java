@@ -14,7 +14,6 @@ import exordium.jobs.rehearsal.ScenarioFile;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.LocalDate;
-import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
@@ -56,7 +55,7 @@ public final class DiagnoseCommand implements Callable<Integer> {
     private List<String> unknown = List.of();
 
     @Option(names = "--firmware", paramLabel = "DATE", description = "the release it shows")
-    private String firmware;
+    private LocalDate firmware;
 
     @Option(names = "--order", paramLabel = "VALUE", description = "the order it shows")
     private String order;
@@ -117,11 +116,7 @@ public final class DiagnoseCommand implements Callable<Integer> {
             bench = desk.benches().of(desk.bench().board(board));
         }
         if (firmware != null) {
-            try {
-                bench = bench.withFirmware(LocalDate.parse(firmware));
-            } catch (DateTimeParseException e) {
-                throw new BadArgument("\"" + firmware + "\" is no date such as 2026-09-02.", firmware);
-            }
+            bench = bench.withFirmware(firmware);
         }
         return order == null ? bench : bench.withOrder(order);
     }

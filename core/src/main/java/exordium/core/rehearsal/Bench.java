@@ -96,6 +96,11 @@ public record Bench(
 
         /** A cable, and a router that hands out addresses; nothing else is known of it. */
         public static final Network USUAL = new Network(true, true, false, Optional.empty(), List.of());
+
+        /** The same with nobody who hands out addresses. */
+        Network withoutLease() {
+            return new Network(link, false, internet, tftpRoot, exports);
+        }
     }
 
     /** A root that a server hands out; folder: where its files are, as far as anybody said. */

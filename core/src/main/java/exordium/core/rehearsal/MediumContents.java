@@ -11,6 +11,7 @@ import exordium.core.inspection.PartitionContent;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.layout.PartitionTable;
 import exordium.core.quantity.ByteSize;
+import java.nio.charset.StandardCharsets;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
@@ -30,6 +31,7 @@ public record MediumContents(
         Optional<StartPartition> start,
         Map<Integer, RootFiles> roots,
         Optional<String> unreadable) {
+    private static final Pattern ROOT = Pattern.compile("root=\\S+");
 
     /**
      * The small partition the firmware reads, or the folder a server hands out in its place.
@@ -146,9 +148,12 @@ public record MediumContents(
                 Optional.empty());
     }
 
-    /** The same medium with a kernel line that a break cut off before its root. */
-    MediumContents withoutKernelLine() {
-        return withStart(each -> each.withLine(Optional.empty()));
+    /** The same medium with these words where its kernel lines name their root; empty: with none. */
+    MediumContents withRootNamed(String words) {
+        return withStart(start -> start.withLine(
+                start.kernelLine().map(line -> ROOT.matcher(new String(line, StandardCharsets.ISO_8859_1))
+                        .replaceAll(words)
+                        .getBytes(StandardCharsets.ISO_8859_1))));
     }
 
     /** The same medium with its start partition as another one; as it is where it has none. */

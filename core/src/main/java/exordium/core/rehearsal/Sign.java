@@ -13,67 +13,84 @@ import java.util.Optional;
 
 /** What can be seen of a start without tools, each with the few values it is told by; common practice, no source. */
 public enum Sign implements Coded {
-    SCREEN("What does the screen show in the end?"),
-    LIGHT("What does the light on the board do in the end?"),
+    SCREEN(
+            "What does the screen show in the end?",
+            "nothing",
+            "nothing at all",
+            "start-screen",
+            "the firmware's own page or text, and no system",
+            "green",
+            "all green",
+            "kernel-stops",
+            "kernel text that ends with \"not syncing\"",
+            "kernel-waits",
+            "kernel text that ends with \"Waiting for root device\"",
+            "emergency",
+            "\"emergency mode\", or a shell of the initramfs",
+            "login",
+            "a login, or the desktop"),
+    LIGHT(
+            "What does the light on the board do in the end?",
+            "still",
+            "on or off, and never blinks",
+            "flickers",
+            "goes off and on, or dims",
+            "pattern",
+            "the same few blinks, over and over",
+            "again",
+            "busy for a moment, again and again",
+            "steady-blink",
+            "quick and steady blinking",
+            "busy-then-still",
+            "busy at first, then still",
+            "busy",
+            "busy for a minute, then now and then"),
     PLUGGED("Is everything plugged in as it is put down here?"),
-    SAYS("What does the firmware's page say of the drive it should start from?"),
-    PANIC("What do the lines above \"not syncing\" say?"),
-    NETWORK("Does it answer to a remote login?"),
+    SAYS(
+            "What does the firmware's page say of the drive it should start from?",
+            "not-seen",
+            "that it does not see it, or nothing of it",
+            "no-table",
+            "that it has no partitions, or cannot be read",
+            "no-files",
+            "that a start file is not found",
+            "other-board",
+            "that no kernel or device tree fits"),
+    PANIC(
+            "What do the lines above \"not syncing\" say?",
+            "names-root",
+            "that a root with a name cannot be opened",
+            "no-root",
+            "that a root with no name, \"\" or (null), cannot be opened",
+            "not-mounted",
+            "that it cannot be mounted, or no working init was found"),
+    NETWORK("Does it answer to a remote login?", "answers", "yes", "silent", "no"),
     STARTED("Which medium's light flickers at the start, or which was it started from?"),
     ROOT("Which device holds / (findmnt / says it)?"),
-    SERVER("What does the server's log show of it?");
-
-    /** Values that are the same for all boards, with what they look like. */
-    private static final Map<Sign, Map<String, String>> WORDS = new EnumMap<>(Sign.class);
-
-    static {
-        Map<String, String> screen = new LinkedHashMap<>();
-        screen.put("nothing", "nothing at all");
-        screen.put("start-screen", "the firmware's own page or text, and no system");
-        screen.put("green", "all green");
-        screen.put("kernel-stops", "kernel text that ends with \"not syncing\"");
-        screen.put("kernel-waits", "kernel text that ends with \"Waiting for root device\"");
-        screen.put("emergency", "\"emergency mode\", or a shell of the initramfs");
-        screen.put("login", "a login, or the desktop");
-        WORDS.put(SCREEN, screen);
-        Map<String, String> light = new LinkedHashMap<>();
-        light.put("still", "on or off, and never blinks");
-        light.put("flickers", "goes off and on, or dims");
-        light.put("pattern", "the same few blinks, over and over");
-        light.put("again", "busy for a moment, again and again");
-        light.put("steady-blink", "quick and steady blinking");
-        light.put("busy-then-still", "busy at first, then still");
-        light.put("busy", "busy for a minute, then now and then");
-        WORDS.put(LIGHT, light);
-        Map<String, String> says = new LinkedHashMap<>();
-        says.put("not-seen", "that it does not see it, or nothing of it");
-        says.put("no-table", "that it has no partitions, or cannot be read");
-        says.put("no-files", "that a start file is not found");
-        says.put("other-board", "that no kernel or device tree fits");
-        WORDS.put(SAYS, says);
-        Map<String, String> panic = new LinkedHashMap<>();
-        panic.put("names-root", "that a root with a name cannot be opened");
-        panic.put("no-root", "that a root with no name, \"\" or (null), cannot be opened");
-        panic.put("not-mounted", "that it cannot be mounted, or no working init was found");
-        WORDS.put(PANIC, panic);
-        Map<String, String> network = new LinkedHashMap<>();
-        network.put("answers", "yes");
-        network.put("silent", "no");
-        WORDS.put(NETWORK, network);
-        Map<String, String> server = new LinkedHashMap<>();
-        server.put("silent", "nothing of this board");
-        server.put("asks", "it asks for an address and gets none");
-        server.put("no-directory", "it asks for files in a directory that is not there");
-        server.put("no-file", "a file it asks for is not found");
-        server.put("no-export", "its files were sent, and its root was refused");
-        server.put("served", "files and root were served");
-        WORDS.put(SERVER, server);
-    }
+    SERVER(
+            "What does the server's log show of it?",
+            "silent",
+            "nothing of this board",
+            "asks",
+            "it asks for an address and gets none",
+            "no-directory",
+            "it asks for files in a directory that is not there",
+            "no-file",
+            "a file it asks for is not found",
+            "no-export",
+            "its files were sent, and its root was refused",
+            "served",
+            "files and root were served");
 
     private final String question;
+    /** Values that are the same for all boards, with what they look like; none where they are the board's ports. */
+    private final Map<String, String> words = new LinkedHashMap<>();
 
-    Sign(String question) {
+    Sign(String question, String... values) {
         this.question = question;
+        for (int i = 0; i < values.length; i += 2) {
+            words.put(values[i], values[i + 1]);
+        }
     }
 
     public String question() {
@@ -82,9 +99,8 @@ public enum Sign implements Coded {
 
     /** What a value looks like; a port by its name on the board. */
     public String words(String value, BoardProfile profile) {
-        Map<String, String> known = WORDS.get(this);
-        return known != null
-                ? known.getOrDefault(value, value)
+        return !words.isEmpty()
+                ? words.getOrDefault(value, value)
                 : profile.port(value)
                         .map(port -> port.title()
                                 + (this == ROOT ? " (/dev/" + port.device().replace("*", "…") + ")" : ""))
@@ -93,7 +109,7 @@ public enum Sign implements Coded {
 
     /** The values a user can tell, for signs that are the same for all boards. */
     public List<String> told() {
-        return List.copyOf(WORDS.getOrDefault(this, Map.of()).keySet());
+        return List.copyOf(words.keySet());
     }
 
     /** What a start that goes this way looks like. */

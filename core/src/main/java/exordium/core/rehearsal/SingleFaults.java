@@ -117,7 +117,7 @@ public record SingleFaults(Trace sound, List<Row> rows) {
             case OUT -> bench.without(port);
             case LOOSE -> bench.loose(port);
             case BLANK -> bench.with(medium.port(), medium.contents().blank());
-            case KERNEL_LINE -> bench.with(medium.port(), medium.contents().withoutKernelLine());
+            case KERNEL_LINE -> bench.with(medium.port(), medium.contents().withRootNamed(""));
             default -> bench.with(medium.port(), medium.contents().withRoots(Map.of()));
         };
     }
@@ -128,9 +128,7 @@ public record SingleFaults(Trace sound, List<Row> rows) {
             case WEAK_SUPPLY ->
                 bench.withSupply(new Supply(bench.profile().power().volts(), PHONE_CHARGER.amps(), "adapter"));
             case CABLE -> bench.withNetwork(Bench.Network.NONE);
-            case NO_LEASE ->
-                bench.withNetwork(new Bench.Network(
-                        network.link(), false, network.internet(), network.tftpRoot(), network.exports()));
+            case NO_LEASE -> bench.withNetwork(network.withoutLease());
             default ->
                 bench.withConfig(FirmwareConfig.EMPTY)
                         .withOrder(bench.profile().order().usual());

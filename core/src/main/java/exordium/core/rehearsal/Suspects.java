@@ -16,11 +16,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
-import java.util.regex.Pattern;
 
 /** Everything single that may be wrong with a board as it is known, each rehearsed. */
 final class Suspects {
-    private static final Pattern ROOT = Pattern.compile("root=\\S+");
     private static final String GONE = "PARTUUID=00000bad-02";
 
     private final Bench bench;
@@ -80,8 +78,8 @@ final class Suspects {
         put(Suspect.Kind.BLANK, medium, MediumContents::blank);
         put(Suspect.Kind.NO_START_FILES, medium, contents -> contents.withStart(start -> start.withNames(List.of())));
         put(Suspect.Kind.OTHER_BOARD, medium, contents -> contents.withStart(this::ofOtherBoard));
-        put(Suspect.Kind.KERNEL_LINE, medium, contents -> contents.withStart(start -> rooted(start, "")));
-        put(Suspect.Kind.ROOT_MOVED, medium, contents -> contents.withStart(start -> rooted(start, "root=" + GONE)));
+        put(Suspect.Kind.KERNEL_LINE, medium, contents -> contents.withRootNamed(""));
+        put(Suspect.Kind.ROOT_MOVED, medium, contents -> contents.withRootNamed("root=" + GONE));
         put(Suspect.Kind.ROOT_BROKEN, medium, contents -> contents.withRoots(Map.of()));
         put(Suspect.Kind.FSTAB, medium, contents -> contents.withRoots(mounting(contents.roots())));
         put(Suspect.Kind.LOGIN_OFF, medium, contents -> contents.withStart(
@@ -152,12 +150,6 @@ final class Suspects {
         return start.withNames(names);
     }
 
-    private static MediumContents.StartPartition rooted(MediumContents.StartPartition start, String root) {
-        return start.withLine(start.kernelLine().map(line -> ROOT.matcher(new String(line, StandardCharsets.ISO_8859_1))
-                .replaceAll(root)
-                .getBytes(StandardCharsets.ISO_8859_1)));
-    }
-
     private static Map<Integer, RootFiles> mounting(Map<Integer, RootFiles> roots) {
         return each(
                 roots,
@@ -178,10 +170,7 @@ final class Suspects {
     private void ofNetwork() {
         Bench.Network network = bench.network();
         put(Suspect.Kind.CABLE, bench.withNetwork(Bench.Network.NONE));
-        put(
-                Suspect.Kind.NO_LEASE,
-                bench.withNetwork(new Bench.Network(
-                        network.link(), false, network.internet(), network.tftpRoot(), network.exports())));
+        put(Suspect.Kind.NO_LEASE, bench.withNetwork(network.withoutLease()));
         if (network.tftpRoot().isPresent()) {
             put(
                     Suspect.Kind.NO_DIRECTORY,
