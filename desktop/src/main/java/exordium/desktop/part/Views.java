@@ -22,10 +22,7 @@ public final class Views {
         HBox row = Parts.row(0);
         for (int i = 0; i < titles.size(); i++) {
             int number = i;
-            ToggleButton view = new ToggleButton(titles.get(i));
-            view.getStyleClass().addAll("view", "small");
-            view.setId(prefix + i);
-            view.setToggleGroup(group);
+            ToggleButton view = toggle(group, titles.get(i), prefix + i);
             view.setSelected(i == chosen);
             view.setOnAction(event -> {
                 // One of them is always shown.
@@ -35,5 +32,14 @@ public final class Views {
             row.getChildren().add(view);
         }
         return row;
+    }
+
+    /** One of such a row. */
+    public static ToggleButton toggle(ToggleGroup group, String words, String id) {
+        ToggleButton toggle = new ToggleButton(words);
+        toggle.getStyleClass().addAll("view", "small");
+        toggle.setId(id);
+        toggle.setToggleGroup(group);
+        return toggle;
     }
 }

@@ -14,6 +14,7 @@ import exordium.core.rehearsal.Reach;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.part.Parts;
+import exordium.desktop.part.Views;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.firststart.CardBatch;
 import exordium.jobs.firststart.FirstStartJob;
@@ -177,21 +178,13 @@ public final class FirstStartStation extends Station<FirstStartModel> {
         HBox row = Parts.row(0);
         for (View each : View.values()) {
             ToggleButton toggle =
-                    toggle(views, each.title, "first-start-" + each.name().toLowerCase(Locale.ROOT));
+                    Views.toggle(views, each.title, "first-start-" + each.name().toLowerCase(Locale.ROOT));
             toggle.setUserData(each);
             toggle.setSelected(each == view);
             toggle.setOnAction(event -> choose(each));
             row.getChildren().add(toggle);
         }
         return row;
-    }
-
-    private static ToggleButton toggle(ToggleGroup group, String words, String id) {
-        ToggleButton toggle = new ToggleButton(words);
-        toggle.getStyleClass().addAll("view", "small");
-        toggle.setId(id);
-        toggle.setToggleGroup(group);
-        return toggle;
     }
 
     private void choose(View chosen) {
@@ -276,7 +269,7 @@ public final class FirstStartStation extends Station<FirstStartModel> {
                         case BEFORE -> "Before";
                         case AFTER -> "After";
                     };
-            ToggleButton toggle = toggle(sides, words, "side-" + each.code());
+            ToggleButton toggle = Views.toggle(sides, words, "side-" + each.code());
             toggle.setSelected(each == side);
             toggle.setOnAction(event -> {
                 toggle.setSelected(true);

@@ -14,6 +14,7 @@ import exordium.desktop.draw.MeritBar;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.PriceAgainstLife;
 import exordium.desktop.part.Parts;
+import exordium.desktop.part.Views;
 import exordium.desktop.part.WordCell;
 import exordium.store.Images;
 import exordium.store.Media;
@@ -128,11 +129,9 @@ public final class StorageStation extends Station<StorageModel> {
     private HBox views() {
         HBox row = Parts.row(0);
         for (View view : View.values()) {
-            ToggleButton toggle = new ToggleButton(view.title);
-            toggle.getStyleClass().addAll("view", "small");
+            ToggleButton toggle =
+                    Views.toggle(views, view.title, "view-" + view.name().toLowerCase(Locale.ROOT));
             toggle.setUserData(view);
-            toggle.setId("view-" + view.name().toLowerCase(Locale.ROOT));
-            toggle.setToggleGroup(views);
             toggle.setOnAction(event -> {
                 toggle.setSelected(true);
                 showPicture();
