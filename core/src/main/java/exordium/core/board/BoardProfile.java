@@ -64,6 +64,7 @@ public record BoardProfile(
      *
      * @param device what the kernel calls a drive there; a trailing {@code *} stands for the letter by order of finding
      * @param key a firmware setting that must be 1 for carriers that do not announce themselves
+     * @param speed the firmware's setting that holds the generation a PCIe port runs at, where it may be driven beyond its own
      * @param lengths M.2 codes that the usual carrier takes
      * @param soldered what sits there for good
      * @param off settings of the firmware with which nothing is seen there, such as {@code PCIE=0}
@@ -76,6 +77,7 @@ public record BoardProfile(
             Link link,
             String device,
             Optional<String> key,
+            Optional<String> speed,
             Optional<List<Integer>> lengths,
             Optional<List<String>> off,
             Optional<Soldered> soldered) {}

@@ -271,6 +271,7 @@ public record FamilyDraft(
                     parts.length == 2 ? link(parts[1]) : pattern.link(),
                     pattern.device(),
                     pattern.key(),
+                    pattern.speed(),
                     pattern.lengths(),
                     pattern.off(),
                     pattern.soldered()));

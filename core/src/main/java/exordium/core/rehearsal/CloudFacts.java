@@ -5,20 +5,28 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.MissingNode;
+import com.fasterxml.jackson.databind.node.TextNode;
 import com.fasterxml.jackson.dataformat.yaml.YAMLFactory;
+import exordium.core.firststart.IpWord;
 import exordium.core.firststart.dialect.MediumFiles;
+import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 
 /** Names and addresses in cloud files (cloud-init documentation: modules, network config version 2). */
 final class CloudFacts {
+    private static final String NETWORK = "network-config";
+    private static final int LARGEST = 1 << 20;
     private static final ObjectMapper YAML = new ObjectMapper(new YAMLFactory());
 
     private CloudFacts() {}
 
     private static JsonNode read(MediumFiles files, String name) {
+        return read(files.body(name).map(body -> body.text()).orElse(""));
+    }
+
+    private static JsonNode read(String text) {
         try {
-            JsonNode node =
-                    YAML.readTree(files.body(name).map(body -> body.text()).orElse(""));
+            JsonNode node = YAML.readTree(text);
             return node == null ? MissingNode.getInstance() : node;
         } catch (JsonProcessingException e) {
             return MissingNode.getInstance();
@@ -39,12 +47,27 @@ final class CloudFacts {
     }
 
     static Optional<String> address(MediumFiles files) {
-        JsonNode file = read(files, "network-config");
+        return address(read(files, NETWORK));
+    }
+
+    /** The same of the file's bytes. */
+    static Optional<String> address(byte[] file) {
+        return file.length > LARGEST ? Optional.empty() : address(read(new String(file, StandardCharsets.UTF_8)));
+    }
+
+    private static Optional<String> address(JsonNode file) {
         JsonNode network = file.path("network").isObject() ? file.path("network") : file;
         for (JsonNode device : network.path("ethernets")) {
-            Optional<String> address = text(device.path("addresses").path(0));
-            if (address.isPresent()) {
-                return address.map(each -> each.replaceFirst("/.*", ""));
+            for (JsonNode each : device.path("addresses")) {
+                // Version 2 lists addresses as text, or with options behind them as a key.
+                Optional<String> address = text(each.isObject() && !each.isEmpty()
+                                ? TextNode.valueOf(each.fieldNames().next())
+                                : each)
+                        .map(words -> words.replaceFirst("/.*", ""))
+                        .filter(words -> IpWord.number(words).isPresent());
+                if (address.isPresent()) {
+                    return address;
+                }
             }
         }
         return Optional.empty();

@@ -18,6 +18,8 @@ import java.util.Optional;
  * @param in lines that come, and out: lines that go
  */
 public record Companions(FirmwareConfig config, List<String> in, List<String> out, List<Finding> findings) {
+    /** The generation such ports are rated for; common practice, no source. */
+    private static final int RATED = 2;
 
     /** @param pcie the house rule: the generation the board is rated for, or the one above it */
     public static Companions of(Bench bench, List<StartSource> sources, int pcie) {
@@ -70,17 +72,43 @@ public record Companions(FirmwareConfig config, List<String> in, List<String> ou
                                             Basis.computed("the attached drives"))
                                     .mendAt(Step.IMAGE)))
                     .ifPresent(findings::add);
-            if (port.source() == StartSource.NVME) {
-                findings.add(Finding.note(
-                        "companion-speed",
-                        pcie > 2
-                                ? "The house takes PCIe 3.0: outside what this port is rated for; go back to 2.0 first when it is not"
-                                        + " seen or its start is not steady."
-                                : "PCIe 2.0, what this port is rated for: nothing to set.",
-                        Basis.houseRule("PCIe")));
+            if (port.speed().isPresent()) {
+                String key = port.speed().get();
+                Optional<String> before = config.value(key);
+                boolean faster = pcie > RATED;
+                String line = key + "=" + pcie;
+                if (faster && !before.orElse("").equals(Integer.toString(pcie))) {
+                    config = config.with(key, Integer.toString(pcie));
+                    in.add(line);
+                } else if (!faster && before.isPresent() && !before.get().equals(Integer.toString(RATED))) {
+                    config = config.withoutLine(key + "=" + before.get());
+                    out.add(key + "=" + before.get());
+                }
+                findings.add(speed(port, faster, line, before.filter(each -> !each.equals(Integer.toString(RATED)))));
             }
         }
         return new Companions(config, List.copyOf(in), List.copyOf(out), Finding.worstFirst(findings));
+    }
+
+    private static Finding speed(BoardProfile.Port port, boolean faster, String line, Optional<String> before) {
+        Basis house = Basis.houseRule("PCIe");
+        if (faster) {
+            return Finding.caution(
+                            "companion-speed",
+                            "The house takes PCIe 3.0: " + line + " drives " + port.id()
+                                    + " beyond what it is rated for;"
+                                    + " go back to 2.0 first when its drive is not seen or its start is not steady.",
+                            house)
+                    .mendAt(Step.ORDER);
+        }
+        return before.isPresent()
+                ? Finding.caution(
+                                "companion-speed",
+                                "The house takes PCIe 2.0, what " + port.id() + " is rated for, and it is set to "
+                                        + before.get() + ".0: that line goes.",
+                                house)
+                        .mendAt(Step.ORDER)
+                : Finding.note("companion-speed", "PCIe 2.0, what this port is rated for: nothing to set.", house);
     }
 
     public boolean changes() {

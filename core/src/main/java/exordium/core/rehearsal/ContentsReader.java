@@ -25,6 +25,7 @@ import java.util.TreeMap;
 public final class ContentsReader {
     private static final int MOST_NAMES = 5000;
     private static final int DEEPEST = 3;
+    private static final String NETWORK_FILE = "network-config";
 
     private ContentsReader() {}
 
@@ -99,7 +100,8 @@ public final class ContentsReader {
                 kernelLine,
                 reading.read(kernelLine),
                 optional(files.userFile(), reading),
-                optional(files.cloudFile(), reading));
+                optional(files.cloudFile(), reading),
+                files.cloudFile().isPresent() ? reading.read(NETWORK_FILE) : Optional.empty());
     }
 
     private static Optional<byte[]> optional(Optional<String> path, Reading reading) throws IOException {
@@ -159,6 +161,7 @@ public final class ContentsReader {
                         plain.kernelLineFile(),
                         menu,
                         plain.userFile(),
-                        plain.cloudFile());
+                        plain.cloudFile(),
+                        plain.networkFile());
     }
 }

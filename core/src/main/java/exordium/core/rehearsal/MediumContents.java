@@ -38,6 +38,7 @@ public record MediumContents(
      *
      * @param names of all files and folders in it, as paths from its top without a slash in front
      * @param kernelLineFile the path of the file that holds the kernel line, and kernelLine its content, which may be a menu
+     * @param networkFile beside the cloud file (cloud-init documentation, NoCloud, network-config)
      */
     public record StartPartition(
             int number,
@@ -46,7 +47,8 @@ public record MediumContents(
             String kernelLineFile,
             Optional<byte[]> kernelLine,
             Optional<byte[]> userFile,
-            Optional<byte[]> cloudFile) {
+            Optional<byte[]> cloudFile,
+            Optional<byte[]> networkFile) {
 
         /** Remote login is switched on by an empty file; FAT names do not tell upper from lower case. */
         public boolean remoteLogin() {
@@ -66,16 +68,16 @@ public record MediumContents(
 
         StartPartition withNames(List<String> other) {
             return new StartPartition(
-                    number, List.copyOf(other), settings, kernelLineFile, kernelLine, userFile, cloudFile);
+                    number, List.copyOf(other), settings, kernelLineFile, kernelLine, userFile, cloudFile, networkFile);
         }
 
         StartPartition withLine(Optional<byte[]> line) {
-            return new StartPartition(number, names, settings, kernelLineFile, line, userFile, cloudFile);
+            return new StartPartition(number, names, settings, kernelLineFile, line, userFile, cloudFile, networkFile);
         }
 
         StartPartition withSettings(byte[] other) {
             return new StartPartition(
-                    number, names, Optional.of(other), kernelLineFile, kernelLine, userFile, cloudFile);
+                    number, names, Optional.of(other), kernelLineFile, kernelLine, userFile, cloudFile, networkFile);
         }
 
         /** With nothing a first start would make of it: no marker, no account, no cloud file. */
@@ -88,6 +90,7 @@ public record MediumContents(
                     settings,
                     kernelLineFile,
                     kernelLine,
+                    Optional.empty(),
                     Optional.empty(),
                     Optional.empty());
         }
@@ -121,9 +124,38 @@ public record MediumContents(
      * @param remoteLogin whether the service is switched on in it
      * @param account whether anybody gets in by it
      * @param keyed accounts whose keys are in it outside their homes, made or to be made
+     * @param growsBy the mark of a system that fills its medium at its first start
+     * @param address IPv4, fixed in it for a wired socket
      */
     public record RootFiles(
-            Optional<String> fstab, Optional<Integer> width, boolean remoteLogin, boolean account, Set<String> keyed) {}
+            Optional<String> fstab,
+            Optional<Integer> width,
+            boolean remoteLogin,
+            boolean account,
+            Set<String> keyed,
+            Optional<String> growsBy,
+            Optional<String> address) {
+
+        RootFiles withoutLogin() {
+            return new RootFiles(fstab, width, false, account, keyed, growsBy, address);
+        }
+
+        RootFiles withoutAccount() {
+            return new RootFiles(fstab, width, remoteLogin, false, Set.of(), growsBy, address);
+        }
+
+        /** With one more line in its fstab. */
+        RootFiles mounting(String line) {
+            return new RootFiles(
+                    Optional.of(fstab.orElse("") + "\n" + line + "\n"),
+                    width,
+                    remoteLogin,
+                    account,
+                    keyed,
+                    growsBy,
+                    address);
+        }
+    }
 
     /** Of a medium of which nothing could be read; where why says the reason. */
     public static MediumContents unknown(ByteSize size, int sectorSize, String why) {

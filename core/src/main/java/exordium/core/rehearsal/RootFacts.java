@@ -2,11 +2,13 @@
 package exordium.core.rehearsal;
 
 import exordium.core.filesystem.FileSystemReader;
+import exordium.core.firststart.dialect.SelfGrowth;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
+import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
@@ -22,6 +24,12 @@ final class RootFacts {
             "/etc/rc3.d/S01ssh",
             "/etc/runlevels/default/sshd",
             "/etc/init.d/S50sshd");
+    private static final List<String> GROWERS = List.of(
+            "/etc/systemd/system",
+            "/etc/systemd/system/multi-user.target.wants",
+            "/etc/init.d",
+            "/etc/initramfs-tools/scripts/init-bottom",
+            "/usr/share/initramfs-tools/scripts/init-bottom");
     private static final int ELF_CLASS = 4;
     private static final int MOST_LINKS = 16;
     private static final long LARGEST = 16L << 20;
@@ -148,6 +156,20 @@ final class RootFacts {
                 width,
                 login,
                 Accounts.in(files),
-                Accounts.keyed(files));
+                Accounts.keyed(files),
+                growsBy(files),
+                WiredAddress.in(files));
+    }
+
+    /** The mark of a system that fills its medium, by the names of its services and scripts. */
+    private static Optional<String> growsBy(Contents files) throws IOException {
+        List<String> names = new ArrayList<>();
+        for (String folder : GROWERS) {
+            files.list(folder).forEach(name -> names.add(folder + "/" + name));
+        }
+        String cloud = files.read("/etc/cloud/cloud.cfg")
+                .map(bytes -> new String(bytes, StandardCharsets.UTF_8))
+                .orElse("");
+        return SelfGrowth.inRoot(names, () -> cloud);
     }
 }

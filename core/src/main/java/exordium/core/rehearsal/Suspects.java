@@ -84,14 +84,10 @@ final class Suspects {
         put(Suspect.Kind.FSTAB, medium, contents -> contents.withRoots(mounting(contents.roots())));
         put(Suspect.Kind.LOGIN_OFF, medium, contents -> contents.withStart(
                         MediumContents.StartPartition::withoutFirstStart)
-                .withRoots(each(
-                        contents.roots(),
-                        root -> new RootFiles(root.fstab(), root.width(), false, root.account(), root.keyed()))));
+                .withRoots(each(contents.roots(), RootFiles::withoutLogin)));
         put(Suspect.Kind.NO_ACCOUNT, medium, contents -> contents.withStart(
                         start -> start.withoutFirstStart().withNames(start.names()))
-                .withRoots(each(
-                        contents.roots(),
-                        root -> new RootFiles(root.fstab(), root.width(), root.remoteLogin(), false, Set.of()))));
+                .withRoots(each(contents.roots(), RootFiles::withoutAccount)));
         if (profile.startFiles().settings().isPresent()) {
             put(
                     Suspect.Kind.SETTINGS,
@@ -151,14 +147,7 @@ final class Suspects {
     }
 
     private static Map<Integer, RootFiles> mounting(Map<Integer, RootFiles> roots) {
-        return each(
-                roots,
-                root -> new RootFiles(
-                        Optional.of(root.fstab().orElse("") + "\n" + GONE + " /data ext4 defaults 0 2\n"),
-                        root.width(),
-                        root.remoteLogin(),
-                        root.account(),
-                        root.keyed()));
+        return each(roots, root -> root.mounting(GONE + " /data ext4 defaults 0 2"));
     }
 
     private static Map<Integer, RootFiles> each(Map<Integer, RootFiles> roots, UnaryOperator<RootFiles> change) {

@@ -13,22 +13,16 @@ import exordium.core.storage.LinkChain;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 
-/** From the start files on: settings, kernel line, kernel, root, what the root mounts. A failure here ends the start. */
+/** From the start files on: settings, kernel line, kernel, root. A failure here ends the start. */
 final class SystemStart {
     private static final Basis BYTES = Basis.computed("the attached drives");
     private static final Basis SERVER = Basis.computed("the server's exports");
-    private static final String NETWORK = "network";
-    private static final long LEAST_ROOM = 1_000_000_000;
-    private static final double SWAP_WAIT = 90;
-    private static final Set<String> NETWORK_TYPES =
-            Set.of("nfs", "nfs4", "cifs", "smb3", "smbfs", "9p", "ceph", "glusterfs", "sshfs", "fuse.sshfs", "davfs");
+    static final String NETWORK = "network";
 
     private final Bench bench;
     private final BoardProfile profile;
@@ -43,10 +37,10 @@ final class SystemStart {
     }
 
     /** Where the firmware handed over: the port, what it read there, and how much slower than usual that is. */
-    private record Handed(String port, MediumContents.StartPartition start, double slow, boolean overNetwork) {}
+    record Handed(String port, MediumContents.StartPartition start, double slow, boolean overNetwork) {}
 
-    /** A root that was found; files: what is in it. */
-    private record Root(String port, String title, Optional<MediumContents.RootFiles> files, double slow) {}
+    /** A root that was found; hit: on which drive, files: what is in it. */
+    record Root(String port, Optional<RootSearch.Hit> hit, Optional<MediumContents.RootFiles> files, double slow) {}
 
     void from(Bench.Attached medium) {
         from(new Handed(medium.port(), medium.contents().start().orElseThrow(), slowness(medium), false));
@@ -75,58 +69,14 @@ final class SystemStart {
         Optional<Root> root = name.equals("/dev/nfs")
                 ? serverRoot(handed, line.get(), kernel)
                 : localRoot(handed, line.get(), name, kernel);
-        if (root.isEmpty() || !mounts(root.get())) {
+        if (root.isEmpty()) {
             return;
         }
-        overlay(line.get());
-        growth(root.get().port());
-        boolean login = handed.start().remoteLogin()
-                || root.get()
-                        .files()
-                        .filter(MediumContents.RootFiles::remoteLogin)
-                        .isPresent();
-        boolean reachable = reachable(handed, root.get(), line.get(), login);
-        trace.reachable(reachable);
-        trace.works(
-                Trace.Stage.SYSTEM,
-                root.get().port(),
-                profile.timing().userSpace() * root.get().slow(),
-                "The system is up" + (reachable ? ", and can be reached over the network." : "."));
-        trace.end(Trace.Outcome.RUNNING);
-    }
-
-    /** A kernel line that lays memory over the root (common practice, no source). */
-    private void overlay(KernelLine line) {
-        boolean on = line.words().stream()
-                .anyMatch(word -> word.equals("boot=overlay")
-                        || (word.startsWith("overlayroot=") && !word.equals("overlayroot=disabled")));
-        if (on) {
-            trace.finding(Finding.note(
-                    "start-overlay",
-                    "Memory lies over the root: what is written is gone at the next restart, logs too.",
-                    Basis.practice()));
-        }
-    }
-
-    /** Room behind the last partition that a first start takes, where its system does that. */
-    private void growth(String port) {
-        bench.attached().stream()
-                .filter(medium -> medium.port().equals(port))
-                .map(medium -> medium.contents().inspection())
-                .filter(drive -> drive.unallocated().bytes()
-                        > Math.max(LEAST_ROOM, drive.size().bytes() / 4))
-                .forEach(drive -> trace.finding(Finding.note(
-                                "start-grows",
-                                "The last partition leaves "
-                                        + drive.unallocated().said()
-                                        + " of the medium unused: a first start grows it where its system does that, and takes 3 to 5"
-                                        + " minutes once.",
-                                Basis.practice())
-                        .mendAt(Step.IMAGE)));
+        new SystemUp(bench, trace, search, handed, root.get(), line.get()).runs();
     }
 
     /** Text from a medium goes into sentences without what a terminal would act on. */
-    private static String printable(String text) {
+    static String printable(String text) {
         return text.replaceAll("\\p{Cntrl}", "?");
     }
 
@@ -223,7 +173,7 @@ final class SystemStart {
             trace.finding(Finding.stop("start-root-ambiguous", twins(name, hits), BYTES)
                     .mendAt(Step.STORAGE));
         }
-        return Optional.of(new Root(hit.medium().port(), place, files, slowness(hit.medium())));
+        return Optional.of(new Root(hit.medium().port(), Optional.of(hit), files, slowness(hit.medium())));
     }
 
     /** Two that share only what their owner called them are no copies of each other. */
@@ -323,7 +273,7 @@ final class SystemStart {
         }
         trace.rootFrom(NETWORK);
         trace.works(Trace.Stage.ROOT, NETWORK, 0.6, "Root " + printable(path) + " is on the server.");
-        return Optional.of(new Root(NETWORK, path + " on the server", files, 1.4));
+        return Optional.of(new Root(NETWORK, Optional.empty(), files, 1.4));
     }
 
     private static String withoutSlash(String path) {
@@ -331,7 +281,7 @@ final class SystemStart {
     }
 
     /** The client's own address in ip=, where it is given there. */
-    private static Optional<String> fixedAddress(KernelLine line) {
+    static Optional<String> fixedAddress(KernelLine line) {
         return line.value("ip")
                 .map(value -> value.split(":")[0])
                 .filter(address -> address.matches("\\d{1,3}(\\.\\d{1,3}){3}"));
@@ -345,129 +295,6 @@ final class SystemStart {
         trace.finding(Finding.stop("start-" + cause.code(), text, BYTES).mendAt(remedy));
         trace.end(again ? Trace.Outcome.LOOPING : Trace.Outcome.HALTED);
         return Optional.empty();
-    }
-
-    /** One line of fstab(5). */
-    private record Mount(String device, String place, String type, List<String> options) {
-        static Optional<Mount> of(String raw) {
-            String[] fields = raw.strip().split("\\s+");
-            if (raw.isBlank() || raw.strip().startsWith("#") || fields.length < 2) {
-                return Optional.empty();
-            }
-            return Optional.of(new Mount(
-                    fields[0],
-                    fields[1],
-                    fields.length > 2 ? fields[2] : "auto",
-                    fields.length > 3 ? List.of(fields[3].split(",")) : List.of("defaults")));
-        }
-
-        boolean isSwap() {
-            return type.equals("swap") || place.equals("none") || place.equals("swap");
-        }
-
-        boolean onNetwork() {
-            return NETWORK_TYPES.contains(type) || options.contains("_netdev");
-        }
-
-        /** Whether the line names a drive; mapped volumes, loops and links by path are not looked for. */
-        boolean namesDrive() {
-            boolean known = device.matches("(?i)(PARTUUID|PARTLABEL|UUID|LABEL)=.+")
-                    || device.matches("/dev/(sd|mmcblk|nvme|vd|hd).*")
-                    || device.matches("/dev/disk/by-(partuuid|partlabel|uuid|label)/.+");
-            return known && !options.contains("bind");
-        }
-
-        boolean waits() {
-            return !options.contains("noauto")
-                    && !options.contains("nofail")
-                    && !options.contains("x-systemd.automount");
-        }
-    }
-
-    private boolean mounts(Root root) {
-        String fstab = root.files().flatMap(MediumContents.RootFiles::fstab).orElse("");
-        for (String raw : fstab.split("\\R")) {
-            Optional<Mount> line =
-                    Mount.of(raw).filter(mount -> mount.namesDrive() && mount.waits() && !mount.onNetwork());
-            if (line.isEmpty()) {
-                continue;
-            }
-            Mount mount = line.get();
-            List<RootSearch.Hit> hits = search.forSystem(mount.device());
-            String device = printable(mount.device());
-            if (hits.size() > 1) {
-                trace.finding(Finding.caution(
-                                "fstab-twins",
-                                hits.size() + " plugged-in drives answer to " + device + ", which /etc/fstab mounts at "
-                                        + mount.place() + ": which one is chance.",
-                                BYTES)
-                        .mendAt(Step.STORAGE));
-            }
-            if (!hits.isEmpty()) {
-                continue;
-            }
-            if (mount.isSwap()) {
-                trace.finding(Finding.caution(
-                                "fstab-swap-missing",
-                                "/etc/fstab wants swap on " + device
-                                        + ", which is on nothing that is plugged in; the start waits 90 s for it.",
-                                Basis.practice())
-                        .mendAt(Step.FIRST_START));
-                trace.passesOn(
-                        Trace.Stage.SYSTEM, root.port(), SWAP_WAIT, "The start waits for swap on " + device + ".");
-            } else if (mount.place().equals("/")) {
-                trace.finding(Finding.caution(
-                                "fstab-root-missing",
-                                "/etc/fstab names " + device
-                                        + " for the root, which is on nothing that is plugged in; the kernel has mounted"
-                                        + " the root already, so the start goes on.",
-                                Basis.practice())
-                        .mendAt(Step.FIRST_START));
-            } else {
-                halt(
-                        root.port(),
-                        Trace.Stage.SYSTEM,
-                        Cause.FSTAB_MISSING_DEVICE,
-                        "/etc/fstab mounts " + device + " at " + mount.place()
-                                + ", which is on nothing that is plugged in.",
-                        Step.FIRST_START);
-                return false;
-            }
-        }
-        return true;
-    }
-
-    /** Remote login on, somebody who gets in, and a network with an address: whichever is missing is named. */
-    private boolean reachable(Handed handed, Root root, KernelLine line, boolean login) {
-        List<String> missing = new ArrayList<>();
-        if (!login) {
-            missing.add("remote login is off");
-        }
-        boolean account = handed.start().makesAccount()
-                || root.files()
-                        .filter(files -> files.account() || handed.start().makesKeyed(files))
-                        .isPresent();
-        if (!account) {
-            missing.add("there is no account anybody could log in with");
-        }
-        Optional<String> fixed = fixedAddress(line);
-        boolean straight =
-                fixed.filter(address -> address.startsWith("169.254.")).isPresent();
-        if (!bench.network().link()) {
-            missing.add("no network cable is in");
-        } else if (straight && bench.network().dhcp()) {
-            missing.add("its address is one for a straight cable, and it is on a network");
-        } else if (fixed.isEmpty() && !bench.network().dhcp()) {
-            missing.add("nobody gives it an address");
-        }
-        if (!missing.isEmpty()) {
-            trace.finding(Finding.note(
-                            "not-reachable",
-                            "Without a monitor nobody gets in: " + String.join(", ", missing) + ".",
-                            BYTES)
-                    .mendAt(Step.FIRST_START));
-        }
-        return missing.isEmpty();
     }
 
     private static Optional<MediumContents.RootFiles> rootFiles(RootSearch.Hit hit) {

@@ -116,4 +116,25 @@ class OrderAdviceTest {
                 .isFalse();
         assertThat(Companions.of(bench, List.of(StartSource.CARD), 2).changes()).isFalse();
     }
+
+    /** The speed of PCIe goes with the order by the house's rule: a line for 3.0, none for what the port is rated for. */
+    @Test
+    void theHouseRuleSetsTheSpeedOfThePort() throws IOException {
+        Path disk = new DiskBuilder(folder).build("nvme.img");
+        Bench bench = Benches.bench("plover-5", "0xf6", Benches.attached("plover-5", "nvme", "ssd-nvme", disk));
+        Companions faster = Companions.of(bench, List.of(StartSource.NVME), 3);
+        assertThat(faster.in()).containsExactly("PCIE_SPEED=3");
+        assertThat(faster.findings())
+                .extracting(Finding::code, Finding::severity)
+                .contains(
+                        org.assertj.core.groups.Tuple.tuple("companion-speed", exordium.core.finding.Severity.CAUTION));
+        Bench driven = bench.withConfig(faster.config());
+        assertThat(Companions.of(driven, List.of(StartSource.NVME), 3).changes())
+                .isFalse();
+        Companions back = Companions.of(driven, List.of(StartSource.NVME), 2);
+        assertThat(back.out()).containsExactly("PCIE_SPEED=3");
+        assertThat(Companions.of(bench.withConfig(back.config()), List.of(StartSource.NVME), 2)
+                        .changes())
+                .isFalse();
+    }
 }

@@ -1,11 +1,15 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.firststart.dialect;
 
+import exordium.core.filesystem.FileBody;
 import exordium.core.filesystem.FileSystemKind;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import java.util.Collection;
+import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import java.util.regex.Pattern;
 
 /**
@@ -16,6 +20,8 @@ import java.util.regex.Pattern;
 public record SelfGrowth(Kind kind, String mark) {
     private static final Pattern NAME =
             Pattern.compile(".*(grow-?(root|fs|part)|resize.{0,3}(root|fs|2fs)|expand.{0,3}(root|fs)).*");
+
+    private static final String CLOUD = "/etc/cloud/cloud.cfg";
 
     /** What is to be expected. */
     public enum Kind {
@@ -34,34 +40,39 @@ public record SelfGrowth(Kind kind, String mark) {
         if (!told) {
             return new SelfGrowth(Kind.UNKNOWN, last.map(FileSystemKind::code).orElse("nothing"));
         }
-        Optional<String> named = files.names().stream()
-                .filter(name -> name.startsWith("/") && !name.contains("systemd-growfs"))
-                .filter(name -> name.contains("/etc/") || name.contains("/initramfs-tools/"))
-                .filter(name ->
-                        NAME.matcher(name.substring(name.lastIndexOf('/') + 1)).matches())
-                .sorted()
-                .findFirst();
-        if (named.isPresent()) {
-            return new SelfGrowth(Kind.ITSELF, named.get());
-        }
-        String line = files.body(files.kernelLine()).map(body -> body.text()).orElse("");
-        Optional<String> word = java.util.Arrays.stream(line.split("\\s+"))
-                .filter(each -> (each.startsWith("init=") && NAME.matcher(each).matches()) || each.equals("resize"))
-                .findFirst();
-        if (word.isPresent()) {
-            return new SelfGrowth(Kind.ITSELF, word.get());
-        }
-        if (files.has("/etc/cloud/cloud.cfg")) {
-            String cloud =
-                    files.body("/etc/cloud/cloud.cfg").map(body -> body.text()).orElse("");
-            if (cloud.contains("growpart")) {
-                return new SelfGrowth(Kind.ITSELF, "growpart in /etc/cloud/cloud.cfg");
-            }
+        Optional<String> itself = inRoot(
+                        files.names(),
+                        () -> files.body(CLOUD).map(FileBody::text).orElse(""))
+                .or(() -> inLine(List.of(files.body(files.kernelLine())
+                        .map(FileBody::text)
+                        .orElse("")
+                        .split("\\s+"))));
+        if (itself.isPresent()) {
+            return new SelfGrowth(Kind.ITSELF, itself.get());
         }
         String fstab = files.body(Fstab.PATH).map(body -> body.text()).orElse("");
         return fstab.contains("x-systemd.growfs")
                 ? new SelfGrowth(Kind.FILE_SYSTEM, "x-systemd.growfs in /etc/fstab")
                 : new SelfGrowth(Kind.NOT, "");
+    }
+
+    /** Where names: paths in a root, and cloud: what stands in cloud-init's settings there. */
+    public static Optional<String> inRoot(Collection<String> names, Supplier<String> cloud) {
+        return names.stream()
+                .filter(name -> name.startsWith("/") && !name.contains("systemd-growfs"))
+                .filter(name -> name.contains("/etc/") || name.contains("/initramfs-tools/"))
+                .filter(name ->
+                        NAME.matcher(name.substring(name.lastIndexOf('/') + 1)).matches())
+                .sorted()
+                .findFirst()
+                .or(() -> cloud.get().contains("growpart") ? Optional.of("growpart in " + CLOUD) : Optional.empty());
+    }
+
+    /** The word of a kernel line that has it done. */
+    public static Optional<String> inLine(List<String> words) {
+        return words.stream()
+                .filter(each -> (each.startsWith("init=") && NAME.matcher(each).matches()) || each.equals("resize"))
+                .findFirst();
     }
 
     /**
