@@ -79,7 +79,8 @@ public final class CopyRun {
                     Files.size(file),
                     proven.sha256(),
                     (System.nanoTime() - begin) / 1e9,
-                    drive.readsPastCache() && proven.pastCache());
+                    drive.readsPastCache() && proven.pastCache(),
+                    extent.bytes());
         } finally {
             Files.deleteIfExists(working);
         }

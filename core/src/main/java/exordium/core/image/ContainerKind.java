@@ -9,7 +9,9 @@ public enum ContainerKind {
     ZSTD("zstd"),
     BZIP2("bzip2"),
     ZIP("zip"),
-    SEVEN_Z("7z");
+    SEVEN_Z("7z"),
+    /** A copy in a vault: a list of chunks. */
+    COPY("copy");
 
     private final String code;
 

@@ -5,6 +5,7 @@ import com.github.luben.zstd.ZstdInputStream;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileIdentity;
 import exordium.core.block.MediumAt;
+import exordium.core.block.MediumStream;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import java.io.BufferedInputStream;
@@ -34,7 +35,7 @@ public final class ImageFile {
     /** An .xz smaller than this is not worth loading the system's library for. */
     static final long WORTH_THE_SYSTEM = 16L << 20;
 
-    private static final int LONGEST_MAGIC = 8;
+    private static final int LONGEST_MAGIC = 16;
     private static final int STREAM_BUFFER = 1 << 16;
 
     private final Path path;
@@ -139,14 +140,17 @@ public final class ImageFile {
                 throw new UnreadableInput(
                         path.getFileName() + " is no archive; there is no " + wanted.get() + " in it.");
             }
+            Optional<ByteSize> inside = sizeInside(path, kind, size);
+            UnpackedBound bound = UnpackedBound.byRatio(size);
             return checked(new ImageFile(
                     path,
                     kind,
                     size,
-                    sizeInside(path, kind, size),
+                    inside,
                     Optional.empty(),
                     stamp,
-                    UnpackedBound.byRatio(size)));
+                    // What a copy holds lies in the packs beside it.
+                    kind == ContainerKind.COPY ? bound.known(inside.orElseThrow()) : bound));
         } catch (UnreadableInput e) {
             throw e;
         } catch (IOException | RuntimeException e) {
@@ -254,6 +258,9 @@ public final class ImageFile {
 
     /** The same for buffers outside the heap. */
     public ImageReader reader() throws IOException {
+        if (kind == ContainerKind.COPY) {
+            return new ImageReader.OfDevice(CopyDevice.open(path));
+        }
         return kind == ContainerKind.RAW && !MediumAt.asks(path)
                 ? new ImageReader.OfFile(FileChannel.open(path), this)
                 : new ImageReader.OfStream(checked());
@@ -270,9 +277,15 @@ public final class ImageFile {
                         .setOnMemberStart(new PartCount(path, "members")::another)
                         .get();
             case ZSTD -> unpackedZstd(file);
+            case COPY -> copy();
             case BZIP2 -> new Bzip2Streams(buffered(file), new PartCount(path, "streams"));
             case ZIP, SEVEN_Z -> Archive.open(path, kind, entry.orElseThrow());
         };
+    }
+
+    private InputStream copy() throws IOException {
+        CopyDevice device = CopyDevice.open(path);
+        return new OwnedStream(new MediumStream(device), device);
     }
 
     private InputStream unpackedXz(InputStream file) throws IOException {
@@ -303,6 +316,9 @@ public final class ImageFile {
         if (kind == ContainerKind.RAW) {
             return Optional.of(MediumAt.device(path));
         }
+        if (kind == ContainerKind.COPY) {
+            return Optional.of(CopyDevice.open(path));
+        }
         if (kind == ContainerKind.XZ) {
             XzBlocks blocks = new XzBlocks(path);
             if (blocks.apart()) {
@@ -329,6 +345,9 @@ public final class ImageFile {
         if (startsWith(magic, 'P', 'K', 3, 4)) {
             return ContainerKind.ZIP;
         }
+        if (startsWith(magic, CopyManifest.FORMAT.chars().toArray())) {
+            return ContainerKind.COPY;
+        }
         return startsWith(magic, '7', 'z', 0xBC, 0xAF, 0x27, 0x1C) ? ContainerKind.SEVEN_Z : ContainerKind.RAW;
     }
 
@@ -352,6 +371,7 @@ public final class ImageFile {
                     yield Optional.of(ByteSize.of(blocks.length()));
                 }
             }
+            case COPY -> Optional.of(CopyManifest.load(path).size());
             case ZSTD -> ZstdFrames.total(ZstdFrames.walk(path)).map(ByteSize::of);
             default -> Optional.empty();
         };

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
+import exordium.core.block.BlockDevice;
 import java.io.Closeable;
 import java.io.EOFException;
 import java.io.IOException;
@@ -75,6 +76,37 @@ public interface ImageReader extends Closeable {
         @Override
         public void close() throws IOException {
             channel.close();
+        }
+    }
+
+    /** Reads what can be read anywhere; what is passed over is not unpacked. */
+    final class OfDevice implements ImageReader {
+        private final BlockDevice device;
+        private long at;
+
+        OfDevice(BlockDevice device) {
+            this.device = device;
+        }
+
+        @Override
+        public void fill(ByteBuffer buffer) throws IOException {
+            int wanted = (int) Math.min(buffer.remaining(), device.size().bytes() - at);
+            int limit = buffer.limit();
+            buffer.limit(buffer.position() + wanted);
+            device.read(at, buffer);
+            buffer.limit(limit);
+            at += wanted;
+        }
+
+        @Override
+        public boolean passOver(long bytes) {
+            at += bytes;
+            return true;
+        }
+
+        @Override
+        public void close() throws IOException {
+            device.close();
         }
     }
 }
