@@ -42,7 +42,9 @@ public final class TraceBar extends Drawing {
                 if (wide > 44) {
                     String word = event.stage() == Trace.Stage.KERNEL
                             ? "kernel"
-                            : event.stage() == Trace.Stage.SYSTEM ? "system" : "";
+                            : event.stage() == Trace.Stage.SYSTEM
+                                    ? event.port().filter("network"::equals).orElse("system")
+                                    : "";
                     textCentred(x + wide / 2, 15, word, "small");
                 }
             }

@@ -4,6 +4,7 @@ package exordium.jobs.firmware;
 import exordium.core.access.BoardState;
 import exordium.core.access.Told;
 import exordium.core.block.BlockDevice;
+import exordium.core.block.MediumException;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.OrderDialect;
@@ -105,13 +106,14 @@ public final class FirmwareFacts {
 
     /** Whether the updating tool that the family's profile names is in the root; empty where no profile names one, or nothing is known. */
     private Optional<Boolean> tool(Workbench.BoardAtHand at) throws IOException {
-        Optional<String> tool = at.profile().firmware().tool();
+        Optional<String> tool = at.profile().firmware().tool().map(path -> "/" + path.replaceFirst("^/+", ""));
         return tool.isEmpty()
                 ? Optional.empty()
-                : onRoot(
-                        at,
-                        root -> Optional.of(root.read("/" + tool.get().replaceFirst("^/+", ""))
-                                .isPresent()));
+                : onRoot(at, root -> {
+                    int slash = tool.get().lastIndexOf('/');
+                    return Optional.of(
+                            root.has(tool.get().substring(0, slash), tool.get().substring(slash + 1)));
+                });
     }
 
     /** What is to be said of the system on its medium: newer images, and how old its packages are. */
@@ -173,8 +175,8 @@ public final class FirmwareFacts {
                     return root.isEmpty() ? Optional.empty() : work.in(root.get());
                 }
             }
-        } catch (FileSystemException e) {
-            // Nothing is known of a broken one.
+        } catch (FileSystemException | MediumException e) {
+            // Nothing is known of a broken one, or of what was not read of a medium that is away.
             return Optional.empty();
         }
         return Optional.empty();

@@ -25,6 +25,7 @@ import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.TransferMode;
@@ -35,16 +36,21 @@ import javafx.scene.layout.VBox;
 
 /** The start, attempt by attempt, from the real bytes; media, supply and what is staged can be changed to see what then. */
 public final class RehearsalStation extends Station<RehearsalModel> {
+    /** Some of the steps are always seen. */
+    private static final double LEAST_STEPS = 110;
+
     private final BenchDraft draft;
     private final HBox bench = new HBox();
     private final VBox bar = new VBox(4);
     private final VBox events = new VBox(7);
+    private final Label outcome = Parts.label("", "strong");
     private final VBox view = new VBox(10);
     private boolean otherwise;
 
     public RehearsalStation(Desk house, RehearsalModel model) {
         super(house, model);
         draft = new BenchDraft(model);
+        outcome.setId("outcome");
     }
 
     @Override
@@ -110,8 +116,23 @@ public final class RehearsalStation extends Station<RehearsalModel> {
             view.getChildren().add(choices);
         }
         view.getChildren()
-                .addAll(bar, events, Parts.heading("What it survives", survived()), new FaultSheet(model.faults()));
+                .addAll(
+                        bar,
+                        steps(),
+                        outcome,
+                        Parts.heading("What it survives", survived()),
+                        new FaultSheet(model.faults()));
         show();
+    }
+
+    /** However many steps there are, what comes of them stays in sight. */
+    private ScrollPane steps() {
+        ScrollPane scroll = new ScrollPane(events);
+        scroll.setFitToWidth(true);
+        scroll.setId("trace-steps");
+        scroll.setMinHeight(LEAST_STEPS);
+        VBox.setVgrow(scroll, Priority.SOMETIMES);
+        return scroll;
     }
 
     private String survived() {
@@ -315,9 +336,11 @@ public final class RehearsalStation extends Station<RehearsalModel> {
                 ? "Running after " + trace.seconds() + " s, "
                         + (trace.reachable() ? "reachable over the network." : "with a monitor only.")
                 : "Never: " + trace.cause().shortText() + ".";
-        Label outcome = Parts.label(end, trace.runs() ? "strong" : "alarm", "strong");
-        outcome.setId("outcome");
-        events.getChildren().add(outcome);
+        outcome.setText(end);
+        outcome.getStyleClass().setAll("label", "strong");
+        if (!trace.runs()) {
+            outcome.getStyleClass().add("alarm");
+        }
         advise(trace.findings());
     }
 
