@@ -16,7 +16,7 @@ public final class Copies {
         this.jdbi = jdbi;
     }
 
-    /** One copy; file: relative to the vault. */
+    /** One copy; file: relative to the vault, before: the change it was made before, such as "firmware". */
     public record Copy(
             long id,
             String board,
@@ -25,7 +25,20 @@ public final class Copies {
             String file,
             long source,
             long bytes,
-            String sha256) {}
+            String sha256,
+            Optional<String> before) {
+        public Copy(
+                long id,
+                String board,
+                Optional<String> medium,
+                Instant proven,
+                String file,
+                long source,
+                long bytes,
+                String sha256) {
+            this(id, board, medium, proven, file, source, bytes, sha256, Optional.empty());
+        }
+    }
 
     /** Oldest first. */
     public List<Copy> all() {
@@ -38,7 +51,8 @@ public final class Copies {
                         row.getString("file"),
                         row.getLong("source"),
                         row.getLong("bytes"),
-                        row.getString("sha256")))
+                        row.getString("sha256"),
+                        Optional.ofNullable(row.getString("before"))))
                 .list());
     }
 
@@ -57,8 +71,8 @@ public final class Copies {
     public void add(Copy copy) {
         jdbi.useHandle(handle -> handle.createUpdate(
                         """
-                        INSERT INTO copy (board, medium, proven, file, source, bytes, sha256)
-                        VALUES (:board, :medium, :proven, :file, :source, :bytes, :sha256)
+                        INSERT INTO copy (board, medium, proven, file, source, bytes, sha256, before)
+                        VALUES (:board, :medium, :proven, :file, :source, :bytes, :sha256, :before)
                         """)
                 .bind("board", copy.board())
                 .bind("medium", copy.medium().orElse(null))
@@ -67,6 +81,14 @@ public final class Copies {
                 .bind("source", copy.source())
                 .bind("bytes", copy.bytes())
                 .bind("sha256", copy.sha256())
+                .bind("before", copy.before().orElse(null))
+                .execute());
+    }
+
+    /** It was taken out of the vault. */
+    public void remove(long id) {
+        jdbi.useHandle(handle -> handle.createUpdate("DELETE FROM copy WHERE id = :id")
+                .bind("id", id)
                 .execute());
     }
 }

@@ -37,7 +37,7 @@ public final class Workspace implements AutoCloseable {
     private final Path folder;
     private final Clock clock;
     /** The version of the newest migration. */
-    static final String LATEST = "5";
+    static final String LATEST = "6";
 
     private final Register register;
     private final Jdbi jdbi;

@@ -5,6 +5,8 @@ import exordium.core.quantity.ByteSize;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.util.List;
+import java.util.Optional;
 
 /** A range of bytes that can be read and, unless it is read-only, written: a file, a slice of one, a drive. */
 public interface BlockDevice extends Closeable {
@@ -52,6 +54,11 @@ public interface BlockDevice extends Closeable {
      */
     default String changeMark() throws IOException {
         return "";
+    }
+
+    /** Where it holds anything, where that is known without reading; empty where it is not. What lies between reads as zeros. */
+    default Optional<List<FileStretches.Stretch>> stretches() throws IOException {
+        return Optional.empty();
     }
 
     /** Reads a small range into an array of its own. */

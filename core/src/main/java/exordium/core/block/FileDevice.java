@@ -12,6 +12,7 @@ import java.nio.file.OpenOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 
@@ -215,6 +216,11 @@ public final class FileDevice implements BlockDevice {
             cached.force(true);
             return 0;
         });
+    }
+
+    @Override
+    public Optional<List<FileStretches.Stretch>> stretches() throws IOException {
+        return Files.isRegularFile(path) ? Optional.of(FileStretches.of(path)) : Optional.empty();
     }
 
     @Override

@@ -27,9 +27,14 @@ import java.util.stream.Stream;
 public record Generations(Map<Path, CopyManifest> copies, Map<Path, String> unreadable) {
 
     public static Generations in(Path vault) throws IOException {
+        return of(files(vault));
+    }
+
+    /** These alone. */
+    static Generations of(List<Path> files) throws IOException {
         Map<Path, CopyManifest> copies = new TreeMap<>();
         Map<Path, String> unreadable = new TreeMap<>();
-        for (Path file : files(vault)) {
+        for (Path file : files) {
             try {
                 copies.put(file, CopyManifest.load(file));
             } catch (UnreadableInput e) {

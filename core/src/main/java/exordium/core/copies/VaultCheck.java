@@ -44,10 +44,19 @@ public record VaultCheck(long chunks, long of, long bytes, List<Damage> damages)
         return VaultLock.sharing(vault, () -> checked(vault, sample, seed, watch));
     }
 
+    /** The chunks that these copies need, all of them. */
+    public static VaultCheck of(Path vault, List<Path> copies, TransferWatch watch) throws IOException {
+        return VaultLock.sharing(vault, () -> checked(vault, Generations.of(copies), OptionalInt.empty(), 0, watch));
+    }
+
     private static VaultCheck checked(Path vault, OptionalInt sample, long seed, TransferWatch watch)
             throws IOException {
+        return checked(vault, Generations.in(vault), sample, seed, watch);
+    }
+
+    private static VaultCheck checked(Path vault, Generations all, OptionalInt sample, long seed, TransferWatch watch)
+            throws IOException {
         try (ChunkPacks packs = ChunkPacks.in(vault.resolve(ChunkPacks.FOLDER))) {
-            Generations all = Generations.in(vault);
             Set<Chunk> needed = all.needed();
             Set<Chunk> bad = new HashSet<>();
             // What is not there at all is found without reading.

@@ -54,7 +54,7 @@ final class VaultLock implements Closeable {
         }
     }
 
-    private void requireValid() {
+    void requireValid() {
         if (!lock.isValid()) {
             throw new IllegalStateException("the lock of the vault was lost");
         }

@@ -16,7 +16,9 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 
 /**
  * Takes copies out of a vault, and then the chunks that no copy needs any more: packs of which nothing is needed go, packs of which
@@ -40,6 +42,29 @@ public record VaultPrune(List<Path> gone, ByteSize freed, int packs) {
      */
     public static VaultPrune run(Path vault, List<Path> going, String stamp, TransferWatch watch) throws IOException {
         return VaultLock.beingAlone(vault, () -> pruned(vault, going, stamp, watch));
+    }
+
+    /** Half-made files that a kill left, unless somebody is at the vault at this moment, from whatever workspace. */
+    public static void sweepParts(Path vault) throws IOException {
+        if (!Files.isDirectory(vault)) {
+            return;
+        }
+        List<Path> parts;
+        try (Stream<Path> all = Files.walk(vault)) {
+            parts = all.filter(each -> each.toString().endsWith(".part")).toList();
+        }
+        if (parts.isEmpty()) {
+            return;
+        }
+        Optional<VaultLock> alone = VaultLock.tryAlone(vault);
+        if (alone.isPresent()) {
+            try (VaultLock held = alone.get()) {
+                held.requireValid();
+                for (Path part : parts) {
+                    Files.deleteIfExists(part);
+                }
+            }
+        }
     }
 
     private static VaultPrune pruned(Path vault, List<Path> going, String stamp, TransferWatch watch)

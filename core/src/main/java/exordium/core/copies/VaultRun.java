@@ -4,6 +4,7 @@ package exordium.core.copies;
 import com.github.luben.zstd.ZstdCompressCtx;
 import exordium.core.block.AlignedBuffers;
 import exordium.core.block.BlockDevice;
+import exordium.core.block.FileStretches;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.Chunk;
@@ -50,6 +51,7 @@ public final class VaultRun {
     private final Path vault;
     private final TransferWatch watch;
     private final UsedMap used;
+    private final Optional<List<FileStretches.Stretch>> stretches;
     private final long extent;
     private final List<CopyManifest.Place> places = new ArrayList<>();
 
@@ -62,6 +64,7 @@ public final class VaultRun {
             throw new UnreadableInput(drive.name() + " holds nothing to copy.");
         }
         this.used = UsedMap.of(drive);
+        this.stretches = drive.stretches();
     }
 
     /**
@@ -145,7 +148,7 @@ public final class VaultRun {
             for (long at = 0; at < extent; at += BATCH) {
                 watch.goOnOrStop();
                 int length = (int) Math.min(BATCH, extent - at);
-                if (used.holds(at, length)) {
+                if (used.holds(at, length) && mayHold(at, length)) {
                     long started = System.nanoTime();
                     byte[] bytes = new byte[length];
                     int moved = batch(at, bytes, buffer);
@@ -164,6 +167,12 @@ public final class VaultRun {
         } finally {
             ahead.forEach(each -> each.cancel(true));
         }
+    }
+
+    /** False where it is known without reading that there are only zeros. */
+    private boolean mayHold(long at, long length) {
+        return stretches.isEmpty()
+                || stretches.get().stream().anyMatch(each -> each.at() < at + length && at < each.at() + each.bytes());
     }
 
     /** Reads what counts in one batch; the rest of it stays zeros. Runs that belong together come in one go. */

@@ -93,7 +93,9 @@ public final class UnpackedImage implements Closeable {
      * @param size it unpacks to
      */
     public static UnpackedImage asNeeded(ImageFile image, ByteSize size) throws IOException {
-        return new UnpackedImage(new AsNeeded(image.ofKnownSize(size), size), Optional.empty());
+        Optional<BlockDevice> anywhere = image.kind() == ContainerKind.COPY ? image.device() : Optional.empty();
+        return new UnpackedImage(
+                anywhere.isPresent() ? anywhere.get() : new AsNeeded(image.ofKnownSize(size), size), Optional.empty());
     }
 
     public BlockDevice device() {

@@ -3,6 +3,7 @@ package exordium.jobs.bench;
 
 import exordium.core.bootorder.FirstTried;
 import exordium.core.copies.CopyRule;
+import exordium.core.copies.Retention;
 import exordium.core.copies.WayBack;
 import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
@@ -26,6 +27,10 @@ public final class HouseRules {
     private static final String NAME = "name";
     private static final String COPY_DAYS = "copy-days";
     private static final String COPY_DAYS_LIGHT = "copy-days-light";
+    private static final String KEEP_LAST = "keep-last";
+    private static final String KEEP_MONTHS = "keep-months";
+    private static final String KEEP_YEARS = "keep-years";
+    private static final String KEEP_CHANGES = "keep-changes";
     private static final String SMALLEST_CARD = "smallest-card";
     private static final String PCIE = "pcie";
     private static final String RELIABILITY = "reliability";
@@ -98,6 +103,22 @@ public final class HouseRules {
     public void copyRule(CopyRule rule) {
         put(COPY_DAYS, String.valueOf(rule.days()));
         put(COPY_DAYS_LIGHT, String.valueOf(rule.daysWhenLightlyUsed()));
+    }
+
+    /** House rule: which copies are kept. */
+    public Retention retention() {
+        return new Retention(
+                number(KEEP_LAST, Retention.USUAL.last()),
+                number(KEEP_MONTHS, Retention.USUAL.months()),
+                number(KEEP_YEARS, Retention.USUAL.years()),
+                number(KEEP_CHANGES, Retention.USUAL.changes()));
+    }
+
+    public void retention(Retention rule) {
+        put(KEEP_LAST, String.valueOf(rule.last()));
+        put(KEEP_MONTHS, String.valueOf(rule.months()));
+        put(KEEP_YEARS, String.valueOf(rule.years()));
+        put(KEEP_CHANGES, String.valueOf(rule.changes()));
     }
 
     /** House rule: the smallest card's label, 8, 16 or 32 in decimal gigabytes; 16 unless set. */

@@ -5,10 +5,16 @@ import exordium.core.block.TransferWatch;
 import exordium.core.copies.CopyReport;
 import exordium.core.copies.CopyRule;
 import exordium.core.copies.CopyRun;
+import exordium.core.copies.LetGo;
+import exordium.core.copies.VaultCheck;
+import exordium.core.copies.VaultRun;
 import exordium.core.finding.Step;
+import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
+import exordium.core.inspection.DriveInspection;
+import exordium.core.inspection.Inspector;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
 import exordium.jobs.bench.Targets;
@@ -26,7 +32,11 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /** Copies a board's medium into the vault, and checks copies that are there. */
@@ -44,24 +54,45 @@ public final class CopyJob {
         this.sheets = sheets;
     }
 
-    /** A finished copy and when the next is due. */
-    public record Done(CopyReport report, CopyRule.Due next) {}
+    /**
+     * How a copy is to be made.
+     *
+     * @param plain one compressed image of all of it, instead of chunks of what is in use
+     * @param before the change it is made before, such as "firmware"; such copies are kept longer
+     */
+    public record Wanted(boolean plain, Optional<String> before) {
+        public static final Wanted USUAL = new Wanted(false, Optional.empty());
+    }
+
+    /** A finished copy, how sure it is, and when the next is due. */
+    public record Done(CopyReport report, LetGo letGo, CopyRule.Due next) {}
+
+    public Done run(String board, TransferWatch watch) throws IOException {
+        return run(board, Wanted.USUAL, watch);
+    }
 
     /** @throws UnreadableInput when the board has no medium, or the copy cannot be proven */
-    public Done run(String board, TransferWatch watch) throws IOException {
+    public Done run(String board, Wanted wanted, TransferWatch watch) throws IOException {
         Workbench.BoardAtHand at = workbench.board(board);
         Media.Medium medium = workbench
                 .mainMedium(at)
                 .orElseThrow(() -> new UnreadableInput(at.register().name() + " has no medium plugged in to copy."));
-        Instant now = workbench.workspace().clock().instant();
-        Path file = workbench.workspace().vault().resolve(board).resolve(board + "-" + STAMP.format(now) + ".img.zst");
         Workspace workspace = workbench.workspace();
+        Instant now = workspace.clock().instant();
+        Path file = workspace
+                .vault()
+                .resolve(board)
+                .resolve(board + "-" + STAMP.format(now) + (wanted.plain() ? ".img.zst" : VaultRun.SUFFIX));
         String kept = workspace.vault().relativize(file).toString();
         Targets.Target source = workbench.targets().of(medium);
-        String name = at.register().name();
         // Claimed though it is only read: what is written to meanwhile gives a copy of nothing that ever was.
         return new JobRunner(workbench).run(KIND, source, kept, Optional.of(board), watch, (drive, keeping) -> {
-            CopyReport report = CopyRun.execute(drive, file, watch);
+            DriveInspection inspection = Inspector.inspect(drive);
+            LetGo letGo = LetGo.of(drive, inspection);
+            CopyReport report = wanted.plain()
+                    ? CopyRun.execute(drive, file, watch)
+                    : VaultRun.execute(
+                            drive, workspace.vault(), file, facts(at, medium, inspection, letGo, now, wanted), watch);
             workspace
                     .copies()
                     .add(new Copies.Copy(
@@ -72,30 +103,72 @@ public final class CopyJob {
                             kept,
                             report.sourceBytes(),
                             report.fileBytes(),
-                            report.fileSha256()));
+                            report.fileSha256(),
+                            wanted.before()));
             CopyRule.Due next = sheets.due(at.register(), sheets.lastCopy(board));
             return new JobRunner.Outcome<>(
-                    new Done(report, next),
-                    "copy-proven",
-                    name + ": copy of " + medium.name() + " proven, "
-                            + ByteSize.of(report.sourceBytes()).said() + " in "
-                            + Span.said(Duration.ofMillis(Math.round(report.seconds() * 1000))) + "; next due "
-                            + next.date() + ".");
+                    new Done(report, letGo, next), "copy-proven", words(at, medium, report, letGo, next));
         });
+    }
+
+    private static String words(
+            Workbench.BoardAtHand at, Media.Medium medium, CopyReport report, LetGo letGo, CopyRule.Due next) {
+        return at.register().name() + ": copy of " + medium.name() + " proven, "
+                + ByteSize.of(report.usedBytes()).said() + " in use, "
+                + ByteSize.of(report.fileBytes()).said() + " added, in "
+                + Span.said(Duration.ofMillis(Math.round(report.seconds() * 1000))) + "; next due "
+                + next.date() + "."
+                + (letGo.clean() ? "" : " " + String.join(" ", letGo.why()));
+    }
+
+    /** What the list of a copy says beside its chunks. */
+    private static Map<String, String> facts(
+            Workbench.BoardAtHand at,
+            Media.Medium medium,
+            DriveInspection inspection,
+            LetGo letGo,
+            Instant now,
+            Wanted wanted) {
+        Map<String, String> facts = new LinkedHashMap<>();
+        facts.put("board", at.register().id());
+        facts.put("name", at.register().name());
+        facts.put("family", at.register().profile());
+        facts.put("medium", medium.id());
+        facts.put("taken", now.toString());
+        inspection.system().ifPresent(system -> facts.put("system", system.name() + " " + system.version()));
+        wanted.before().ifPresent(change -> facts.put("before", change));
+        facts.put("let-go", letGo.clean() ? "clean" : String.join(" ", letGo.why()));
+        return facts;
     }
 
     /** What became of one copy in the vault. */
     public record Checked(Copies.Copy copy, boolean whole, String text) {}
 
+    /** Reads copies through and holds them to what was proven: a plain one to its digest, one of chunks to each chunk's. */
     public List<Checked> check(Optional<String> board) throws IOException {
+        return check(board, TransferWatch.NONE);
+    }
+
+    public List<Checked> check(Optional<String> board, TransferWatch watch) throws IOException {
+        Path vault = workbench.workspace().vault();
         List<Copies.Copy> copies = workbench.workspace().copies().all().stream()
                 .filter(copy -> board.isEmpty() || board.get().equals(copy.board()))
                 .toList();
-        List<Checked> checked = new java.util.ArrayList<>();
+        List<Path> lists = copies.stream()
+                .map(copy -> vault.resolve(copy.file()))
+                .filter(file -> isList(file) && Files.isRegularFile(file))
+                .toList();
+        Map<Path, String> damaged = new HashMap<>();
+        if (!lists.isEmpty()) {
+            VaultCheck.of(vault, lists, watch).damages().forEach(each -> damaged.put(each.copy(), each.text()));
+        }
+        List<Checked> checked = new ArrayList<>();
         for (Copies.Copy copy : copies) {
-            Path file = workbench.workspace().vault().resolve(copy.file());
+            Path file = vault.resolve(copy.file());
             if (!Files.isRegularFile(file)) {
                 checked.add(new Checked(copy, false, copy.file() + " is not in the vault any more."));
+            } else if (damaged.containsKey(file)) {
+                checked.add(new Checked(copy, false, damaged.get(file)));
             } else if (PublishedChecksum.sha256(file).equals(copy.sha256())) {
                 checked.add(new Checked(copy, true, copy.file() + " is whole."));
             } else {
@@ -105,9 +178,18 @@ public final class CopyJob {
         return checked;
     }
 
+    /** A time as it stands in names of copies and packs. */
+    static String stamp(Instant at) {
+        return STAMP.format(at);
+    }
+
+    static boolean isList(Path file) {
+        return file.toString().endsWith(VaultRun.SUFFIX);
+    }
+
     /** Checks every copy of a board and puts the result in the logbook; gives what is wrong with those that are not whole. */
     public List<String> checkAndTell(String board) throws IOException {
-        List<String> broken = new java.util.ArrayList<>();
+        List<String> broken = new ArrayList<>();
         for (Checked each : check(Optional.of(board))) {
             workbench
                     .workspace()
@@ -125,14 +207,40 @@ public final class CopyJob {
         return broken;
     }
 
+    /**
+     * A copy by its number, by its file's name, or the newest of a board.
+     *
+     * @throws UnknownName when there is none
+     */
+    public Copies.Copy find(String id) throws UnknownName {
+        List<Copies.Copy> all = workbench.workspace().copies().all();
+        for (int i = all.size() - 1; i >= 0; i--) {
+            Copies.Copy copy = all.get(i);
+            String name = copy.file().substring(copy.file().lastIndexOf('/') + 1);
+            if (id.equals(String.valueOf(copy.id()))
+                    || id.equals(copy.file())
+                    || name.equals(id)
+                    || name.replaceFirst("\\.(copy|img\\.zst)$", "").equals(id)
+                    || id.equals(copy.board())) {
+                return copy;
+            }
+        }
+        throw new UnknownName("There is no copy \"" + id + "\"; copy list names them.", id);
+    }
+
+    /** A copy as an image that can be looked into and written. */
+    public ImageFile open(Copies.Copy copy) throws IOException {
+        return ImageFile.open(workbench.workspace().vault().resolve(copy.file()))
+                .ofKnownSize(ByteSize.of(copy.source()));
+    }
+
     /** The newest proven copy of a board as an image that can be written. */
     public ImageFile newest(String board) throws IOException {
         List<Copies.Copy> copies = workbench.workspace().copies().of(board);
         for (int i = copies.size() - 1; i >= 0; i--) {
             Path file = workbench.workspace().vault().resolve(copies.get(i).file());
             if (Files.isRegularFile(file)) {
-                return ImageFile.open(file)
-                        .ofKnownSize(ByteSize.of(copies.get(i).source()));
+                return open(copies.get(i));
             }
         }
         throw new UnreadableInput("There is no copy of " + board + " in the vault.");

@@ -4,6 +4,7 @@ package exordium.jobs.run;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.PageJournal;
 import exordium.core.block.TransferWatch;
+import exordium.core.copies.VaultPrune;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
@@ -181,7 +182,7 @@ public final class Recovery {
             }
         }
         if (!busy.contains(COPY)) {
-            sweep(workspace.vault());
+            VaultPrune.sweepParts(workspace.vault());
         }
         if (!busy.contains(SHELVE)) {
             sweep(workspace.images());

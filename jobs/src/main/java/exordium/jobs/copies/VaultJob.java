@@ -1,0 +1,195 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.copies;
+
+import exordium.core.block.TransferWatch;
+import exordium.core.copies.Generations;
+import exordium.core.copies.Retention;
+import exordium.core.copies.VaultCheck;
+import exordium.core.copies.VaultPrune;
+import exordium.core.copies.VaultRepair;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.image.ChunkPacks;
+import exordium.core.quantity.ByteSize;
+import exordium.jobs.bench.Workbench;
+import exordium.store.Copies;
+import exordium.store.Workspace;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.Set;
+
+/** The vault as a whole: what takes which room, which copies go by the house's rule, whether its chunks are what they were. */
+public final class VaultJob {
+    private final Workbench workbench;
+    private final Workspace workspace;
+
+    public VaultJob(Workbench workbench) {
+        this.workbench = workbench;
+        this.workspace = workbench.workspace();
+    }
+
+    /**
+     * A copy and the room it takes.
+     *
+     * @param own bytes that nothing else needs, and shared: bytes it has in common with other copies
+     * @param here whether its file is in the vault
+     */
+    public record Generation(Copies.Copy copy, ByteSize own, ByteSize shared, boolean here) {}
+
+    /** Of one board or all, oldest first. */
+    public List<Generation> generations(Optional<String> board) throws IOException {
+        Path vault = workspace.vault();
+        List<Generation> all = new ArrayList<>();
+        List<Copies.Copy> copies = workspace.copies().all();
+        Map<Path, Generations.Space> space = Map.of();
+        if (copies.stream().anyMatch(copy -> CopyJob.isList(Path.of(copy.file())))) {
+            try (ChunkPacks packs = ChunkPacks.in(vault.resolve(ChunkPacks.FOLDER))) {
+                space = Generations.in(vault).space(packs);
+            }
+        }
+        for (Copies.Copy copy : copies) {
+            if (board.isEmpty() || board.get().equals(copy.board())) {
+                Path file = vault.resolve(copy.file());
+                Generations.Space taken =
+                        space.getOrDefault(file, new Generations.Space(ByteSize.of(copy.bytes()), ByteSize.ZERO));
+                all.add(new Generation(copy, taken.own(), taken.shared(), Files.isRegularFile(file)));
+            }
+        }
+        return all;
+    }
+
+    /** What would go, or went; verdicts: every copy with the rule that keeps it. */
+    public record Pruned(List<Retention.Verdict<Copies.Copy>> verdicts, ByteSize freed) {
+        public List<Copies.Copy> going() {
+            return verdicts.stream()
+                    .filter(each -> !each.stays())
+                    .map(Retention.Verdict::copy)
+                    .toList();
+        }
+    }
+
+    /** What would go by the house's rule; nothing does. */
+    public Pruned preview(Optional<String> board) throws IOException {
+        List<Retention.Verdict<Copies.Copy>> verdicts = verdicts(board);
+        List<Path> lists = new ArrayList<>();
+        long plain = 0;
+        for (Retention.Verdict<Copies.Copy> each : verdicts) {
+            Path file = workspace.vault().resolve(each.copy().file());
+            if (!each.stays() && CopyJob.isList(file)) {
+                lists.add(file);
+            } else if (!each.stays() && Files.exists(file)) {
+                plain += Files.size(file);
+            }
+        }
+        long chunks = VaultPrune.preview(workspace.vault(), lists).freed().bytes();
+        return new Pruned(verdicts, ByteSize.of(chunks + plain));
+    }
+
+    /**
+     * Takes the copies out that no rule keeps. A copy whose file is gone is only struck off the register.
+     *
+     * @throws UnreadableInput when a list that stays cannot be read; nothing is taken
+     */
+    public Pruned prune(Optional<String> board, TransferWatch watch) throws IOException {
+        List<Retention.Verdict<Copies.Copy>> verdicts = verdicts(board);
+        List<Copies.Copy> going = new Pruned(verdicts, ByteSize.ZERO).going();
+        List<Path> lists = new ArrayList<>();
+        long freed = 0;
+        for (Copies.Copy copy : going) {
+            Path file = workspace.vault().resolve(copy.file());
+            if (CopyJob.isList(file)) {
+                lists.add(file);
+            }
+        }
+        // Chunks first: when the vault is not free, nothing at all has gone.
+        freed +=
+                VaultPrune.run(workspace.vault(), lists, stamp(), watch).freed().bytes();
+        for (Copies.Copy copy : going) {
+            Path file = workspace.vault().resolve(copy.file());
+            if (!CopyJob.isList(file) && Files.exists(file)) {
+                freed += Files.size(file);
+                Files.deleteIfExists(file);
+                Files.deleteIfExists(file.resolveSibling(file.getFileName() + ".sha256"));
+            }
+            workspace.inTransaction(() -> {
+                workspace.copies().remove(copy.id());
+                workspace
+                        .log()
+                        .add(
+                                Optional.of(copy.board()),
+                                Step.COPIES,
+                                "copy-pruned",
+                                copy.file() + " was taken out of the vault: "
+                                        + workbench.rules().retention().said() + " are kept.",
+                                Optional.empty());
+                return null;
+            });
+        }
+        return new Pruned(verdicts, ByteSize.of(freed));
+    }
+
+    private List<Retention.Verdict<Copies.Copy>> verdicts(Optional<String> board) {
+        Map<String, List<Retention.Kept<Copies.Copy>>> byBoard = new HashMap<>();
+        for (Copies.Copy copy : workspace.copies().all()) {
+            if (copy.board() != null && (board.isEmpty() || board.get().equals(copy.board()))) {
+                byBoard.computeIfAbsent(copy.board(), name -> new ArrayList<>())
+                        .add(new Retention.Kept<>(copy, copy.proven(), copy.before()));
+            }
+        }
+        List<Retention.Verdict<Copies.Copy>> verdicts = new ArrayList<>();
+        byBoard.keySet().stream()
+                .sorted()
+                .forEach(
+                        name -> verdicts.addAll(workbench.rules().retention().of(byBoard.get(name), workbench.zone())));
+        return verdicts;
+    }
+
+    private String stamp() {
+        return CopyJob.stamp(workspace.clock().instant());
+    }
+
+    /** Reads chunks and holds them to their digests; every copy that is hurt goes into the logbook. Where sample: so many by chance. */
+    public VaultCheck check(OptionalInt sample, TransferWatch watch) throws IOException {
+        Instant now = workspace.clock().instant();
+        VaultCheck check = VaultCheck.of(workspace.vault(), sample, now.toEpochMilli(), watch);
+        for (VaultCheck.Damage damage : check.damages()) {
+            workspace.log().add(boardOf(damage.copy()), Step.COPIES, "copy-broken", damage.text(), Optional.empty());
+        }
+        return check;
+    }
+
+    private Optional<String> boardOf(Path copy) {
+        Set<String> known = new HashSet<>();
+        workspace.boards().all().forEach(board -> known.add(board.id()));
+        return Optional.ofNullable(copy.getParent())
+                .map(folder -> String.valueOf(folder.getFileName()))
+                .filter(known::contains);
+    }
+
+    /** Mends this vault from another one. */
+    public VaultRepair repair(Path other, TransferWatch watch) throws IOException {
+        if (!Files.isDirectory(other.resolve(ChunkPacks.FOLDER))) {
+            throw new UnreadableInput(other + " is no vault: there is no folder " + ChunkPacks.FOLDER + " in it.");
+        }
+        VaultRepair repair = VaultRepair.run(workspace.vault(), other, stamp(), watch);
+        workspace
+                .log()
+                .add(
+                        Optional.empty(),
+                        Step.COPIES,
+                        "vault-repaired",
+                        "The vault was mended from " + other + ": " + repair.chunks() + " chunks and " + repair.lists()
+                                + " lists; " + repair.left().size() + " copies are still damaged.",
+                        Optional.empty());
+        return repair;
+    }
+}
