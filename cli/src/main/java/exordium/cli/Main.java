@@ -5,6 +5,7 @@ import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
 import exordium.cli.copies.CopyCommand;
 import exordium.cli.copies.DueCommand;
+import exordium.cli.copies.ScheduleCommand;
 import exordium.cli.copies.VaultCommand;
 import exordium.cli.firmware.FirmwareCommand;
 import exordium.cli.firststart.FirstStartCommand;
@@ -147,6 +148,7 @@ public final class Main implements Runnable, Common.Root {
         all.put("copy", CopyCommand.class);
         all.put("due", DueCommand.class);
         all.put("vault", VaultCommand.class);
+        all.put("schedule", ScheduleCommand.class);
         all.put("log", LogCommand.class);
         return Collections.unmodifiableMap(all);
     }

@@ -16,7 +16,9 @@ import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.time.ZoneOffset;
 
 /** The demo workspace at a fixed day, made once for a test class and copied for each test. */
@@ -25,6 +27,31 @@ final class House {
     static final Clock CLOCK = Clock.fixed(NOW, ZoneOffset.UTC);
     private static Path pattern;
 
+    /** Stands still until it is moved on. */
+    static final class HandClock extends Clock {
+        private volatile Instant now = NOW;
+
+        void advance(Duration by) {
+            now = now.plus(by);
+        }
+
+        @Override
+        public ZoneId getZone() {
+            return ZoneOffset.UTC;
+        }
+
+        @Override
+        public Clock withZone(ZoneId zone) {
+            return this;
+        }
+
+        @Override
+        public Instant instant() {
+            return now;
+        }
+    }
+
+    final HandClock clock = new HandClock();
     final Path folder;
     final Workspace workspace;
     final Workbench bench;
@@ -34,7 +61,7 @@ final class House {
 
     private House(Path folder) throws IOException {
         this.folder = folder;
-        this.workspace = Workspace.open(folder, CLOCK);
+        this.workspace = Workspace.open(folder, clock);
         this.bench = Opening.of(workspace, ZoneOffset.UTC);
         this.benches = new BenchReader(bench);
         this.sheets = new DaySheets(bench, benches);

@@ -218,7 +218,11 @@ class WriteAndCopyTest {
         assertThat(house.workspace.log().last().orElseThrow().text()).contains("next due 2026-12-24");
         assertThat(house.workspace.copies().of("store-room-spare")).hasSize(1);
         Path unpacked = folder.resolve("copy.img");
-        GeneralTools.run("zstd", "-dq", done.report().file().toString(), "-o", unpacked.toString());
+        GeneralTools.run(
+                "sh",
+                house.workspace.vault().resolve("restore.sh").toString(),
+                done.report().file().toString(),
+                unpacked.toString());
         assertThat(GeneralTools.exitOf(
                         "cmp",
                         "-n",

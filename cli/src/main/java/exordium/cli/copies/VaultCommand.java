@@ -2,22 +2,32 @@
 package exordium.cli.copies;
 
 import exordium.cli.common.Common;
+import exordium.cli.common.ConsoleProgress;
 import exordium.cli.common.ExitCode;
+import exordium.core.block.TransferWatch;
+import exordium.core.copies.VaultCheck;
+import exordium.core.copies.VaultRepair;
+import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
+import exordium.jobs.copies.VaultJob;
 import exordium.jobs.paper.DueCalendar;
 import exordium.store.Copies;
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalInt;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
 
-/** {@code vault status}: what the vault holds for each board. */
-@Command(name = "vault", description = "Show what the vault holds.", mixinStandardHelpOptions = true)
+/** {@code vault}: what it holds for each board, whether it is whole, and mending it. */
+@Command(name = "vault", description = "Show, check and mend the vault.", mixinStandardHelpOptions = true)
 public final class VaultCommand {
     private record BoardOut(
             String board, Optional<Instant> lastProven, LocalDate nextDue, String why, int copies, long bytes) {}
@@ -49,5 +59,53 @@ public final class VaultCommand {
                 + ByteSize.of(free).said() + " are free.");
         common.print(new Out(boards, used, free), lines);
         return ExitCode.DONE;
+    }
+
+    private record DamageOut(String copy, long firstByte, long chunks, String text) {}
+
+    private record CheckOut(long chunks, long of, long bytes, boolean whole, List<DamageOut> damages) {}
+
+    @Command(name = "check", description = "Read chunks and hold them to their digests.")
+    int check(
+            @Mixin Common common,
+            @Option(
+                            names = "--sample",
+                            paramLabel = "N",
+                            description = "so many chunks drawn by chance; all without it")
+                    Integer sample)
+            throws IOException {
+        if (sample != null && sample < 1) {
+            throw new UnreadableInput("A sample has at least one chunk.");
+        }
+        VaultCheck check;
+        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
+            check = new VaultJob(common.desk().bench())
+                    .check(sample == null ? OptionalInt.empty() : OptionalInt.of(sample), progress.meter());
+        }
+        List<String> lines = new ArrayList<>(
+                check.damages().stream().map(VaultCheck.Damage::text).toList());
+        lines.add(check.chunks() + " of " + check.of() + " chunks were read"
+                + (check.whole() ? "; all are what they were." : "."));
+        common.print(
+                new CheckOut(check.chunks(), check.of(), check.bytes(), check.whole(), out(check.damages())), lines);
+        return check.whole() ? ExitCode.DONE : ExitCode.DIFFERENT;
+    }
+
+    private record RepairOut(int chunks, int lists, List<DamageOut> left) {}
+
+    @Command(name = "repair", description = "Mend what is broken from another vault.")
+    int repair(@Mixin Common common, @Parameters(paramLabel = "VAULT") Path other) throws IOException {
+        VaultRepair repair = new VaultJob(common.desk().bench()).repair(other, TransferWatch.NONE);
+        List<String> lines = new ArrayList<>(
+                repair.left().stream().map(VaultCheck.Damage::text).toList());
+        lines.add(repair.chunks() + " chunks and " + repair.lists() + " lists were mended.");
+        common.print(new RepairOut(repair.chunks(), repair.lists(), out(repair.left())), lines);
+        return repair.left().isEmpty() ? ExitCode.DONE : ExitCode.DIFFERENT;
+    }
+
+    private static List<DamageOut> out(List<VaultCheck.Damage> damages) {
+        return damages.stream()
+                .map(each -> new DamageOut(each.copy().toString(), each.at(), each.chunks(), each.text()))
+                .toList();
     }
 }

@@ -90,7 +90,7 @@ public final class VaultRun {
                     PublishedChecksum.sha256(copy),
                     (System.nanoTime() - begin) / 1e9,
                     drive.readsPastCache(),
-                    run.places.stream().mapToLong(CopyManifest.Place::bytes).sum());
+                    Math.min(run.extent, run.used.bytes().bytes()));
         });
     }
 

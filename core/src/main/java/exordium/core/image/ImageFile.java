@@ -176,6 +176,14 @@ public final class ImageFile {
         return new ImageFile(path, kind, compressed, uncompressed, entry, stamp, bound.known(size));
     }
 
+    /** The first so many bytes of a raw one: of a drive, what its table counts. */
+    public ImageFile first(ByteSize length) {
+        if (kind != ContainerKind.RAW || length.compareTo(compressed) > 0) {
+            throw new IllegalArgumentException("only a raw image is cut, and not beyond its end");
+        }
+        return new ImageFile(path, kind, length, Optional.of(length), entry, stamp, bound);
+    }
+
     UnpackedBound bound() {
         return bound;
     }
@@ -268,7 +276,11 @@ public final class ImageFile {
 
     private InputStream decoded(InputStream file) throws IOException {
         return switch (kind) {
-            case RAW -> file;
+            case RAW ->
+                BoundedInputStream.builder()
+                        .setInputStream(file)
+                        .setMaxCount(compressed.bytes())
+                        .get();
             case XZ -> unpackedXz(file);
             case GZIP ->
                 GzipCompressorInputStream.builder()

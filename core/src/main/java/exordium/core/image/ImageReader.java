@@ -52,6 +52,14 @@ public interface ImageReader extends Closeable {
 
         @Override
         public void fill(ByteBuffer buffer) throws IOException {
+            int limit = buffer.limit();
+            long left = image.compressedSize().bytes() - channel.position();
+            buffer.limit((int) Math.min(limit, buffer.position() + Math.max(0, left)));
+            fillTo(buffer);
+            buffer.limit(limit);
+        }
+
+        private void fillTo(ByteBuffer buffer) throws IOException {
             int got = 0;
             while (buffer.hasRemaining() && got >= 0) {
                 try {

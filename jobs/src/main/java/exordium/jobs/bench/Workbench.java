@@ -385,6 +385,11 @@ public final class Workbench implements AutoCloseable {
                 .map(copy -> LocalDate.ofInstant(copy.proven(), zone));
     }
 
+    /** All kinds of medium that are known. */
+    public List<MediumKind> kinds() {
+        return media.get().kinds();
+    }
+
     /** @throws UnreadableInput naming the kind */
     public MediumKind kind(String id) throws UnreadableInput {
         return media.get()

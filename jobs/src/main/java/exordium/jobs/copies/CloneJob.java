@@ -1,0 +1,175 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.copies;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.TransferWatch;
+import exordium.core.board.BoardProfile;
+import exordium.core.copies.CopyRun;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Refused;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.intents.Intents;
+import exordium.core.firststart.intents.IntentsReader;
+import exordium.core.image.ImageFile;
+import exordium.core.inspection.UsedMap;
+import exordium.core.quantity.ByteSize;
+import exordium.core.rehearsal.Cause;
+import exordium.core.rehearsal.Trace;
+import exordium.core.writing.WriteMode;
+import exordium.core.writing.WritePlan;
+import exordium.core.writing.WriteReport;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.TargetHistory;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.firststart.FirstStartJob;
+import exordium.jobs.run.JobRunner;
+import exordium.jobs.writing.WriteJob;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** One drive onto another, read back; then rehearsed in its place with the original out, and said what happens with both in. */
+public final class CloneJob {
+    private final Workbench workbench;
+    private final BenchReader benches;
+
+    public CloneJob(Workbench workbench, BenchReader benches) {
+        this.workbench = workbench;
+        this.benches = benches;
+    }
+
+    /**
+     * What is to be cloned.
+     *
+     * @param typed the name of the target
+     * @param ownIdentity another disk identifier with kernel line and fstab after it, no host keys and machine identity of the
+     *     original; hostName: a name of its own with that
+     */
+    public record Order(
+            Path from, Path to, String typed, WriteMode mode, boolean ownIdentity, Optional<String> hostName) {}
+
+    /**
+     * What came of it.
+     *
+     * @param alone the start from the clone with the original out; empty where the original belongs to no board
+     */
+    public record Done(WriteReport report, Optional<Trace> alone, List<Finding> findings) {}
+
+    /** @throws Refused when the target is too small for the end of the last partition, may not be written, or was not named */
+    public Done run(Targets reach, Order order, TransferWatch watch) throws IOException {
+        Targets.Target source = reach.at(order.from(), ByteSize.ZERO);
+        Refused.ifAnyStops(source.description().refusals().stream()
+                .filter(finding -> finding.code().equals("target-busy"))
+                .toList());
+        ByteSize extent;
+        Optional<UsedMap> used;
+        try (BlockDevice device = source.read(watch)) {
+            extent = CopyRun.extent(device);
+            used = order.mode() == WriteMode.USED ? Optional.of(UsedMap.of(device)) : Optional.empty();
+        }
+        if (extent.bytes() == 0) {
+            throw new UnreadableInput(order.from().getFileName() + " holds nothing to clone.");
+        }
+        ImageFile whole = ImageFile.open(order.from());
+        ImageFile image = extent.compareTo(whole.compressedSize()) < 0 ? whole.first(extent) : whole;
+        ByteSize size = image.compressedSize();
+        Targets.Target target = new TargetHistory(workbench).known(reach.at(order.to(), size));
+        WritePlan plan = WritePlan.of(
+                image,
+                size,
+                target.description(),
+                new WritePlan.Options(order.mode(), true, false, used),
+                order.typed());
+        Refused.ifAnyStops(plan.findings());
+        Optional<Workbench.BoardAtHand> board =
+                workbench.holder(String.valueOf(order.from().getFileName()));
+        // Held until the end: what is written to meanwhile gives a clone of nothing that ever was.
+        WriteReport report;
+        try (BlockDevice held = new JobRunner(workbench).claim(source, watch)) {
+            String before = held.changeMark();
+            report = WriteJob.run(workbench, plan, target, Optional.empty(), watch);
+            if (!held.changeMark().equals(before)) {
+                throw new UnreadableInput(
+                        order.from().getFileName()
+                                + " was written to while it was being cloned: the clone is neither what it was nor what it is.");
+            }
+        }
+        if (!report.verdict().good()) {
+            return new Done(report, Optional.empty(), List.of());
+        }
+        if (order.ownIdentity()) {
+            identity(order, target, board);
+        }
+        return rehearsed(report, target, board, order.ownIdentity());
+    }
+
+    private void identity(Order order, Targets.Target target, Optional<Workbench.BoardAtHand> board)
+            throws IOException {
+        Map<String, Object> wanted = new LinkedHashMap<>();
+        wanted.put("ownIdentity", true);
+        order.hostName().ifPresent(name -> wanted.put("hostName", name));
+        Intents intents = IntentsReader.of(wanted);
+        BoardProfile profile = board.map(Workbench.BoardAtHand::profile)
+                .or(() -> family(target))
+                .orElseThrow(() -> new UnreadableInput(
+                        "The clone is written and proven, and keeps the original's identity: no family here starts from it, so"
+                                + " nobody knows where its files are."));
+        new FirstStartJob(workbench).apply(new FirstStartJob.Order(target, profile, intents, Optional.empty()));
+    }
+
+    private Optional<BoardProfile> family(Targets.Target target) {
+        return workbench.profiles().all().stream()
+                .filter(profile -> {
+                    try (BlockDevice device = target.opener().open(false)) {
+                        return exordium.core.rehearsal.ContentsReader.read(device, profile.startFiles())
+                                .hasKernelFor(profile);
+                    } catch (IOException e) {
+                        return false;
+                    }
+                })
+                .findFirst();
+    }
+
+    private Done rehearsed(
+            WriteReport report, Targets.Target target, Optional<Workbench.BoardAtHand> board, boolean ownIdentity)
+            throws IOException {
+        if (board.isEmpty()) {
+            return new Done(report, Optional.empty(), List.of());
+        }
+        Basis rehearsal = Basis.computed("the rehearsal with the clone's real bytes");
+        OnBench bench = new OnBench(workbench, benches);
+        Trace alone = bench.instead(board.get(), target);
+        List<Finding> findings = new ArrayList<>();
+        findings.add(
+                alone.runs()
+                        ? Finding.note(
+                                "clone-starts",
+                                "With the original out, it starts from "
+                                        + alone.startedFrom().orElse("nowhere") + " in " + alone.seconds() + " s.",
+                                rehearsal)
+                        : Finding.caution(
+                                        "clone-does-not-start",
+                                        "With the original out it does not start: "
+                                                + alone.cause().shortText() + ".",
+                                        rehearsal)
+                                .mendAt(Step.REHEARSAL));
+        Optional<Trace> both = bench.beside(board.get(), target);
+        if (both.filter(trace -> trace.cause() == Cause.ROOT_AMBIGUOUS).isPresent()
+                || (!ownIdentity && both.isEmpty())) {
+            findings.add(Finding.caution(
+                            "clone-is-twin",
+                            "Original and clone have the same identifiers: with both in, which one runs is chance. Take the"
+                                    + " original out, or give the clone an identity of its own.",
+                            rehearsal)
+                    .mendAt(Step.COPIES));
+        }
+        return new Done(report, Optional.of(alone), Finding.worstFirst(findings));
+    }
+}

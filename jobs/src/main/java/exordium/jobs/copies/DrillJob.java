@@ -1,0 +1,111 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.copies;
+
+import exordium.core.block.TransferWatch;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.image.ImageFile;
+import exordium.core.inspection.UsedMap;
+import exordium.core.quantity.ByteSize;
+import exordium.core.rehearsal.Trace;
+import exordium.core.writing.WriteMode;
+import exordium.core.writing.WritePlan;
+import exordium.core.writing.WriteReport;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.VirtualDrives;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.writing.WriteJob;
+import exordium.sim.VirtualDrive;
+import exordium.store.Copies;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Optional;
+
+/**
+ * A restore drill: the newest copy of a board on a virtual drive made for it, read back, and the board rehearsed with it in the
+ * place of its medium. So that "proven" means that it starts.
+ */
+public final class DrillJob {
+    private final Workbench workbench;
+    private final BenchReader benches;
+    private final CopyJob copies;
+
+    public DrillJob(Workbench workbench, BenchReader benches, CopyJob copies) {
+        this.workbench = workbench;
+        this.benches = benches;
+        this.copies = copies;
+    }
+
+    /** What came of it; trace: empty where the copy could not even be put back. */
+    public record Done(Copies.Copy copy, WriteReport report, Optional<Trace> trace, String sentence) {
+        public boolean passed() {
+            return trace.filter(Trace::runs).isPresent();
+        }
+    }
+
+    /** @throws UnreadableInput when there is no copy of the board */
+    public Done run(String board, TransferWatch watch) throws IOException {
+        Workbench.BoardAtHand at = workbench.board(board);
+        if (workbench.mainMedium(at).isEmpty()) {
+            throw new UnreadableInput(
+                    at.register().name() + " has no medium plugged in: there is no place its copy could start from.");
+        }
+        Copies.Copy copy = copies.find(board);
+        ImageFile image = copies.open(copy);
+        Path file = workbench.workspace().drives().resolve("drill-" + board + ".img");
+        delete(file);
+        try {
+            ByteSize size = ByteSize.of(copy.source());
+            new VirtualDrives(workbench.reader())
+                    .make(
+                            file,
+                            new VirtualDrives.Wanted(
+                                    "sd", size, Optional.empty(), Optional.empty(), java.util.List.of()));
+            UsedMap used = WriteJob.usedIn(image, watch);
+            Targets.Target target = workbench.targets().at(file, size);
+            WritePlan plan = WritePlan.of(
+                    image,
+                    size,
+                    target.description(),
+                    new WritePlan.Options(WriteMode.USED, true, false, Optional.of(used)),
+                    target.description().id());
+            WriteReport report = WriteJob.run(workbench, plan, target, Optional.empty(), watch);
+            Optional<Trace> trace = report.verdict().good()
+                    ? Optional.of(new OnBench(workbench, benches).instead(at, target))
+                    : Optional.empty();
+            Done done = new Done(copy, report, trace, sentence(at, copy, report, trace));
+            workbench
+                    .workspace()
+                    .log()
+                    .add(
+                            Optional.of(board),
+                            Step.COPIES,
+                            done.passed() ? "drill-passed" : "drill-failed",
+                            done.sentence(),
+                            Optional.empty());
+            return done;
+        } finally {
+            delete(file);
+        }
+    }
+
+    private static void delete(Path file) throws IOException {
+        Files.deleteIfExists(VirtualDrive.descriptionOf(file));
+        Files.deleteIfExists(file);
+    }
+
+    private String sentence(Workbench.BoardAtHand at, Copies.Copy copy, WriteReport report, Optional<Trace> trace) {
+        String name = at.register().name() + ": the copy of "
+                + java.time.LocalDate.ofInstant(copy.proven(), workbench.zone());
+        if (trace.isEmpty()) {
+            return name + " could not be put back: " + report.sentence();
+        }
+        return trace.get().runs()
+                ? name + " was put back onto a virtual drive, and the board starts from it in "
+                        + trace.get().seconds() + " s."
+                : name + " was put back, and the board does not start from it: "
+                        + trace.get().cause().shortText() + ".";
+    }
+}
