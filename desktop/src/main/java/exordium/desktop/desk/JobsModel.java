@@ -4,9 +4,11 @@ package exordium.desktop.desk;
 import exordium.core.quantity.ByteSize;
 import exordium.core.writing.TransferMeter;
 import exordium.core.writing.WriteReport;
+import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.CopyJob;
+import exordium.jobs.copies.DrillJob;
 import exordium.jobs.daysheet.DaySheets;
 import exordium.jobs.firmware.RecoveryJob;
 import exordium.jobs.firststart.CardBatch;
@@ -182,6 +184,18 @@ public final class JobsModel implements AutoCloseable {
         TransferMeter meter = meter();
         start(new RunningJob(title, board, Optional.empty(), Set.of(drive), meter), () -> new CopyJob(workbench, sheets)
                 .run(board, meter));
+    }
+
+    /** Puts a board's newest copy back onto a virtual drive, and says whether it starts. */
+    public void drill(String name, String board) {
+        TransferMeter meter = meter();
+        start(new RunningJob("Trying a restore of " + name, board, Optional.empty(), Set.of(), meter), () -> {
+            DrillJob.Done done = new DrillJob(workbench, new BenchReader(workbench), new CopyJob(workbench, sheets))
+                    .run(board, meter);
+            if (!done.passed()) {
+                reading.say(done.sentence());
+            }
+        });
     }
 
     /** Makes a drive a card that has a board's firmware chip written anew. */

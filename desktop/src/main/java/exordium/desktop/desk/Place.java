@@ -18,7 +18,7 @@ public sealed interface Place {
         STORAGE_PLAN("Storage plan", "for all boards together: who keeps what, what moves where, what to buy"),
         IMAGES("Images", "what can be written, and whether its published checksum agrees"),
         FIRMWARE("Firmware", "releases by date and channel"),
-        CALENDAR("Calendar", "when each board's next copy is due"),
+        CALENDAR("Calendar", "copies (flags), drills (lozenges), days without (struck), the next one due"),
         LOGBOOK("Logbook", "newest first; nothing in it is ever changed"),
         RULES("House rules", "decided once, counted everywhere");
 

@@ -4,6 +4,7 @@ package exordium.desktop.shelf;
 import exordium.core.block.LinuxDrives;
 import exordium.core.bootorder.FirstTried;
 import exordium.core.copies.CopyRule;
+import exordium.core.copies.Retention;
 import exordium.core.copies.WayBack;
 import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
@@ -15,6 +16,7 @@ import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.bench.HouseRules;
 import java.util.List;
+import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.Supplier;
@@ -76,6 +78,44 @@ public final class RulesView extends VBox implements Page {
                                 WayBack::title,
                                 rules::wayBack),
                         "A copy. What took work to set up is not set up twice."),
+                () -> rule(
+                        "Of its copies are kept",
+                        Parts.row(
+                                6,
+                                kept(
+                                        "last",
+                                        List.of(1, 2, 3, 5, 10),
+                                        " newest",
+                                        Retention::last,
+                                        (rule, count) ->
+                                                new Retention(count, rule.months(), rule.years(), rule.changes())),
+                                kept(
+                                        "changes",
+                                        List.of(0, 1, 3, 5),
+                                        " before changes",
+                                        Retention::changes,
+                                        (rule, count) ->
+                                                new Retention(rule.last(), rule.months(), rule.years(), count))),
+                        "3 and 3. One of them may be broken, and the one before a change is the way back from it."),
+                () -> rule(
+                        "And one a month, one a year for",
+                        Parts.row(
+                                6,
+                                kept(
+                                        "months",
+                                        List.of(0, 3, 6, 12),
+                                        " months",
+                                        Retention::months,
+                                        (rule, count) ->
+                                                new Retention(rule.last(), count, rule.years(), rule.changes())),
+                                kept(
+                                        "years",
+                                        List.of(0, 1, 2, 5),
+                                        " years",
+                                        Retention::years,
+                                        (rule, count) ->
+                                                new Retention(rule.last(), rule.months(), count, rule.changes()))),
+                        "6 and 2. What broke quietly is often seen months later; what is shared costs little."),
                 () -> Parts.heading("Storage", ""),
                 () -> rule(
                         "No card smaller than",
@@ -145,6 +185,20 @@ public final class RulesView extends VBox implements Page {
                 Parts.cell(Parts.label(what), 220),
                 Parts.cell(new HBox(control), 250),
                 Parts.label(reason, "aside", "small"));
+    }
+
+    private ComboBox<Integer> kept(
+            String part,
+            List<Integer> offered,
+            String unit,
+            Function<Retention, Integer> now,
+            BiFunction<Retention, Integer, Retention> with) {
+        return Parts.whole(number(
+                "rule-keep-" + part,
+                offered,
+                now.apply(rules.retention()),
+                unit,
+                chosen -> rules.retention(with.apply(rules.retention(), chosen))));
     }
 
     private ComboBox<Integer> days(String id, List<Integer> offered, int now, boolean usual) {

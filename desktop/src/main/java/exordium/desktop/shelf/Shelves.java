@@ -7,11 +7,12 @@ import exordium.core.image.PublishedChecksum;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.desk.Reading;
+import exordium.desktop.draw.CopyLane;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.part.Page;
 import exordium.desktop.part.Parts;
+import exordium.jobs.copies.CopyYear;
 import exordium.jobs.media.OpenedSource;
-import exordium.jobs.paper.DueCalendar;
 import exordium.jobs.shelf.ImageUse;
 import exordium.store.Images;
 import exordium.store.Logbook;
@@ -24,6 +25,7 @@ import java.util.function.Consumer;
 import java.util.function.Function;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.Label;
 
 /** The shelves and books: media, images, firmware, calendar, logbook. Each is a list with its own line. */
 public final class Shelves {
@@ -57,11 +59,7 @@ public final class Shelves {
                         this::release,
                         each -> each.version() + " " + each.notes());
             case CALENDAR ->
-                page(
-                        shelf,
-                        () -> DueCalendar.entries(house.workbench(), house.sheets()),
-                        this::due,
-                        DueCalendar.Entry::name);
+                page(shelf, () -> CopyYear.of(house.workbench(), house.sheets()), this::due, CopyYear.Line::name);
             case RULES -> new RulesView(house);
             case LOGBOOK -> page(shelf, this::newestFirst, this::entry, Logbook.Entry::text);
         };
@@ -159,13 +157,24 @@ public final class Shelves {
                 Parts.label(release.notes()));
     }
 
-    private Node due(DueCalendar.Entry entry) {
+    private Node due(CopyYear.Line line) {
+        boolean overdue = line.due().overdue();
+        Label next = Parts.label((overdue ? "since " : "") + line.due().date(), "figure", overdue ? "alarm" : "soft");
         return Parts.row(
                 12,
-                new PennantGlyph(entry.overdue() ? Pennant.DUE : Pennant.PROVEN),
-                Parts.cell(Parts.label(entry.date().toString(), "figure"), 90),
-                Parts.cell(Parts.label(entry.name(), "strong"), 150),
-                Parts.label(entry.reason(), "soft"));
+                new PennantGlyph(overdue ? Pennant.DUE : Pennant.PROVEN),
+                Parts.cell(
+                        Parts.hint(
+                                Parts.label(line.name(), "strong"), line.due().reason()),
+                        150),
+                Parts.grow(new CopyLane(
+                        line.name(),
+                        line.copies(),
+                        line.drills(),
+                        line.due(),
+                        line.allowed(),
+                        house.workbench().today())),
+                Parts.cell(Parts.hint(next, line.due().reason()), 130));
     }
 
     private Node entry(Logbook.Entry entry) {

@@ -1,25 +1,81 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.copies;
 
+import exordium.core.copies.CopyRule;
+import exordium.core.copies.Retention;
+import exordium.core.copies.VaultForecast;
+import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.MediumContents;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.Desk;
+import exordium.jobs.copies.CopyYear;
+import exordium.jobs.copies.VaultJob;
 import exordium.store.Copies;
 import java.io.IOException;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 
-/** A board's copies, oldest first, and what the next one would be made of. */
-public record CopiesModel(OpenedBoard board, Bench bench, Optional<MediumContents> contents, List<Copies.Copy> copies)
+/** A board's copies, oldest first, with the room they take and what the house's rule says of each; and its drills. */
+public record CopiesModel(
+        OpenedBoard board,
+        Bench bench,
+        Optional<MediumContents> contents,
+        List<VaultJob.Generation> generations,
+        VaultJob.Pruned pruned,
+        List<LocalDate> drills)
         implements StationModel {
     /** What the station shows now; not to be called on the interface thread. */
     public static CopiesModel read(Desk house, OpenedBoard board) throws IOException {
+        VaultJob vault = new VaultJob(house.workbench());
         return new CopiesModel(
                 board,
                 house.benches().of(board.at()),
                 house.benches().mainContents(board.at()),
-                house.workbench().records().copiesOf(board.id()));
+                vault.generations(Optional.of(board.id())),
+                vault.preview(Optional.of(board.id())),
+                CopyYear.drills(house.workbench()).getOrDefault(board.id(), List.of()));
+    }
+
+    /** What keeps a copy, or that nothing does. */
+    String verdict(Copies.Copy copy) {
+        return pruned.verdicts().stream()
+                .filter(each -> each.copy().id() == copy.id())
+                .findFirst()
+                .map(each -> (each.stays() ? "stays: " : "would go: ") + each.why())
+                .orElse("");
+    }
+
+    /** The one that takes most, own and shared together; the bars go by it. */
+    long largest() {
+        return generations.stream()
+                .mapToLong(each -> each.own().bytes() + each.shared().bytes())
+                .max()
+                .orElse(1);
+    }
+
+    /** The room of the coming year; every coming copy is taken to add what the newest added, the first all of it. */
+    List<VaultForecast.Point> ahead(LocalDate today, Retention rule, CopyRule copies, boolean lightlyUsed) {
+        List<VaultForecast.Generation> present = generations.stream()
+                .map(each -> new VaultForecast.Generation(
+                        each.copy().proven(), each.copy().before(), each.own()))
+                .toList();
+        long shared = generations.stream()
+                .mapToLong(each -> each.shared().bytes())
+                .max()
+                .orElse(0);
+        long adds = generations.isEmpty()
+                ? 0
+                : generations.get(generations.size() - 1).copy().bytes();
+        return VaultForecast.of(
+                present,
+                ByteSize.of(shared),
+                ByteSize.of(adds),
+                today,
+                board.facts().due().date(),
+                lightlyUsed ? copies.daysWhenLightlyUsed() : copies.days(),
+                rule);
     }
 }

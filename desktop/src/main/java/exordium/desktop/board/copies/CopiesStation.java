@@ -1,17 +1,21 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.copies;
 
+import exordium.core.block.TransferWatch;
 import exordium.core.copies.CopyAdvice;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
-import exordium.core.quantity.ByteSize;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.CopyBand;
 import exordium.desktop.draw.PennantGlyph;
+import exordium.desktop.draw.RoomAhead;
+import exordium.desktop.draw.StrataBar;
 import exordium.desktop.part.Parts;
+import exordium.desktop.part.Views;
 import exordium.jobs.copies.CopyJob;
+import exordium.jobs.copies.VaultJob;
 import exordium.store.Copies;
 import exordium.store.Media;
 import java.time.LocalDate;
@@ -21,47 +25,53 @@ import java.util.Optional;
 import java.util.Set;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
 /** Past copies and the next one along the calendar; making one, and checking those that are kept. */
 public final class CopiesStation extends Station<CopiesModel> {
+    private final VBox view = new VBox(10);
+    private boolean inside;
+    private FilesView files;
+
     public CopiesStation(Desk house, CopiesModel model) {
         super(house, model);
     }
 
     @Override
     public Node surface() {
-        List<LocalDate> days = model.copies().stream().map(copy -> day(copy)).toList();
-        VBox list = new VBox(6);
-        List<Copies.Copy> newestFirst = new ArrayList<>(model.copies());
-        java.util.Collections.reverse(newestFirst);
-        for (Copies.Copy copy : newestFirst) {
-            var date = Parts.label(day(copy).toString(), "figure");
-            date.setMinWidth(90);
-            list.getChildren()
-                    .add(Parts.row(
-                            10,
-                            new PennantGlyph(Pennant.PROVEN),
-                            date,
-                            Parts.label(
-                                    ByteSize.of(copy.source()).said() + ", kept in "
-                                            + ByteSize.of(copy.bytes()).said(),
-                                    "figure",
-                                    "soft"),
-                            Parts.hint(Parts.label(copy.file(), "soft", "small"), "SHA-256 " + copy.sha256())));
+        List<LocalDate> days =
+                model.generations().stream().map(each -> day(each.copy())).toList();
+        advise(advice());
+        VBox surface = new VBox(
+                12,
+                Parts.heading("Copies", "past and coming"),
+                new CopyBand(days, board().facts().due(), house.workbench().today()),
+                deeds(),
+                Views.row("copies-view-", List.of("Kept in the vault", "Files in a copy"), inside ? 1 : 0, chosen -> {
+                    inside = chosen == 1;
+                    showView();
+                }),
+                Parts.grow(view));
+        VBox.setVgrow(view, Priority.ALWAYS);
+        showView();
+        return surface;
+    }
+
+    /** Whoever looks into a copy is not thrown out of it by what happens elsewhere. */
+    @Override
+    public boolean update(CopiesModel fresh) {
+        model = fresh;
+        if (inside) {
+            files.fresh(fresh.generations());
+            advise(advice());
         }
-        if (newestFirst.isEmpty()) {
-            list.getChildren()
-                    .add(
-                            board().medium().isPresent()
-                                    ? Parts.label("No copy of this board is in the vault.", "soft")
-                                    : Parts.empty(
-                                            "empty-begin",
-                                            "There is nothing to copy: no medium is known to be in " + board().name()
-                                                    + ". Its copies stand here, each read back whole before it counted.",
-                                            "Choose a medium for it",
-                                            () -> goTo(Step.STORAGE)));
-        }
+        return inside;
+    }
+
+    private HBox deeds() {
         String medium = board().medium().map(Media.Medium::name).orElse("");
         Button copy = Parts.button(
                 board().medium().isEmpty() ? "Nothing to copy" : "Copy " + medium + " into the vault",
@@ -75,17 +85,101 @@ public final class CopiesStation extends Station<CopiesModel> {
         copy.setDisable(board().medium().isEmpty());
         board().medium()
                 .ifPresent(each -> copy.disableProperty().bind(house.jobs().held(Set.of(each.file()))));
+        boolean none = model.generations().stream().noneMatch(VaultJob.Generation::here);
         Button check = Parts.button("Check the copies kept", this::check);
         check.setId("check");
-        check.setDisable(newestFirst.isEmpty());
-        advise(advice());
-        return new VBox(
-                12,
-                Parts.heading("Copies", "past and coming"),
-                new CopyBand(days, board().facts().due(), house.workbench().today()),
-                Parts.row(10, copy, check),
-                Parts.heading("Kept in the vault", "each was read back whole before it counted"),
-                list);
+        check.setDisable(none);
+        Button drill = Parts.hint(
+                Parts.button("Try a restore", () -> house.jobs().drill(board().name(), board().id())),
+                "The newest copy goes onto a virtual drive made for it, is read back, and the board is rehearsed with it.");
+        drill.setId("drill");
+        drill.setDisable(none || board().medium().isEmpty());
+        return Parts.row(10, copy, check, drill);
+    }
+
+    private void showView() {
+        if (inside) {
+            files = new FilesView(house, board().id(), model.generations());
+            view.getChildren().setAll(files);
+            return;
+        }
+        view.getChildren()
+                .setAll(
+                        Parts.heading(
+                                "Generations",
+                                "each was read back whole before it counted; solid: its own bytes, pale: shared"),
+                        generations());
+        if (!model.pruned().going().isEmpty()) {
+            view.getChildren().add(goes());
+        }
+        if (!model.generations().isEmpty()) {
+            view.getChildren()
+                    .addAll(
+                            Parts.heading("Room ahead", "a year of copies as they are due, kept by the house's rule"),
+                            new RoomAhead(model.ahead(
+                                    house.workbench().today(),
+                                    house.facts().rules().retention(),
+                                    house.facts().rules().copyRule(),
+                                    board().at().register().lightlyUsed())));
+        }
+    }
+
+    private Node generations() {
+        VBox list = new VBox(6);
+        List<VaultJob.Generation> newestFirst = new ArrayList<>(model.generations());
+        java.util.Collections.reverse(newestFirst);
+        newestFirst.forEach(each -> list.getChildren().add(line(each)));
+        if (newestFirst.isEmpty()) {
+            list.getChildren()
+                    .add(
+                            board().medium().isPresent()
+                                    ? Parts.label("No copy of this board is in the vault.", "soft")
+                                    : Parts.empty(
+                                            "empty-begin",
+                                            "There is nothing to copy: no medium is known to be in " + board().name()
+                                                    + ". Its copies stand here, each read back whole before it counted.",
+                                            "Choose a medium for it",
+                                            () -> goTo(Step.STORAGE)));
+        }
+        ScrollPane scroll = new ScrollPane(list);
+        scroll.setFitToWidth(true);
+        VBox.setVgrow(scroll, Priority.ALWAYS);
+        return scroll;
+    }
+
+    private Node line(VaultJob.Generation each) {
+        Copies.Copy copy = each.copy();
+        StrataBar bar = new StrataBar(each.own(), each.shared(), model.largest());
+        String room = each.shared().bytes() == 0
+                ? each.own().said()
+                : each.own().said() + " + " + each.shared().said() + " shared";
+        return Parts.row(
+                10,
+                new PennantGlyph(each.here() ? Pennant.PROVEN : Pennant.FAILING),
+                Parts.cell(Parts.label(day(copy).toString(), "figure"), 88),
+                Parts.grow(bar),
+                Parts.cell(
+                        Parts.hint(Parts.label(room, "figure", "soft"), copy.file() + ", SHA-256 " + copy.sha256()),
+                        190),
+                Parts.cell(Parts.label(each.here() ? model.verdict(copy) : "its file is gone", "soft", "small"), 210));
+    }
+
+    /** What no rule keeps goes when it is asked for, and once more. */
+    private Node goes() {
+        List<Copies.Copy> going = model.pruned().going();
+        String which = going.size() == 1 ? "the copy" : "the " + going.size() + " copies";
+        Button take = Parts.button("Take out " + which + " no rule keeps", () -> {});
+        take.setId("prune");
+        take.setOnAction(event -> {
+            take.setText(
+                    "Take out " + which + " for good: " + model.pruned().freed().said() + " come free");
+            take.setOnAction(again -> house.facts().perform(() -> new VaultJob(house.workbench())
+                    .prune(Optional.of(board().id()), TransferWatch.NONE)));
+        });
+        return Parts.row(
+                10,
+                take,
+                Parts.label("Kept are " + house.facts().rules().retention().said() + ".", "aside", "small"));
     }
 
     private void check() {

@@ -1,0 +1,112 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import exordium.core.block.LinuxDrives;
+import exordium.core.copies.Retention;
+import exordium.core.filesystem.FileEntry;
+import exordium.core.finding.Step;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
+import exordium.jobs.bench.Workbench;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import javafx.application.Platform;
+import javafx.scene.control.Button;
+import javafx.scene.control.ListView;
+import javafx.scene.input.KeyCode;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+
+/** The copies of a board in the window: a restore tried, a file taken out of one, and those that no rule keeps taken out. */
+@ExtendWith(ApplicationExtension.class)
+class CopiesWindowTest {
+    private static final String BOARD = "door-counter";
+
+    @TempDir
+    private Path folder;
+
+    private Workbench workbench;
+    private Desk house;
+    private Stage stage;
+
+    @Start
+    void start(Stage shown) throws IOException {
+        stage = shown;
+        Hand.dress();
+        System.setProperty("exordium.state", folder.resolve("state").toString());
+        workbench = DemoHouse.open(folder);
+        house = new Desk(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
+        new App().show(stage, house);
+    }
+
+    @AfterEach
+    void close() {
+        Hand.on(() -> stage.close());
+        house.close();
+        System.clearProperty("exordium.state");
+    }
+
+    @Test
+    void copiesAreTriedLookedIntoAndTakenOut() throws IOException {
+        Hand hand = new Hand(stage.getScene());
+        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+        Hand.on(() -> house.navigation().go(new Place.Station(BOARD, Step.COPIES)));
+        hand.until("its copies are there", () -> stage.getScene().lookup("#drill") != null);
+        hand.click("drill");
+        hand.untilKept("the restore was tried", () -> workbench.workspace().log().all().stream()
+                .anyMatch(entry -> entry.kind().equals("drill-passed")));
+
+        hand.click("copies-view-1");
+        hand.until("the copy is open", () -> shows("etc"));
+        hand.tabTo("files-path");
+        hand.fill("files-path", "/etc/");
+        hand.press(KeyCode.ENTER);
+        hand.until("the folder is open", () -> shows("hostname"));
+        Hand.on(() -> entries().getItems().stream()
+                .filter(entry -> entry.name().equals("hostname"))
+                .findFirst()
+                .ifPresent(entry -> entries().getSelectionModel().select(entry)));
+        Path out = folder.resolve("hostname");
+        hand.fill("files-to", out.toString());
+        hand.click("files-out");
+        hand.untilKept(
+                "the file is there",
+                () -> Files.exists(out) && Files.readString(out).contains("gannet-point"));
+
+        // A rule that keeps one, and a second copy: the first goes, when it is asked for twice.
+        Hand.on(() -> {
+            workbench.rules().retention(new Retention(1, 0, 0, 0));
+            house.facts().refresh();
+        });
+        Hand.on(() -> house.navigation().go(new Place.Station("ticket-desk", Step.COPIES)));
+        hand.until("what goes can be taken out", () -> stage.getScene().lookup("#prune") != null);
+        int before = workbench.workspace().copies().of("ticket-desk").size();
+        hand.click("prune");
+        hand.until(
+                "it asks once more",
+                () -> ((Button) stage.getScene().lookup("#prune")).getText().contains("for good"));
+        assertThat(workbench.workspace().copies().of("ticket-desk")).hasSize(before);
+        hand.click("prune");
+        hand.untilKept(
+                "only the newest is kept",
+                () -> workbench.workspace().copies().of("ticket-desk").size() == 1);
+    }
+
+    private boolean shows(String name) {
+        return entries() != null
+                && entries().getItems().stream().anyMatch(entry -> entry.name().equals(name));
+    }
+
+    @SuppressWarnings("unchecked")
+    private ListView<FileEntry> entries() {
+        return (ListView<FileEntry>) stage.getScene().lookup("#files-entries");
+    }
+}

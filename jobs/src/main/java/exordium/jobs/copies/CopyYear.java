@@ -1,0 +1,71 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.copies;
+
+import exordium.core.copies.CopyRule;
+import exordium.jobs.bench.OnRecord;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.daysheet.DaySheets;
+import exordium.store.Boards;
+import exordium.store.Copies;
+import exordium.store.Logbook;
+import java.io.IOException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+
+/** The copies and drills of all boards along the year, and what comes next; the first due first. */
+public final class CopyYear {
+    private static final String DRILL = "drill-passed";
+
+    private CopyYear() {}
+
+    /** One board's line; allowed: days a copy covers by the house's rule. */
+    public record Line(
+            String board, String name, List<LocalDate> copies, List<LocalDate> drills, CopyRule.Due due, int allowed) {}
+
+    public static List<Line> of(Workbench workbench, DaySheets sheets) throws IOException {
+        OnRecord record = OnRecord.of(workbench);
+        Map<String, List<LocalDate>> copies = new TreeMap<>();
+        for (Copies.Copy copy : workbench.records().copies()) {
+            if (copy.board() != null) {
+                copies.computeIfAbsent(copy.board(), name -> new ArrayList<>()).add(day(workbench, copy.proven()));
+            }
+        }
+        Map<String, List<LocalDate>> drills = drills(workbench);
+        CopyRule rule = workbench.rules().copyRule();
+        List<Line> lines = new ArrayList<>();
+        for (Boards.Board board : record.boards()) {
+            if (Workbench.mainMedium(workbench.atHand(board), record.media()).isPresent()) {
+                lines.add(new Line(
+                        board.id(),
+                        board.name(),
+                        copies.getOrDefault(board.id(), List.of()),
+                        drills.getOrDefault(board.id(), List.of()),
+                        sheets.due(board, record),
+                        board.lightlyUsed() ? rule.daysWhenLightlyUsed() : rule.days()));
+            }
+        }
+        lines.sort(Comparator.comparing(line -> line.due().date()));
+        return lines;
+    }
+
+    /** By board, the days on which a copy of it was put back and started. */
+    public static Map<String, List<LocalDate>> drills(Workbench workbench) {
+        Map<String, List<LocalDate>> drills = new TreeMap<>();
+        for (Logbook.Entry entry : workbench.records().log()) {
+            if (entry.kind().equals(DRILL)) {
+                entry.board().ifPresent(board -> drills.computeIfAbsent(board, name -> new ArrayList<>())
+                        .add(day(workbench, entry.at())));
+            }
+        }
+        return drills;
+    }
+
+    private static LocalDate day(Workbench workbench, Instant at) {
+        return LocalDate.ofInstant(at, workbench.zone());
+    }
+}
