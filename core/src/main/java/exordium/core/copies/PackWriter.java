@@ -3,39 +3,56 @@ package exordium.core.copies;
 
 import com.github.luben.zstd.Zstd;
 import com.github.luben.zstd.ZstdException;
+import exordium.core.block.AlignedBuffers;
 import exordium.core.block.FileDevice;
-import exordium.core.block.MediumStream;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.Chunk;
 import exordium.core.image.ChunkPacks;
 import java.io.Closeable;
 import java.io.IOException;
-import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.zip.CRC32C;
 
 /**
- * One new pack of a vault. It has a working name until it was read back from its disk and every chunk unpacked to what it was
- * made from; then it gets its own, and its index after it. Closed before that, nothing of it stays.
+ * One new pack of a vault. Every part of it is put through to the disk, read back from there and unpacked to what it was made from
+ * while the next is being filled; it has a working name until all of it was, then it gets its own, and its index after it. Closed
+ * before that, nothing of it stays. Memory: three parts of 16 MiB.
  */
 final class PackWriter implements Closeable {
-    private static final int BUFFER = 4 << 20;
+    private static final int PART = 16 << 20;
+    private static final int LONGEST_FRAME = 2 * Chunk.BYTES;
 
     private final Path pack;
     private final Path index;
     private final Path working;
     private final FileChannel channel;
-    private final ByteBuffer buffer = ByteBuffer.allocateDirect(BUFFER);
     private final Map<Chunk, Written> written = new LinkedHashMap<>();
+    private final ExecutorService disk = Executors.newSingleThreadExecutor();
+    private final Deque<Future<?>> underWay = new ArrayDeque<>();
+    private final ByteBuffer back = AlignedBuffers.allocate(PART + LONGEST_FRAME + AlignedBuffers.ALIGNMENT);
+    private final byte[] plain = new byte[Chunk.BYTES];
+    private ByteBuffer filling = ByteBuffer.allocate(PART);
+    private ByteBuffer spare = ByteBuffer.allocate(PART);
+    private List<Written> part = new ArrayList<>();
     private long at;
+    private long partAt;
     private boolean done;
 
     private record Written(long at, int bytes, int unpacked, int crc) {}
@@ -49,32 +66,94 @@ final class PackWriter implements Closeable {
         this.channel = FileChannel.open(working, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
     }
 
-    boolean has(Chunk chunk) {
-        return written.containsKey(chunk);
-    }
-
     boolean isEmpty() {
         return written.isEmpty();
     }
 
-    /** Where crc: of what is in it, and packed: its frame. */
+    /**
+     * Where crc: of what is in it, and packed: its frame.
+     *
+     * @throws UnreadableInput when a part before it did not read back as what was written
+     */
     void add(Chunk chunk, byte[] packed, int unpacked, int crc) throws IOException {
-        if (written.putIfAbsent(chunk, new Written(at, packed.length, unpacked, crc)) != null) {
+        Written frame = new Written(at, packed.length, unpacked, crc);
+        if (written.putIfAbsent(chunk, frame) != null) {
             return;
         }
-        if (buffer.remaining() < packed.length) {
-            drain();
+        if (filling.remaining() < packed.length) {
+            handOver();
         }
-        buffer.put(packed);
+        filling.put(packed);
+        part.add(frame);
         at += packed.length;
     }
 
-    private void drain() throws IOException {
-        buffer.flip();
-        while (buffer.hasRemaining()) {
-            channel.write(buffer);
+    /** The part goes to the disk's own thread; the one before it must be through by then. */
+    private void handOver() throws IOException {
+        while (!underWay.isEmpty()) {
+            await(underWay.remove());
         }
-        buffer.clear();
+        ByteBuffer full = filling;
+        List<Written> frames = part;
+        long from = partAt;
+        filling = spare.clear();
+        spare = full;
+        part = new ArrayList<>();
+        partAt = at;
+        full.flip();
+        underWay.add(disk.submit(() -> {
+            through(full, frames, from);
+            return null;
+        }));
+    }
+
+    private static void await(Future<?> work) throws IOException {
+        try {
+            work.get();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new CancellationException();
+        } catch (ExecutionException e) {
+            if (e.getCause() instanceof IOException failure) {
+                throw failure;
+            }
+            throw new IOException("The pack could not be written.", e.getCause());
+        }
+    }
+
+    private void through(ByteBuffer bytes, List<Written> frames, long from) throws IOException {
+        while (bytes.hasRemaining()) {
+            channel.write(bytes);
+        }
+        channel.force(false);
+        if (frames.isEmpty()) {
+            return;
+        }
+        Written last = frames.get(frames.size() - 1);
+        long end = last.at() + last.bytes();
+        long aligned = from - from % AlignedBuffers.ALIGNMENT;
+        back.clear().limit((int) (end - aligned));
+        try (FileDevice file = FileDevice.forReading(working)) {
+            file.readBack(aligned, back);
+        }
+        byte[] packed = new byte[LONGEST_FRAME];
+        for (Written frame : frames) {
+            back.position((int) (frame.at() - aligned));
+            back.get(packed, 0, frame.bytes());
+            if (!isSame(packed, frame)) {
+                throw new UnreadableInput(
+                        "The copy does not read back as what was read from the drive; it was not kept.", frame.at());
+            }
+        }
+    }
+
+    private boolean isSame(byte[] packed, Written frame) {
+        try {
+            long got = Zstd.decompressByteArray(plain, 0, plain.length, packed, 0, frame.bytes());
+            return got == frame.unpacked() && crc(plain, (int) got) == frame.crc();
+        } catch (ZstdException e) {
+            return false;
+        }
     }
 
     /**
@@ -83,10 +162,16 @@ final class PackWriter implements Closeable {
      * @throws UnreadableInput when it does not read back as what was written
      */
     long commit(TransferWatch watch) throws IOException {
-        drain();
+        long started = System.nanoTime();
+        handOver();
+        watch.goOnOrStop();
+        while (!underWay.isEmpty()) {
+            await(underWay.remove());
+        }
         channel.force(true);
         channel.close();
-        prove(watch);
+        watch.moved(TransferWatch.Phase.READING_BACK, 0, (int) Math.min(at, PART), System.nanoTime() - started, at);
+        watch.goOnOrStop();
         Path workingIndex = index.resolveSibling(index.getFileName() + ".part");
         StringBuilder lines = new StringBuilder();
         written.forEach((chunk, frame) -> lines.append(chunk.hex())
@@ -105,45 +190,6 @@ final class PackWriter implements Closeable {
         return at + lines.length();
     }
 
-    Path index() {
-        return index;
-    }
-
-    private void prove(TransferWatch watch) throws IOException {
-        long total = written.values().stream().mapToLong(Written::unpacked).sum();
-        byte[] plain = new byte[Chunk.BYTES];
-        long position = 0;
-        try (FileDevice file = FileDevice.forReading(working);
-                InputStream stream = new MediumStream(file)) {
-            for (Written frame : written.values()) {
-                watch.goOnOrStop();
-                long started = System.nanoTime();
-                byte[] packed = stream.readNBytes(frame.bytes());
-                if (packed.length != frame.bytes() || !isSame(packed, plain, frame)) {
-                    throw new UnreadableInput(
-                            "The copy does not read back as what was read from the drive; it was not kept.",
-                            frame.at());
-                }
-                watch.moved(
-                        TransferWatch.Phase.READING_BACK,
-                        position,
-                        frame.unpacked(),
-                        System.nanoTime() - started,
-                        total);
-                position += frame.unpacked();
-            }
-        }
-    }
-
-    private static boolean isSame(byte[] packed, byte[] plain, Written frame) {
-        try {
-            long got = Zstd.decompressByteArray(plain, 0, plain.length, packed, 0, packed.length);
-            return got == frame.unpacked() && crc(plain, (int) got) == frame.crc();
-        } catch (ZstdException e) {
-            return false;
-        }
-    }
-
     static int crc(byte[] bytes, int length) {
         CRC32C crc = new CRC32C();
         crc.update(bytes, 0, length);
@@ -152,6 +198,7 @@ final class PackWriter implements Closeable {
 
     @Override
     public void close() throws IOException {
+        disk.shutdownNow();
         try (FileChannel held = channel) {
             if (!done && held != null) {
                 Files.deleteIfExists(working);

@@ -2,6 +2,7 @@
 package exordium.core.image;
 
 import java.nio.ByteBuffer;
+import java.security.MessageDigest;
 import java.util.HexFormat;
 import java.util.Locale;
 
@@ -15,10 +16,23 @@ public record Chunk(long a, long b, long c, long d) {
     public static final int BYTES = 128 << 10;
 
     private static final int HEX = 64;
+    private static final int STEP = 1024;
 
     public static Chunk of(byte[] sha256) {
         ByteBuffer words = ByteBuffer.wrap(sha256);
         return new Chunk(words.getLong(), words.getLong(), words.getLong(), words.getLong());
+    }
+
+    /**
+     * What is in a stretch of bytes. Taken in small steps: the digest's inner loop is compiled well only once it was called often,
+     * and a process that makes one copy is over before a few thousand calls.
+     */
+    public static Chunk of(byte[] bytes, int from, int length) {
+        MessageDigest sha = PublishedChecksum.newSha256();
+        for (int at = from; at < from + length; at += STEP) {
+            sha.update(bytes, at, Math.min(STEP, from + length - at));
+        }
+        return of(sha.digest());
     }
 
     /** From 64 hexadecimal digits. @throws IllegalArgumentException when they are none */
