@@ -8,9 +8,12 @@ import exordium.desktop.desk.DriveWatch;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
+import exordium.jobs.copies.Homecoming;
 import exordium.jobs.media.OpenedSource;
 import exordium.jobs.media.PluggedIn;
+import exordium.store.Media;
 import java.util.List;
+import java.util.Set;
 import java.util.function.Consumer;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -78,7 +81,7 @@ public final class PluggedStrip extends VBox {
                     new PennantGlyph(Pennant.SET),
                     what,
                     Parts.label(each.title(), "strong"),
-                    Parts.label("known; at home at " + each.medium().get().place(), "soft", "small"),
+                    homecoming(each.medium().get()),
                     look(each),
                     letGo(each));
         }
@@ -106,6 +109,32 @@ public final class PluggedStrip extends VBox {
                                         + ", which hold the same identifier; neither is taken for it. Give one of them another.",
                                 "alarm",
                                 "small"));
+    }
+
+    /** Whose it is, what is due for it, and the copy at one press; read beside the window. */
+    private Node homecoming(Media.Medium medium) {
+        HBox place = Parts.row(8, Parts.label("known; at home at " + medium.place(), "soft", "small"));
+        house.reading()
+                .look(
+                        () -> Homecoming.of(house.workbench(), house.sheets(), medium),
+                        found -> found.ifPresent(home -> show(place, medium, home)));
+        return place;
+    }
+
+    private void show(HBox place, Media.Medium medium, Homecoming home) {
+        Button copy = Parts.button(
+                "Copy it for " + home.name(),
+                () -> house.jobs().copy("Copying " + medium.name() + " of " + home.name(), home.board(), medium.file()),
+                home.due().overdue() ? "deed" : "quiet",
+                "small");
+        copy.setId("plugged-copy-" + medium.id());
+        copy.disableProperty().bind(house.jobs().held(Set.of(medium.file())));
+        place.getChildren()
+                .setAll(
+                        Parts.hint(
+                                Parts.label(home.sentence(), home.due().overdue() ? "strong" : "soft", "small"),
+                                "It goes back into " + home.port() + " of " + home.name() + ", " + home.place() + "."),
+                        copy);
     }
 
     private Button look(PluggedIn.Plugged each) {
