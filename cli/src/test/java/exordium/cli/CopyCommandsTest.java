@@ -106,6 +106,9 @@ class CopyCommandsTest {
         assertThat(terminal.run("copy", "clone", from, clone.toString(), "--confirm", "other")
                         .code())
                 .isEqualTo(ExitCode.REFUSED);
+        assertThat(terminal.run("copy", "clone", "/none", clone.toString(), "--confirm", "clone.img")
+                        .code())
+                .isEqualTo(ExitCode.BAD_INPUT);
         JsonNode done = terminal.json(
                         "copy",
                         "clone",

@@ -226,6 +226,7 @@ public final class CopyCommand {
                 .map(each -> (each.stays() ? "stays  " : dryRun ? "would go  " : "gone  ")
                         + each.copy().file() + "  " + each.why())
                 .toList());
+        pruned.problem().ifPresent(common::message);
         lines.add(pruned.freed().said() + (dryRun ? " would come free." : " came free."));
         common.print(
                 new PruneOut(

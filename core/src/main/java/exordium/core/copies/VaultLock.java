@@ -55,7 +55,7 @@ final class VaultLock implements Closeable {
     }
 
     void requireValid() {
-        if (!lock.isValid()) {
+        if (lock != null && !lock.isValid()) {
             throw new IllegalStateException("the lock of the vault was lost");
         }
     }
@@ -100,9 +100,11 @@ final class VaultLock implements Closeable {
         } catch (OverlappingFileLockException e) {
             channel.close();
             return Optional.empty();
-        } catch (IOException | RuntimeException e) {
-            channel.close();
-            throw e;
+        } catch (IOException e) {
+            // No locks on this file system: copies are added all the same, nothing is taken out.
+            if (length == 1) {
+                return Optional.of(new VaultLock(channel, null));
+            }
         }
         channel.close();
         return Optional.empty();
@@ -111,7 +113,7 @@ final class VaultLock implements Closeable {
     @Override
     public void close() throws IOException {
         try (FileChannel held = channel) {
-            if (held.isOpen()) {
+            if (held.isOpen() && lock != null) {
                 lock.release();
             }
         }

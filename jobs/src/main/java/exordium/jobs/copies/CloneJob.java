@@ -16,6 +16,7 @@ import exordium.core.image.ImageFile;
 import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Cause;
+import exordium.core.rehearsal.ContentsReader;
 import exordium.core.rehearsal.Trace;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
@@ -28,6 +29,7 @@ import exordium.jobs.firststart.FirstStartJob;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.writing.WriteJob;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -64,10 +66,10 @@ public final class CloneJob {
 
     /** @throws Refused when the target is too small for the end of the last partition, may not be written, or was not named */
     public Done run(Targets reach, Order order, TransferWatch watch) throws IOException {
+        if (!Files.exists(order.from())) {
+            throw new UnreadableInput("There is no drive and no file " + order.from() + ".");
+        }
         Targets.Target source = reach.at(order.from(), ByteSize.ZERO);
-        Refused.ifAnyStops(source.description().refusals().stream()
-                .filter(finding -> finding.code().equals("target-busy"))
-                .toList());
         ByteSize extent;
         Optional<UsedMap> used;
         try (BlockDevice device = source.read(watch)) {
@@ -128,8 +130,7 @@ public final class CloneJob {
         return workbench.profiles().all().stream()
                 .filter(profile -> {
                     try (BlockDevice device = target.opener().open(false)) {
-                        return exordium.core.rehearsal.ContentsReader.read(device, profile.startFiles())
-                                .hasKernelFor(profile);
+                        return ContentsReader.read(device, profile.startFiles()).hasKernelFor(profile);
                     } catch (IOException e) {
                         return false;
                     }

@@ -19,6 +19,7 @@ import exordium.jobs.writing.WriteJob;
 import exordium.sim.VirtualDrive;
 import exordium.store.Copies;
 import java.io.IOException;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
@@ -54,8 +55,7 @@ public final class DrillJob {
         }
         Copies.Copy copy = copies.find(board);
         ImageFile image = copies.open(copy);
-        Path file = workbench.workspace().drives().resolve("drill-" + board + ".img");
-        delete(file);
+        Path file = file(board);
         try {
             ByteSize size = ByteSize.of(copy.source());
             new VirtualDrives(workbench.reader())
@@ -89,6 +89,22 @@ public final class DrillJob {
         } finally {
             delete(file);
         }
+    }
+
+    /** One of this process alone; what a killed one left of an earlier drill goes. */
+    private Path file(String board) throws IOException {
+        Path drives = workbench.workspace().drives();
+        String begin = "drill-" + board + "-";
+        try (DirectoryStream<Path> old = Files.newDirectoryStream(drives, begin + "*.img")) {
+            for (Path each : old) {
+                String process = String.valueOf(each.getFileName()).replaceAll("^.*-|\\.img$", "");
+                if (process.matches("\\d{1,10}")
+                        && ProcessHandle.of(Long.parseLong(process)).isEmpty()) {
+                    delete(each);
+                }
+            }
+        }
+        return drives.resolve(begin + ProcessHandle.current().pid() + ".img");
     }
 
     private static void delete(Path file) throws IOException {

@@ -7,6 +7,8 @@ import exordium.core.copies.Retention;
 import exordium.core.copies.VaultCheck;
 import exordium.core.copies.VaultPrune;
 import exordium.core.copies.VaultRepair;
+import exordium.core.finding.Refused;
+import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ChunkPacks;
@@ -67,8 +69,13 @@ public final class VaultJob {
         return all;
     }
 
-    /** What would go, or went; verdicts: every copy with the rule that keeps it. */
-    public record Pruned(List<Retention.Verdict<Copies.Copy>> verdicts, ByteSize freed) {
+    /**
+     * What would go, or went.
+     *
+     * @param verdicts every copy with the rule that keeps it
+     * @param problem why nothing can be taken out at this moment
+     */
+    public record Pruned(List<Retention.Verdict<Copies.Copy>> verdicts, ByteSize freed, Optional<String> problem) {
         public List<Copies.Copy> going() {
             return verdicts.stream()
                     .filter(each -> !each.stays())
@@ -90,8 +97,12 @@ public final class VaultJob {
                 plain += Files.size(file);
             }
         }
-        long chunks = VaultPrune.preview(workspace.vault(), lists).freed().bytes();
-        return new Pruned(verdicts, ByteSize.of(chunks + plain));
+        try {
+            long chunks = VaultPrune.preview(workspace.vault(), lists).freed().bytes();
+            return new Pruned(verdicts, ByteSize.of(chunks + plain), Optional.empty());
+        } catch (Refused | UnreadableInput e) {
+            return new Pruned(verdicts, ByteSize.of(plain), Optional.of(Sentence.of(e)));
+        }
     }
 
     /**
@@ -101,7 +112,7 @@ public final class VaultJob {
      */
     public Pruned prune(Optional<String> board, TransferWatch watch) throws IOException {
         List<Retention.Verdict<Copies.Copy>> verdicts = verdicts(board);
-        List<Copies.Copy> going = new Pruned(verdicts, ByteSize.ZERO).going();
+        List<Copies.Copy> going = new Pruned(verdicts, ByteSize.ZERO, Optional.empty()).going();
         List<Path> lists = new ArrayList<>();
         long freed = 0;
         for (Copies.Copy copy : going) {
@@ -134,7 +145,7 @@ public final class VaultJob {
                 return null;
             });
         }
-        return new Pruned(verdicts, ByteSize.of(freed));
+        return new Pruned(verdicts, ByteSize.of(freed), Optional.empty());
     }
 
     private List<Retention.Verdict<Copies.Copy>> verdicts(Optional<String> board) {

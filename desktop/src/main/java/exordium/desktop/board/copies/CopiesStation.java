@@ -168,6 +168,9 @@ public final class CopiesStation extends Station<CopiesModel> {
     private Node goes() {
         List<Copies.Copy> going = model.pruned().going();
         String which = going.size() == 1 ? "the copy" : "the " + going.size() + " copies";
+        if (model.pruned().problem().isPresent()) {
+            return Parts.paragraph(model.pruned().problem().get(), "alarm");
+        }
         Button take = Parts.button("Take out " + which + " no rule keeps", () -> {});
         take.setId("prune");
         take.setOnAction(event -> {
