@@ -11,6 +11,9 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import org.apache.pdfbox.Loader;
+import org.apache.pdfbox.pdmodel.PDDocument;
+import org.apache.pdfbox.text.PDFTextStripper;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -91,6 +94,14 @@ class CopyCommandsTest {
         GeneralTools.run("dd", "if=" + back, "of=" + root, "bs=1M", "skip=44", "status=none");
         assertThat(GeneralTools.run("debugfs", "-R", "cat /var/log/words", root.toString()))
                 .contains("first");
+        Path page = folder.resolve("spare.pdf");
+        assertThat(terminal.run("copy", "sheet", BOARD, "--to", page.toString()).code())
+                .isZero();
+        assertThat(text(page)).contains("Spare of Store-room spare", "Everything written since", "Card slot");
+        Path round = folder.resolve("round.pdf");
+        JsonNode due = terminal.json("due", "--round", round.toString()).json();
+        assertThat(due.findValuesAsText("planned")).allMatch(day -> !day.isEmpty());
+        assertThat(text(round)).contains("Round of copies", "Ticket desk");
         JsonNode pruned = terminal.json("copy", "prune", "--dry-run").json();
         assertThat(pruned.get("dryRun").asBoolean()).isTrue();
         assertThat(pruned.get("copies").findValuesAsText("why")).contains("the newest");
@@ -151,5 +162,11 @@ class CopyCommandsTest {
         assertThat(terminal.run("copy", "run").code()).isEqualTo(ExitCode.BAD_INPUT);
         assertThat(terminal.run("copy", "run", BOARD, "--due").code()).isEqualTo(ExitCode.BAD_INPUT);
         assertThat(terminal.run("vault", "repair", folder.toString()).code()).isEqualTo(ExitCode.BAD_INPUT);
+    }
+
+    private static String text(Path pdf) throws IOException {
+        try (PDDocument document = Loader.loadPDF(pdf.toFile())) {
+            return new PDFTextStripper().getText(document);
+        }
     }
 }

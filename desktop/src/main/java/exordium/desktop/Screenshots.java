@@ -68,8 +68,8 @@ final class Screenshots {
                 () -> shell.lookup("#form-deed") != null));
         shots.addFirst(new Shot("day-sheet", () -> house.navigation().go(new Place.Sheet()), Screenshots::always));
         for (Place.Shelf shelf : Place.Shelf.values()) {
-            if (shelf == Place.Shelf.CALENDAR || shelf == Place.Shelf.FIRMWARE) {
-                // Lists like the logbook's; fewer than twenty pictures in all.
+            if (shelf == Place.Shelf.LOGBOOK || shelf == Place.Shelf.FIRMWARE) {
+                // Plain lists; fewer than twenty pictures in all.
                 continue;
             }
             shots.add(new Shot(

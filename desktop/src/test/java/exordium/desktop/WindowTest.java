@@ -147,7 +147,7 @@ class WindowTest {
         hand.until(
                 "the copy is in the register",
                 () -> workbench.workspace().copies().of("store-room-spare").size() == 1);
-        hand.untilPageSays("kept in");
+        hand.untilPageSays("stays: the newest");
         assertThat(kinds("store-room-spare")).containsExactly("drive-plugged", "write-verified", "copy-proven");
     }
 

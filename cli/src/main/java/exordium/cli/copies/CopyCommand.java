@@ -23,6 +23,7 @@ import exordium.jobs.copies.CopyJob;
 import exordium.jobs.copies.DrillJob;
 import exordium.jobs.copies.DueRun;
 import exordium.jobs.copies.VaultJob;
+import exordium.jobs.paper.CopySheets;
 import exordium.jobs.writing.WriteJob;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -388,5 +389,19 @@ public final class CopyCommand {
                         done.sentence()),
                 List.of(done.sentence()));
         return done.passed() ? ExitCode.DONE : ExitCode.DIFFERENT;
+    }
+
+    private record SheetOut(String board, String file) {}
+
+    @Command(name = "sheet", description = "Write the page for the envelope of a board's spare, as a PDF.")
+    int sheet(
+            @Mixin Common common,
+            @Parameters(paramLabel = "BOARD") String board,
+            @Option(names = "--to", required = true, paramLabel = "FILE") Path to)
+            throws IOException {
+        Common.Desk desk = common.desk();
+        CopySheets.spare(desk.bench(), desk.sheets(), board, to);
+        common.print(new SheetOut(board, to.toString()), List.of("The page is in " + to + "."));
+        return ExitCode.DONE;
     }
 }

@@ -14,8 +14,8 @@ import java.util.Optional;
 public final class CopyAdvice {
     private CopyAdvice() {}
 
-    /** What a copy would hold, and the rate at which the medium is read. */
-    public record Source(ByteSize extent, ByteRate rate) {}
+    /** To where a copy would go, what of that is in use, and the rate at which the medium is read. */
+    public record Source(ByteSize extent, ByteSize used, ByteRate rate) {}
 
     public static List<Finding> of(CopyRule rule, CopyRule.Due due, Optional<Source> source, Finding wayBack) {
         Basis house = Basis.houseRule(
@@ -28,9 +28,10 @@ public final class CopyAdvice {
         source.filter(each -> each.rate().bytesPerSecond() > 0)
                 .ifPresent(each -> findings.add(Finding.note(
                         "copy-extent",
-                        "A copy holds " + each.extent().said() + ", to the end of the last partition; about "
-                                + Span.said(each.rate().timeFor(each.extent())) + " to read.",
-                        Basis.computed("the partition table and the medium's rate"))));
+                        "A copy holds what is in use, " + each.used().said() + " of "
+                                + each.extent().said() + "; about "
+                                + Span.said(each.rate().timeFor(each.used())) + " to read.",
+                        Basis.computed("the allocation maps and the medium's rate"))));
         findings.add(wayBack);
         findings.add(Finding.caution(
                 "copy-quiet",

@@ -34,9 +34,13 @@ public record Generations(Map<Path, CopyManifest> copies, Map<Path, String> unre
     static Generations of(List<Path> files) throws IOException {
         Map<Path, CopyManifest> copies = new TreeMap<>();
         Map<Path, String> unreadable = new TreeMap<>();
+        Map<Chunk, Chunk> known = new HashMap<>();
         for (Path file : files) {
             try {
-                copies.put(file, CopyManifest.load(file));
+                copies.put(file, CopyManifest.load(file, chunk -> {
+                    Chunk same = known.putIfAbsent(chunk, chunk);
+                    return same == null ? chunk : same;
+                }));
             } catch (UnreadableInput e) {
                 unreadable.put(file, e.getMessage());
             }

@@ -10,6 +10,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
 import java.util.OptionalInt;
@@ -62,8 +63,9 @@ public record VaultCheck(long chunks, long of, long bytes, List<Damage> damages)
             needed.stream().filter(chunk -> packs.find(chunk).isEmpty()).forEach(bad::add);
             List<Chunk> drawn = new ArrayList<>(needed);
             drawn.removeAll(bad);
-            Collections.sort(drawn, (one, other) -> one.hex().compareTo(other.hex()));
             if (sample.isPresent()) {
+                // In an order of their own first, so that a seed draws the same.
+                drawn.sort(Comparator.comparingLong(Chunk::a).thenComparingLong(Chunk::b));
                 Collections.shuffle(drawn, new Random(seed));
                 drawn = drawn.subList(0, Math.min(drawn.size(), sample.getAsInt()));
             }

@@ -102,8 +102,8 @@ public final class VaultRun {
         try {
             CopyManifest manifest =
                     new CopyManifest(ByteSize.of(extent), drive.sectorSize(), new LinkedHashMap<>(facts), places);
-            manifest.save(working);
-            if (!CopyManifest.load(working).equals(manifest)) {
+            String written = manifest.save(working);
+            if (!CopyManifest.verify(working).equals(written)) {
                 throw new UnreadableInput("The copy's list does not read back as it was written.");
             }
             Files.move(working, copy, StandardCopyOption.ATOMIC_MOVE);

@@ -26,6 +26,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
 
 /**
  * One copy in a vault: what a drive held, as a list of chunks that lie in the vault's packs. docs/formats/vault.md describes it.
@@ -60,8 +62,8 @@ public record CopyManifest(ByteSize size, int sectorSize, Map<String, String> fa
         return ByteSize.of(places.stream().mapToLong(Place::bytes).sum());
     }
 
-    /** Writes it to a new file, through to the disk; its own digest is in its last line. */
-    public void save(Path file) throws IOException {
+    /** Writes it to a new file, through to the disk; its own digest is in its last line, and given back. */
+    public String save(Path file) throws IOException {
         MessageDigest sha = PublishedChecksum.newSha256();
         try (FileChannel channel = FileChannel.open(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
                 OutputStream out = Channels.newOutputStream(channel);
@@ -78,10 +80,17 @@ public record CopyManifest(ByteSize size, int sectorSize, Map<String, String> fa
                         place.at() + " " + place.bytes() + " " + place.chunk().hex() + "\n");
             }
             text.flush();
-            text.write("sha256 " + HexFormat.of().formatHex(sha.digest()) + "\n");
+            String digest = HexFormat.of().formatHex(sha.digest());
+            text.write("sha256 " + digest + "\n");
             text.flush();
             channel.force(true);
+            return digest;
         }
+    }
+
+    /** The digest a list has in its last line, after all of it was read and holds; nothing of it is kept in memory. */
+    public static String verify(Path file) throws IOException {
+        return read(file, place -> {}).digest();
     }
 
     /**
@@ -91,10 +100,23 @@ public record CopyManifest(ByteSize size, int sectorSize, Map<String, String> fa
      * @throws NewerThanThis when a later version of this program wrote it
      */
     public static CopyManifest load(Path file) throws IOException {
+        return load(file, UnaryOperator.identity());
+    }
+
+    /** The same with chunks that are known already in the place of equal ones, so that many lists share them in memory. */
+    public static CopyManifest load(Path file, UnaryOperator<Chunk> known) throws IOException {
+        List<Place> places = new ArrayList<>();
+        Head head = read(file, place -> places.add(new Place(place.at(), place.bytes(), known.apply(place.chunk()))));
+        return new CopyManifest(head.size(), head.sectorSize(), head.facts(), places);
+    }
+
+    private record Head(ByteSize size, int sectorSize, Map<String, String> facts, String digest) {}
+
+    private static Head read(Path file, Consumer<Place> sink) throws IOException {
         String name = String.valueOf(file.getFileName());
         MessageDigest sha = PublishedChecksum.newSha256();
         try (BufferedReader lines = Files.newBufferedReader(file)) {
-            return new Reading(name, lines, sha).whole();
+            return new Reading(name, lines, sha).whole(sink);
         } catch (CharacterCodingException e) {
             throw new UnreadableInput(name + " is no copy of a vault: it is no text.", e);
         }
@@ -113,7 +135,7 @@ public record CopyManifest(ByteSize size, int sectorSize, Map<String, String> fa
             this.sha = sha;
         }
 
-        CopyManifest whole() throws IOException {
+        Head whole(Consumer<Place> sink) throws IOException {
             Map<String, String> facts = new LinkedHashMap<>();
             for (String line = digested(); !line.isEmpty(); line = digested()) {
                 int colon = line.indexOf(": ");
@@ -133,7 +155,6 @@ public record CopyManifest(ByteSize size, int sectorSize, Map<String, String> fa
             long size = number(facts.remove("bytes"), LARGEST);
             long sector = number(facts.remove("sector-size"), 1 << 16);
             int count = (int) number(facts.remove("chunks"), MOST);
-            List<Place> places = new ArrayList<>(Math.min(count, 1 << 16));
             long end = 0;
             for (int i = 0; i < count; i++) {
                 Place place = place(digested());
@@ -141,13 +162,13 @@ public record CopyManifest(ByteSize size, int sectorSize, Map<String, String> fa
                     throw broken("lies outside the drive, or over the one before");
                 }
                 end = place.at() + place.bytes();
-                places.add(place);
+                sink.accept(place);
             }
-            String expected = "sha256 " + HexFormat.of().formatHex(sha.digest());
-            if (!expected.equals(line())) {
+            String digest = HexFormat.of().formatHex(sha.digest());
+            if (!line().equals("sha256 " + digest)) {
                 throw broken("says that it is not what was written");
             }
-            return new CopyManifest(ByteSize.of(size), (int) sector, facts, places);
+            return new Head(ByteSize.of(size), (int) sector, facts, digest);
         }
 
         private Place place(String line) throws UnreadableInput {

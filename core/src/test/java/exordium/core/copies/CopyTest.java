@@ -148,7 +148,8 @@ class CopyTest {
         var advice = CopyAdvice.of(
                 CopyRule.USUAL,
                 late,
-                Optional.of(new CopyAdvice.Source(ByteSize.ofGigabytes(15.8), ByteRate.ofMegabytes(22))),
+                Optional.of(new CopyAdvice.Source(
+                        ByteSize.ofGigabytes(15.8), ByteSize.ofGigabytes(15.8), ByteRate.ofMegabytes(22))),
                 WayBack.COPY.finding(Optional.of(TODAY.minusDays(34))));
         assertThat(advice)
                 .extracting(Finding::code)

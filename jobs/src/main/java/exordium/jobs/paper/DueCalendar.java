@@ -4,46 +4,116 @@ package exordium.jobs.paper;
 import biweekly.Biweekly;
 import biweekly.ICalVersion;
 import biweekly.ICalendar;
+import biweekly.component.VAlarm;
 import biweekly.component.VEvent;
+import biweekly.parameter.Related;
+import biweekly.property.Trigger;
 import biweekly.property.Uid;
 import biweekly.util.DateTimeComponents;
+import biweekly.util.Frequency;
 import biweekly.util.ICalDate;
+import biweekly.util.Recurrence;
 import exordium.core.copies.CopyRule;
+import exordium.core.copies.Evenings;
+import exordium.core.quantity.ByteRate;
+import exordium.core.quantity.ByteSize;
+import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.OnRecord;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.daysheet.DaySheets;
 import exordium.store.Boards;
+import exordium.store.Media;
 import java.io.IOException;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Date;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 
 /** When each board's next copy is due, and the same as an iCalendar file (RFC 5545). */
 public final class DueCalendar {
     private DueCalendar() {}
 
-    /** One board's next copy. */
-    public record Entry(String board, String name, LocalDate date, boolean overdue, String reason) {}
+    /** In the morning: a calendar without hours has no time of its own to ring at. */
+    private static final int ALARM_HOUR = 9;
+
+    /**
+     * One board's next copy.
+     *
+     * @param planned the evening it fits into, so that none gets too long
+     * @param seconds it takes to read; 0 where that is not known
+     * @param everyDays how often by the house's rule
+     */
+    public record Entry(
+            String board,
+            String name,
+            LocalDate date,
+            boolean overdue,
+            String reason,
+            LocalDate planned,
+            long seconds,
+            int everyDays) {
+        Entry on(LocalDate evening) {
+            return new Entry(board, name, date, overdue, reason, evening, seconds, everyDays);
+        }
+    }
 
     /** Of all boards with a medium, the first due first. */
     public static List<Entry> entries(Workbench workbench, DaySheets sheets) throws IOException {
         OnRecord record = OnRecord.of(workbench);
+        BenchReader benches = new BenchReader(workbench);
         List<Entry> entries = new ArrayList<>();
         for (Boards.Board board : record.boards()) {
-            if (Workbench.mainMedium(workbench.atHand(board), record.media()).isPresent()) {
+            Workbench.BoardAtHand at = workbench.atHand(board);
+            Optional<Media.Medium> medium = Workbench.mainMedium(at, record.media());
+            if (medium.isPresent()) {
                 CopyRule.Due due = sheets.due(board, record);
-                entries.add(new Entry(board.id(), board.name(), due.date(), due.overdue(), due.reason()));
+                long seconds = seconds(workbench, benches, at, medium.get());
+                entries.add(new Entry(
+                        board.id(),
+                        board.name(),
+                        due.date(),
+                        due.overdue(),
+                        due.reason(),
+                        due.date(),
+                        seconds,
+                        board.lightlyUsed()
+                                ? workbench.rules().copyRule().daysWhenLightlyUsed()
+                                : workbench.rules().copyRule().days()));
             }
         }
+        entries = planned(entries, workbench.today());
         entries.sort(java.util.Comparator.comparing(Entry::date));
         return entries;
+    }
+
+    private static List<Entry> planned(List<Entry> entries, LocalDate today) {
+        Map<String, LocalDate> days = Evenings.plan(
+                entries.stream()
+                        .map(each -> new Evenings.Task(each.board(), each.date(), Duration.ofSeconds(each.seconds())))
+                        .toList(),
+                today,
+                Evenings.USUAL);
+        return new ArrayList<>(
+                entries.stream().map(each -> each.on(days.get(each.board()))).toList());
+    }
+
+    /** By what is in use and what its kind reads. */
+    private static long seconds(Workbench workbench, BenchReader benches, Workbench.BoardAtHand at, Media.Medium medium)
+            throws IOException {
+        ByteRate rate = workbench.kind(medium.kind()).readRate();
+        ByteSize used =
+                benches.contents(medium.file(), at.profile()).inspection().used();
+        return rate.bytesPerSecond() > 0 ? rate.timeFor(used).toSeconds() : 0;
     }
 
     public static String iCalendar(List<Entry> entries, Instant now) {
         ICalendar calendar = new ICalendar();
         calendar.setVersion(ICalVersion.V2_0);
+        calendar.setProductId("-//Exordium//Copies//EN");
         for (Entry entry : entries) {
             VEvent event = new VEvent();
             event.setUid(new Uid("copy-" + entry.board() + "@exordium"));
@@ -57,6 +127,13 @@ public final class DueCalendar {
                             entry.date().getMonthValue(),
                             entry.date().getDayOfMonth()),
                     false));
+            event.setRecurrenceRule(new Recurrence.Builder(Frequency.DAILY)
+                    .interval(entry.everyDays())
+                    .build());
+            event.addAlarm(VAlarm.display(
+                    new Trigger(
+                            biweekly.util.Duration.builder().hours(ALARM_HOUR).build(), Related.START),
+                    event.getSummary().getValue()));
             calendar.addEvent(event);
         }
         return Biweekly.write(calendar).go();

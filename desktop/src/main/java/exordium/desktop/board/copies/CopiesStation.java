@@ -201,7 +201,9 @@ public final class CopiesStation extends Station<CopiesModel> {
                         .filter(each -> each.name().equals(medium.name()))
                         .findFirst()
                         .map(each -> new CopyAdvice.Source(
-                                contents.inspection().leastMedium(), each.kind().readRate()))));
+                                contents.inspection().leastMedium(),
+                                contents.inspection().used(),
+                                each.kind().readRate()))));
         return CopyAdvice.of(
                 house.facts().rules().copyRule(),
                 board().facts().due(),
