@@ -22,6 +22,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /**
  * The packs of a vault: files of zstd frames (RFC 8878), one frame a chunk, one after the other, each pack with an index beside it.
@@ -31,6 +33,7 @@ public final class ChunkPacks implements Closeable {
     public static final String FOLDER = "packs";
     public static final String PACK = ".pack";
     public static final String INDEX = ".index";
+    private static final Pattern LINE = Pattern.compile("([0-9a-f]{64}) (\\d{1,15}) (\\d{1,7}) (\\d{1,7})");
     private static final int MOST_OPEN = 256;
     private static final int LONGEST_FRAME = 2 * Chunk.BYTES;
 
@@ -75,23 +78,27 @@ public final class ChunkPacks implements Closeable {
         packs.add(pack);
         try (BufferedReader lines = Files.newBufferedReader(index)) {
             for (String line = lines.readLine(); line != null; line = lines.readLine()) {
-                String[] words = line.split(" ");
-                if (words.length == 4
-                        && words[1].matches("\\d{1,15}")
-                        && words[2].matches("\\d{1,7}")
-                        && words[3].matches("\\d{1,7}")) {
-                    Frame frame = new Frame(
-                            number, Long.parseLong(words[1]), Integer.parseInt(words[2]), Integer.parseInt(words[3]));
-                    if (frame.bytes() <= LONGEST_FRAME
-                            && frame.unpacked() <= Chunk.BYTES
-                            && frame.at() + frame.bytes() <= length) {
-                        frames.put(Chunk.parse(words[0]), frame);
-                    }
-                }
+                take(line, number, length);
             }
-        } catch (IllegalArgumentException | CharacterCodingException e) {
+        } catch (CharacterCodingException e) {
             // What was read of it so far is used; a chunk that is missed is named by whoever wants it.
             return;
+        }
+    }
+
+    /** A line that is none is passed by. */
+    private void take(String line, int pack, long length) {
+        Matcher words = LINE.matcher(line);
+        if (!words.matches()) {
+            return;
+        }
+        Frame frame = new Frame(
+                pack,
+                Long.parseLong(words.group(2)),
+                Integer.parseInt(words.group(3)),
+                Integer.parseInt(words.group(4)));
+        if (frame.bytes() <= LONGEST_FRAME && frame.unpacked() <= Chunk.BYTES && frame.at() + frame.bytes() <= length) {
+            frames.put(Chunk.parse(words.group(1)), frame);
         }
     }
 
