@@ -90,6 +90,19 @@ class CopyCommandsTest {
         assertThat(terminal.run("copy", "restore", BOARD, back.toString(), "--confirm", "back.img", "--mode", "used")
                         .code())
                 .isZero();
+        // Another board's copy is never taken for this one's.
+        assertThat(terminal.run(
+                                "copy",
+                                "restore",
+                                BOARD,
+                                folder.resolve("wrong.img").toString(),
+                                "--confirm",
+                                "wrong.img",
+                                "--copy",
+                                "tide-clock")
+                        .code())
+                .isEqualTo(ExitCode.BAD_INPUT);
+        assertThat(folder.resolve("wrong.img")).doesNotExist();
         Path root = folder.resolve("root.ext");
         GeneralTools.run("dd", "if=" + back, "of=" + root, "bs=1M", "skip=44", "status=none");
         assertThat(GeneralTools.run("debugfs", "-R", "cat /var/log/words", root.toString()))

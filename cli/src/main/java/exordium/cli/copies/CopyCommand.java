@@ -193,7 +193,7 @@ public final class CopyCommand {
             throws IOException {
         Common.Desk desk = common.desk();
         CopyJob copies = new CopyJob(desk.bench(), desk.sheets());
-        ImageFile copy = id == null ? copies.newest(board) : copies.open(copies.find(id));
+        ImageFile copy = id == null ? copies.newest(board) : copies.open(copies.find(board, id));
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
             ByteSize size = WriteJob.sizeOf(copy, progress.meter());
             Targets.Target found = new TargetHistory(desk.bench())

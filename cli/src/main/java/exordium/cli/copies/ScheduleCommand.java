@@ -102,6 +102,8 @@ public final class ScheduleCommand {
                     common.folder().toAbsolutePath().normalize());
         } catch (DateTimeException e) {
             throw new BadArgument("\"" + at + "\" is no time of day; write it as " + USUAL + ".", at);
+        } catch (IllegalArgumentException e) {
+            throw new BadArgument("No timer can name " + common.folder() + ": " + e.getMessage() + ".", at);
         }
     }
 }

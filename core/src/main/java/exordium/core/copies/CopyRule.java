@@ -4,6 +4,8 @@ package exordium.core.copies;
 import exordium.core.quantity.Span;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 
 /**
@@ -36,5 +38,33 @@ public record CopyRule(int days, int daysWhenLightlyUsed) {
         String rule = (lightlyUsed ? "Lightly used, " : "House rule ") + Span.days(allowed)
                 + (lightlyUsed ? " allowed" : "") + "; the last proven copy is " + Span.days(age) + " old.";
         return new Due(date, Math.max(0, ChronoUnit.DAYS.between(date, today)), age, rule);
+    }
+
+    /** Days that no copy covers, from the first to the day after the last of them. */
+    public record Gap(LocalDate from, LocalDate until) {}
+
+    /**
+     * When a board went without: since its first copy, or all the time where there is none.
+     *
+     * @param copies days, oldest first
+     * @param allowed days that a copy covers
+     */
+    public static List<Gap> gaps(List<LocalDate> copies, int allowed, LocalDate from, LocalDate today) {
+        List<Gap> gaps = new ArrayList<>();
+        LocalDate bare = copies.isEmpty() ? from : copies.get(0);
+        for (LocalDate copy : copies) {
+            add(gaps, bare, copy, from);
+            LocalDate end = copy.plusDays(allowed + 1L);
+            bare = end.isAfter(bare) ? end : bare;
+        }
+        add(gaps, bare, today, from);
+        return gaps;
+    }
+
+    private static void add(List<Gap> gaps, LocalDate bare, LocalDate until, LocalDate from) {
+        LocalDate begin = bare.isBefore(from) ? from : bare;
+        if (begin.isBefore(until)) {
+            gaps.add(new Gap(begin, until));
+        }
     }
 }

@@ -57,11 +57,6 @@ public record CopyManifest(ByteSize size, int sectorSize, Map<String, String> fa
         return Optional.ofNullable(facts.get(key));
     }
 
-    /** What its chunks hold together, each counted as often as it is there. */
-    public ByteSize used() {
-        return ByteSize.of(places.stream().mapToLong(Place::bytes).sum());
-    }
-
     /** Writes it to a new file, through to the disk; its own digest is in its last line, and given back. */
     public String save(Path file) throws IOException {
         MessageDigest sha = PublishedChecksum.newSha256();

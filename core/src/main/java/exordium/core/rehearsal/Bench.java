@@ -147,7 +147,8 @@ public record Bench(
                 .toList());
     }
 
-    private Bench withAttached(List<Attached> media) {
+    /** The same bench with these media alone. */
+    public Bench withAttached(List<Attached> media) {
         return new Bench(profile, serial, mac, firmware, config, order, supply, media, network);
     }
 

@@ -225,8 +225,7 @@ final class SystemUp {
     private Optional<String> fixed() {
         return SystemStart.fixedAddress(line)
                 .or(() -> handed.start().networkFile().flatMap(CloudFacts::address))
-                .or(() -> root.files().flatMap(MediumContents.RootFiles::address))
-                .map(String::toLowerCase);
+                .or(() -> root.files().flatMap(MediumContents.RootFiles::address));
     }
 
     private static boolean isLinkLocal(String address) {

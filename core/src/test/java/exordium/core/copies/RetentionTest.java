@@ -68,4 +68,29 @@ class RetentionTest {
         assertThat(three.stream().map(point -> point.room().bytes()).limit(4))
                 .containsExactly(1100L, 1200L, 1300L, 1300L);
     }
+
+    /** Days of copies in November, days each covers, the gaps up to the 30th (first day to the day after the last); by hand. */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "|10|1-30",
+                "1|40|",
+                "1|10|12-30",
+                "1 5|10|16-30",
+                "1 20|10|12-20",
+                "3 20 21|5|9-20 27-30",
+                "1 2|0|3-30"
+            })
+    void daysWithoutACopyAreGaps(String copies, int allowed, String gaps) {
+        List<LocalDate> days = copies == null
+                ? List.of()
+                : Arrays.stream(copies.split(" "))
+                        .map(day -> LocalDate.of(2026, 11, Integer.parseInt(day)))
+                        .toList();
+        assertThat(CopyRule.gaps(days, allowed, LocalDate.of(2026, 11, 1), LocalDate.of(2026, 11, 30)).stream()
+                        .map(gap ->
+                                gap.from().getDayOfMonth() + "-" + gap.until().getDayOfMonth()))
+                .containsExactly(gaps == null ? new String[0] : gaps.split(" "));
+    }
 }

@@ -46,7 +46,8 @@ public final class CopyLane extends Drawing {
         double perDay = (width - 2) / (BEFORE + AFTER);
         double now = x(today, perDay);
         box(0, TOP, width - 2, TALL, "fill-paper", "line-soft");
-        covered(perDay, now);
+        CopyRule.gaps(copies, allowed, today.minusDays(BEFORE), today)
+                .forEach(each -> gap(x(each.from(), perDay), x(each.until(), perDay)));
         for (LocalDate month = today.minusDays(BEFORE).withDayOfMonth(1).plusMonths(1);
                 month.isBefore(today.plusDays(AFTER));
                 month = month.plusMonths(1)) {
@@ -71,27 +72,6 @@ public final class CopyLane extends Drawing {
             flag(x(due.date(), perDay), "fill-paper");
         }
         line(now, TOP - 3, now, TOP + TALL + 3, "line-deep").setStrokeWidth(2);
-    }
-
-    /** The days since its first copy that none covers, struck through. */
-    private void covered(double perDay, double now) {
-        LocalDate begun = copies.isEmpty() ? today.minusDays(BEFORE) : copies.get(0);
-        LocalDate from = begun.isBefore(today.minusDays(BEFORE)) ? today.minusDays(BEFORE) : begun;
-        LocalDate open = null;
-        for (LocalDate day = from; !day.isAfter(today); day = day.plusDays(1)) {
-            boolean kept = isCovered(day);
-            if (!kept && open == null) {
-                open = day;
-            }
-            if (open != null && (kept || day.equals(today))) {
-                gap(x(open, perDay), Math.min(now, x(day, perDay)));
-                open = null;
-            }
-        }
-    }
-
-    private boolean isCovered(LocalDate day) {
-        return copies.stream().anyMatch(copy -> !copy.isAfter(day) && ChronoUnit.DAYS.between(copy, day) <= allowed);
     }
 
     private void gap(double from, double to) {

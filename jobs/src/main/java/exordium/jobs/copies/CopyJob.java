@@ -220,10 +220,12 @@ public final class CopyJob {
             if (id.equals(String.valueOf(copy.id()))
                     || id.equals(copy.file())
                     || name.equals(id)
-                    || name.replaceFirst("\\.(copy|img\\.zst)$", "").equals(id)
-                    || id.equals(copy.board())) {
+                    || name.replaceFirst("\\.(copy|img\\.zst)$", "").equals(id)) {
                 return copy;
             }
+        }
+        if (!workbench.workspace().copies().of(id).isEmpty()) {
+            return newestOf(id);
         }
         throw new UnknownName("There is no copy \"" + id + "\"; copy list names them.", id);
     }
@@ -234,15 +236,29 @@ public final class CopyJob {
                 .ofKnownSize(ByteSize.of(copy.source()));
     }
 
+    /** The same of one board alone: another's is never taken for it. */
+    public Copies.Copy find(String board, String id) throws UnreadableInput {
+        Copies.Copy copy = find(id);
+        if (!board.equals(copy.board())) {
+            throw new UnreadableInput(copy.file() + " is a copy of " + copy.board() + ", not of " + board + ".");
+        }
+        return copy;
+    }
+
     /** The newest proven copy of a board as an image that can be written. */
     public ImageFile newest(String board) throws IOException {
+        return open(newestOf(board));
+    }
+
+    /** The newest whose file is there. */
+    private Copies.Copy newestOf(String board) throws UnknownName {
         List<Copies.Copy> copies = workbench.workspace().copies().of(board);
         for (int i = copies.size() - 1; i >= 0; i--) {
-            Path file = workbench.workspace().vault().resolve(copies.get(i).file());
-            if (Files.isRegularFile(file)) {
-                return open(copies.get(i));
+            if (Files.isRegularFile(
+                    workbench.workspace().vault().resolve(copies.get(i).file()))) {
+                return copies.get(i);
             }
         }
-        throw new UnreadableInput("There is no copy of " + board + " in the vault.");
+        throw new UnknownName("There is no copy of " + board + " in the vault.", board);
     }
 }

@@ -31,11 +31,9 @@ final class OnBench {
         Bench bench = benches.of(at);
         MediumContents contents = contents(at, drive);
         String port = mainPort(at);
-        return rehearse(
-                bench,
-                bench.attached().stream()
-                        .map(each -> each.port().equals(port) ? with(each, drive, contents) : each)
-                        .toList());
+        return Rehearsal.of(bench.withAttached(bench.attached().stream()
+                .map(each -> each.port().equals(port) ? with(each, drive, contents) : each)
+                .toList()));
     }
 
     /** Both stay in, the other on a port that is free; empty where there is none. */
@@ -65,7 +63,7 @@ final class OnBench {
                             false,
                             true,
                             contents));
-                    return rehearse(bench, both);
+                    return Rehearsal.of(bench.withAttached(both));
                 });
     }
 
@@ -94,18 +92,5 @@ final class OnBench {
         try (BlockDevice device = drive.opener().open(false)) {
             return ContentsReader.read(device, at.profile().startFiles());
         }
-    }
-
-    private static Trace rehearse(Bench bench, List<Bench.Attached> attached) {
-        return Rehearsal.of(new Bench(
-                bench.profile(),
-                bench.serial(),
-                bench.mac(),
-                bench.firmware(),
-                bench.config(),
-                bench.order(),
-                bench.supply(),
-                attached,
-                bench.network()));
     }
 }

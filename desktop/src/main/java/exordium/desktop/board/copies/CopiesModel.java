@@ -10,7 +10,6 @@ import exordium.core.rehearsal.MediumContents;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.Desk;
-import exordium.jobs.copies.CopyYear;
 import exordium.jobs.copies.VaultJob;
 import exordium.store.Copies;
 import java.io.IOException;
@@ -18,14 +17,13 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 
-/** A board's copies, oldest first, with the room they take and what the house's rule says of each; and its drills. */
+/** A board's copies, oldest first, with the room they take and what the house's rule says of each. */
 public record CopiesModel(
         OpenedBoard board,
         Bench bench,
         Optional<MediumContents> contents,
         List<VaultJob.Generation> generations,
-        VaultJob.Pruned pruned,
-        List<LocalDate> drills)
+        VaultJob.Pruned pruned)
         implements StationModel {
     /** What the station shows now; not to be called on the interface thread. */
     public static CopiesModel read(Desk house, OpenedBoard board) throws IOException {
@@ -35,8 +33,7 @@ public record CopiesModel(
                 house.benches().of(board.at()),
                 house.benches().mainContents(board.at()),
                 vault.generations(Optional.of(board.id())),
-                vault.preview(Optional.of(board.id())),
-                CopyYear.drills(house.workbench()).getOrDefault(board.id(), List.of()));
+                vault.preview(Optional.of(board.id())));
     }
 
     /** What keeps a copy, or that nothing does. */
