@@ -23,6 +23,7 @@ class ArchitectureTest {
             "inspection",
             "writing",
             "storage",
+            "health",
             "board",
             "firststart",
             "firststart.intents",

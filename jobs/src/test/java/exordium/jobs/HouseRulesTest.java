@@ -42,7 +42,7 @@ class HouseRulesTest {
         rules.realDrives(true);
         rules.nightChart(true);
         rules.textSize(500);
-        rules.copyRule(new CopyRule(14, 60));
+        rules.copyRule(new CopyRule(14, 60, false));
         rules.smallestLabel(32);
         rules.pcie(3);
         rules.workspaceName("Gannet Point");
@@ -62,7 +62,7 @@ class HouseRulesTest {
         assertThat(again.realDrives()).isTrue();
         assertThat(again.nightChart()).isTrue();
         assertThat(again.textSize()).isEqualTo(150);
-        assertThat(again.copyRule()).isEqualTo(new CopyRule(14, 60));
+        assertThat(again.copyRule()).isEqualTo(new CopyRule(14, 60, false));
         assertThat(again.smallestLabel()).isEqualTo(32);
         assertThat(again.pcie()).isEqualTo(3);
         assertThat(again.workspaceName()).isEqualTo("Gannet Point");

@@ -101,7 +101,11 @@ class VaultJobsTest {
         copies.run(BOARD, TransferWatch.NONE);
         CopyFiles files = new CopyFiles(house.bench, copies);
         List<CopyFiles.Version> history = files.history(BOARD, "/var/log/words");
-        assertThat(history).extracting(each -> each.body().orElseThrow().text()).containsExactly("first", "second");
+        assertThat(history)
+                .extracting(CopyFiles.Version::bytes)
+                .containsExactly(Optional.of(5L), Optional.of(5L), Optional.of(6L));
+        assertThat(history).extracting(CopyFiles.Version::changed).containsExactly(true, false, true);
+        assertThat(history).extracting(CopyFiles.Version::which).containsExactly(1, 1, 2);
         Path out = folder.resolve("words");
         files.takeOut(BOARD, "/var/log/words", out);
         assertThat(out).hasContent("second");

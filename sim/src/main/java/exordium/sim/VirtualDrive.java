@@ -8,6 +8,7 @@ import exordium.core.block.FileIdentity;
 import exordium.core.block.MediumException;
 import exordium.core.finding.NameTaken;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.health.HealthReading;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
@@ -16,6 +17,7 @@ import java.io.RandomAccessFile;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
@@ -88,6 +90,26 @@ public final class VirtualDrive implements BlockDevice {
             words.add(DriveFault.parse(fault).said());
         }
         return String.join("; ", words);
+    }
+
+    /** What it was made to tell of how it is. */
+    public static HealthReading told(ProfileReader profiles, Path file, Instant at) throws IOException {
+        HealthReading silent = HealthReading.silent(at);
+        return describe(profiles, file)
+                .tells()
+                .map(tells -> new HealthReading(
+                        at,
+                        "the virtual drive",
+                        tells.lifeUsed(),
+                        tells.spareLeft(),
+                        tells.mediaErrors(),
+                        Optional.empty(),
+                        false,
+                        false,
+                        0,
+                        0,
+                        List.of()))
+                .orElse(silent);
     }
 
     public static VirtualDrive open(ProfileReader profiles, Path file, boolean forWriting) throws IOException {

@@ -4,7 +4,6 @@ package exordium.store;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Coded;
 import java.sql.ResultSet;
@@ -12,10 +11,7 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collector;
-import java.util.stream.Collectors;
 import org.jdbi.v3.core.Jdbi;
 
 /** The register of media. */
@@ -85,12 +81,6 @@ public final class Media {
             Optional<String> diskId,
             String holds,
             Optional<Instant> lookedAt) {}
-
-    /** A rate that was measured; kind: write or read. */
-    public record Measurement(Instant at, String kind, ByteRate rate) {}
-
-    /** Something that went wrong with a medium. */
-    public record Fault(Instant at, String text) {}
 
     public List<Medium> all() {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM medium ORDER BY rowid")
@@ -202,59 +192,10 @@ public final class Media {
                 .execute());
     }
 
-    public void measured(String id, Instant at, String kind, ByteRate rate) {
-        jdbi.useHandle(handle -> handle.createUpdate(
-                        "INSERT INTO measurement (medium, at, kind, rate) VALUES (:medium, :at, :kind, :rate)")
-                .bind("medium", id)
-                .bind("at", at.toString())
-                .bind("kind", kind)
-                .bind("rate", rate.bytesPerSecond())
-                .execute());
-    }
-
-    /** Oldest first. */
-    public List<Measurement> measurements(String id) {
-        return measurements().getOrDefault(id, List.of());
-    }
-
-    /** By medium, oldest first. */
-    public Map<String, List<Measurement>> measurements() {
-        return jdbi.withHandle(
-                handle -> handle.createQuery("SELECT medium, at, kind, rate FROM measurement ORDER BY at, id")
-                        .map((row, context) -> Map.entry(
-                                row.getString("medium"),
-                                new Measurement(
-                                        Instant.parse(row.getString("at")),
-                                        row.getString("kind"),
-                                        new ByteRate(row.getDouble("rate")))))
-                        .collect(byMedium()));
-    }
-
-    private static <T> Collector<Map.Entry<String, T>, ?, Map<String, List<T>>> byMedium() {
-        return Collectors.groupingBy(Map.Entry::getKey, Collectors.mapping(Map.Entry::getValue, Collectors.toList()));
-    }
-
-    public void fault(String id, Instant at, String text) {
-        jdbi.useHandle(
-                handle -> handle.createUpdate("INSERT INTO fault (medium, at, text) VALUES (:medium, :at, :text)")
-                        .bind("medium", id)
-                        .bind("at", at.toString())
-                        .bind("text", text)
-                        .execute());
-    }
-
-    /** By medium, oldest first. */
-    public Map<String, List<Fault>> faults() {
-        return jdbi.withHandle(handle -> handle.createQuery("SELECT medium, at, text FROM fault ORDER BY at, id")
-                .map((row, context) -> Map.entry(
-                        row.getString("medium"), new Fault(Instant.parse(row.getString("at")), row.getString("text"))))
-                .collect(byMedium()));
-    }
-
     /** Gives everything known of one entry to another that is the same thing; both bytes written count. */
     public void merge(String from, String into) {
         jdbi.useTransaction(handle -> {
-            for (String table : List.of("operation", "copy", "measurement", "fault")) {
+            for (String table : List.of("operation", "copy", "measurement", "fault", "health")) {
                 handle.createUpdate("UPDATE " + table + " SET medium = :into WHERE medium = :from")
                         .bind("into", into)
                         .bind("from", from)

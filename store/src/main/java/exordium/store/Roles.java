@@ -5,6 +5,8 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import exordium.core.storage.KnownDrives;
 import exordium.core.storage.Role;
+import java.util.HashMap;
+import java.util.Map;
 import java.util.Optional;
 import org.jdbi.v3.core.Jdbi;
 
@@ -23,6 +25,15 @@ public final class Roles {
                         .mapTo(String.class)
                         .findOne())
                 .map(this::read);
+    }
+
+    /** By board; boards nobody said it of are not among them. */
+    public Map<String, Role> all() {
+        return jdbi.withHandle(handle -> handle.createQuery("SELECT board, role FROM board_role")
+                .reduceResultSet(new HashMap<String, Role>(), (known, row, context) -> {
+                    known.put(row.getString("board"), read(row.getString("role")));
+                    return known;
+                }));
     }
 
     public void put(String board, Role role) {

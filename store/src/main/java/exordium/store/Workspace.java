@@ -37,7 +37,7 @@ public final class Workspace implements AutoCloseable {
     private final Path folder;
     private final Clock clock;
     /** The version of the newest migration. */
-    static final String LATEST = "6";
+    static final String LATEST = "7";
 
     private final Register register;
     private final Jdbi jdbi;
@@ -260,6 +260,14 @@ public final class Workspace implements AutoCloseable {
     /** Journals of changes that are under way, one for each deed. */
     public Path deeds() {
         return folder.resolve("deeds");
+    }
+
+    public Signs signs() {
+        return new Signs(jdbi);
+    }
+
+    public Care care() {
+        return new Care(jdbi);
     }
 
     public Copies copies() {

@@ -206,7 +206,8 @@ class RegisterTest {
             assertThat(workspace.media().listed()).hasSize(12);
             assertThat(workspace.imageShelf().all()).hasSize(5);
             assertThat(workspace.copies().lastByBoard()).hasSize(8);
-            assertThat(workspace.media().measurements().values()).anyMatch(list -> list.size() > 1);
+            assertThat(workspace.signs().all().values())
+                    .anyMatch(known -> known.paces().size() > 1);
             assertThat(workspace.settings().all()).containsEntry("copy-days", "14");
             List<Writes.Write> writes = workspace.writes().all();
             assertThat(writes)

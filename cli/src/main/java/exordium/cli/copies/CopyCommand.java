@@ -1,30 +1,28 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli.copies;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.cli.common.Common;
 import exordium.cli.common.ConsoleProgress;
 import exordium.cli.common.ExitCode;
 import exordium.cli.image.WriteCommand;
 import exordium.core.block.TransferWatch;
-import exordium.core.finding.Refused;
+import exordium.core.copies.CopyCare;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.image.ImageFile;
-import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Trace;
 import exordium.core.writing.WriteMode;
-import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
-import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
+import exordium.jobs.copies.CareJob;
 import exordium.jobs.copies.CloneJob;
-import exordium.jobs.copies.CopyFiles;
 import exordium.jobs.copies.CopyJob;
 import exordium.jobs.copies.DrillJob;
 import exordium.jobs.copies.DueRun;
+import exordium.jobs.copies.RestoreJob;
 import exordium.jobs.copies.VaultJob;
 import exordium.jobs.paper.CopySheets;
-import exordium.jobs.writing.WriteJob;
+import exordium.store.Copies;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -39,7 +37,11 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** {@code copy}: makes, lists, checks and restores copies. */
-@Command(name = "copy", description = "Make, list, check and restore copies.", mixinStandardHelpOptions = true)
+@Command(
+        name = "copy",
+        description = "Make, list, check and restore copies.",
+        mixinStandardHelpOptions = true,
+        subcommands = {CopyFilesCommand.class, CopyChangesCommand.class})
 public final class CopyCommand {
     private record RunOut(
             String board,
@@ -189,23 +191,54 @@ public final class CopyCommand {
             @Option(names = "--confirm", required = true, paramLabel = "NAME") String confirm,
             @Option(names = "--mode", paramLabel = "whole|used|changed", defaultValue = "whole") WriteMode mode,
             @Option(names = "--copy", paramLabel = "ID", description = "another one than the newest") String id,
+            @Option(names = "--grow", description = "the last partition takes what the target has more") boolean grow,
+            @Option(names = "--new-identity", description = "what two boards may not share becomes its own")
+                    boolean newIdentity,
+            @Option(names = "--host-name", paramLabel = "NAME", description = "with --new-identity") String hostName,
             @Option(names = "--allow-real-drives") boolean allowReal)
             throws IOException {
+        requireIdentity(hostName, newIdentity);
         Common.Desk desk = common.desk();
         CopyJob copies = new CopyJob(desk.bench(), desk.sheets());
-        ImageFile copy = id == null ? copies.newest(board) : copies.open(copies.find(board, id));
+        Copies.Copy copy = id == null ? copies.newestOf(board) : copies.find(board, id);
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
-            ByteSize size = WriteJob.sizeOf(copy, progress.meter());
-            Targets.Target found = new TargetHistory(desk.bench())
-                    .known(common.targets(allowReal, desk.bench()).at(target, size));
-            Optional<UsedMap> used =
-                    mode == WriteMode.USED ? Optional.of(WriteJob.usedIn(copy, progress.meter())) : Optional.empty();
-            WritePlan plan = WritePlan.of(
-                    copy, size, found.description(), new WritePlan.Options(mode, true, false, used), confirm);
-            Refused.ifAnyStops(plan.findings());
-            WriteReport report = WriteJob.run(desk.bench(), plan, found, Optional.empty(), progress.meter());
-            common.print(report, List.of(report.verdict().code() + ": " + report.sentence()));
-            return WriteCommand.code(report.verdict());
+            Targets.Target found =
+                    common.targets(allowReal, desk.bench()).at(target, copies.sizeOf(copy, progress.meter()));
+            RestoreJob.Done done = new RestoreJob(desk.bench(), desk.benches(), copies)
+                    .run(
+                            new RestoreJob.Order(
+                                    copy, found, confirm, mode, grow, newIdentity, Optional.ofNullable(hostName)),
+                            progress.meter());
+            List<String> lines = new ArrayList<>();
+            lines.add(done.report().verdict().code() + ": " + done.report().sentence());
+            if (!done.grown().isEmpty()) {
+                lines.add(done.grown());
+            }
+            done.findings().forEach(finding -> lines.add(finding.text()));
+            common.print(
+                    new RestoreOut(
+                            done.report(),
+                            copy.file(),
+                            done.grown(),
+                            done.alone().map(trace -> trace.outcome().code()),
+                            done.alone().map(trace -> trace.cause().code()),
+                            Common.out(done.findings())),
+                    lines);
+            return WriteCommand.code(done.report().verdict());
+        }
+    }
+
+    private record RestoreOut(
+            @JsonUnwrapped WriteReport report,
+            String copy,
+            String grown,
+            Optional<String> outcome,
+            Optional<String> cause,
+            List<Common.FindingOut> findings) {}
+
+    private static void requireIdentity(String hostName, boolean newIdentity) throws UnreadableInput {
+        if (hostName != null && !newIdentity) {
+            throw new UnreadableInput("--host-name goes with --new-identity.");
         }
     }
 
@@ -246,77 +279,6 @@ public final class CopyCommand {
         return ExitCode.DONE;
     }
 
-    private record FilesOut(
-            String copy,
-            int partition,
-            String path,
-            List<EntryOut> entries,
-            Optional<Long> bytes,
-            Optional<String> to) {}
-
-    private record EntryOut(String name, String kind, long size) {}
-
-    private record VersionOut(long id, Instant proven, String file, boolean there, Optional<Long> bytes) {}
-
-    @Command(name = "files", description = "Look into a copy, or take a file out of it.")
-    int files(
-            @Mixin Common common,
-            @Parameters(paramLabel = "ID", description = "a copy's number or name, or a board for its newest")
-                    String id,
-            @Parameters(paramLabel = "PATH", arity = "0..1", defaultValue = "/") String path,
-            @Option(names = "--to", paramLabel = "FILE", description = "where the file goes; must not exist") Path to,
-            @Option(names = "--history", description = "in which copies of the board this file changed")
-                    boolean history)
-            throws IOException {
-        Common.Desk desk = common.desk();
-        CopyJob copies = new CopyJob(desk.bench(), desk.sheets());
-        CopyFiles files = new CopyFiles(desk.bench(), copies);
-        if (history) {
-            List<CopyFiles.Version> versions = files.history(copies.find(id).board(), path);
-            common.print(
-                    versions.stream()
-                            .map(each -> new VersionOut(
-                                    each.copy().id(),
-                                    each.copy().proven(),
-                                    each.copy().file(),
-                                    each.body().isPresent(),
-                                    each.body().map(body -> (long) body.bytes().length)))
-                            .toList(),
-                    versions.stream()
-                            .map(each ->
-                                    each.copy().proven() + "  " + each.copy().file() + "  "
-                                            + each.body()
-                                                    .map(body -> body.bytes().length + " bytes")
-                                                    .orElse("not there"))
-                            .toList());
-            return ExitCode.DONE;
-        }
-        CopyFiles.Found found = files.look(id, path);
-        Optional<Long> bytes = found.file().map(body -> (long) body.bytes().length);
-        if (to != null) {
-            bytes = Optional.of(files.takeOut(id, path, to));
-        }
-        List<String> lines = to != null
-                ? List.of(found.path() + " was taken out to " + to + ", " + bytes.get() + " bytes.")
-                : found.entries().stream()
-                        .map(each ->
-                                each.kind().name().toLowerCase(Locale.ROOT) + "  " + each.size() + "  " + each.name())
-                        .toList();
-        common.print(
-                new FilesOut(
-                        found.copy().file(),
-                        found.partition(),
-                        found.path(),
-                        found.entries().stream()
-                                .map(each -> new EntryOut(
-                                        each.name(), each.kind().name().toLowerCase(Locale.ROOT), each.size()))
-                                .toList(),
-                        bytes,
-                        Optional.ofNullable(to).map(Path::toString)),
-                lines);
-        return ExitCode.DONE;
-    }
-
     private record CloneOut(
             WriteReport report, Optional<String> outcome, Optional<String> cause, List<Common.FindingOut> findings) {}
 
@@ -332,9 +294,7 @@ public final class CopyCommand {
             @Option(names = "--host-name", paramLabel = "NAME", description = "with --new-identity") String hostName,
             @Option(names = "--allow-real-drives") boolean allowReal)
             throws IOException {
-        if (hostName != null && !newIdentity) {
-            throw new UnreadableInput("--host-name goes with --new-identity.");
-        }
+        requireIdentity(hostName, newIdentity);
         Common.Desk desk = common.desk();
         CloneJob.Done done;
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
@@ -389,6 +349,39 @@ public final class CopyCommand {
                         done.sentence()),
                 List.of(done.sentence()));
         return done.passed() ? ExitCode.DONE : ExitCode.DIFFERENT;
+    }
+
+    private record CareOut(String board, String stopFirst, String services, String quiet) {}
+
+    @Command(
+            name = "care",
+            description =
+                    "Say what a copy of a board asks for: what to stop first, what is not there, when it may be off.")
+    int care(
+            @Mixin Common common,
+            @Parameters(paramLabel = "BOARD") String board,
+            @Option(names = "--stop-first", paramLabel = "TEXT") Optional<String> stopFirst,
+            @Option(names = "--services", paramLabel = "TEXT", description = "what is not there while it is off")
+                    Optional<String> services,
+            @Option(names = "--quiet", paramLabel = "TIMES", description = "such as \"mon-fri 18:00-22:00, sun\"")
+                    Optional<String> quiet)
+            throws IOException {
+        CopyCare care = new CareJob(common.desk().bench()).tell(board, stopFirst, services, quiet);
+        common.print(
+                new CareOut(
+                        board, care.stopFirst(), care.services(), care.quiet().text()),
+                List.of(
+                        "Stop first: " + said(care.stopFirst()),
+                        "Not there meanwhile: " + said(care.services()),
+                        "May be off: "
+                                + (care.quiet().text().isEmpty()
+                                        ? "always"
+                                        : care.quiet().text())));
+        return ExitCode.DONE;
+    }
+
+    private static String said(String text) {
+        return text.isEmpty() ? "nothing was said" : text;
     }
 
     private record SheetOut(String board, String file) {}

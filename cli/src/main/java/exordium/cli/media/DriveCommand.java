@@ -7,6 +7,7 @@ import exordium.cli.common.ExitCode;
 import exordium.cli.image.WriteCommand;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
+import exordium.core.finding.BadArgument;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
@@ -43,8 +44,16 @@ public final class DriveCommand {
             @Option(names = "--bus", required = true, paramLabel = "BUS") String bus,
             @Option(names = "--write-rate", paramLabel = "R") Double writeRate,
             @Option(names = "--read-rate", paramLabel = "R") Double readRate,
-            @Option(names = "--fault", paramLabel = "KIND:...") List<String> faults)
+            @Option(names = "--fault", paramLabel = "KIND:...") List<String> faults,
+            @Option(
+                            names = "--life-used",
+                            paramLabel = "PERCENT",
+                            description = "what it tells of the life it has used, to practise with")
+                    Double lifeUsed)
             throws IOException {
+        if (lifeUsed != null && !(lifeUsed >= 0 && lifeUsed <= 255)) {
+            throw new BadArgument("The life a drive has used is 0 to 255 percent.", lifeUsed.toString());
+        }
         ByteSize size = ByteSize.parse(bytes);
         List<String> wanted = faults == null ? List.of() : faults;
         new VirtualDrives(common.reader())
@@ -55,7 +64,8 @@ public final class DriveCommand {
                                 size,
                                 Optional.ofNullable(writeRate).map(ByteRate::new),
                                 Optional.ofNullable(readRate).map(ByteRate::new),
-                                wanted));
+                                wanted,
+                                Optional.ofNullable(lifeUsed).map(used -> used / 100)));
         common.print(
                 new Out(file.getFileName().toString(), file.toString(), bus, size.bytes(), wanted),
                 List.of("Virtual drive " + file.getFileName() + " of " + size.exact() + " made."));

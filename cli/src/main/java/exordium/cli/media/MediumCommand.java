@@ -30,7 +30,11 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** {@code medium}: the register of media. */
-@Command(name = "medium", description = "Keep the register of media.", mixinStandardHelpOptions = true)
+@Command(
+        name = "medium",
+        description = "Keep the register of media.",
+        mixinStandardHelpOptions = true,
+        subcommands = {HealthCommands.Health.class, HealthCommands.Fault.class})
 public final class MediumCommand {
     private record Out(
             String id,

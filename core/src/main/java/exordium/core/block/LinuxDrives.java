@@ -301,6 +301,19 @@ public final class LinuxDrives {
         return own;
     }
 
+    /** What an eMMC says of its life, as the kernel gives it: two numbers of its life, one of its reserve. */
+    public record OwnWords(String lifeTime, String preEol) {}
+
+    /** Empty where the drive tells nothing (kernel documentation, mmc: life_time, pre_eol_info). */
+    public Optional<OwnWords> ownWords(MachineDrive drive) throws IOException {
+        Path device = sys.resolve("block").resolve(drive.id()).resolve("device");
+        Optional<String> life = text(device.resolve("life_time"));
+        Optional<String> reserve = text(device.resolve("pre_eol_info"));
+        return life.isEmpty() && reserve.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new OwnWords(life.orElse(""), reserve.orElse("")));
+    }
+
     private static String bus(Path entry, String id) throws IOException {
         String route = entry.toRealPath().toString();
         if (id.startsWith("loop")) {

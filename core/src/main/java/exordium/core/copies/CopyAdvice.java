@@ -17,7 +17,8 @@ public final class CopyAdvice {
     /** To where a copy would go, what of that is in use, and the rate at which the medium is read. */
     public record Source(ByteSize extent, ByteSize used, ByteRate rate) {}
 
-    public static List<Finding> of(CopyRule rule, CopyRule.Due due, Optional<Source> source, Finding wayBack) {
+    public static List<Finding> of(
+            CopyRule rule, CopyRule.Due due, Optional<Source> source, Finding wayBack, CopyCare care) {
         Basis house = Basis.houseRule(
                 "copies every " + Span.days(rule.days()) + ", " + rule.daysWhenLightlyUsed() + " when lightly used");
         List<Finding> findings = new ArrayList<>();
@@ -35,8 +36,20 @@ public final class CopyAdvice {
         findings.add(wayBack);
         findings.add(Finding.caution(
                 "copy-quiet",
-                "Stop what writes on the board first, and switch it off before taking its medium out.",
+                (care.stopFirst().isEmpty() ? "Stop what writes on the board first" : "Stop first: " + care.stopFirst())
+                        + (care.stopFirst().endsWith(".") ? " Then switch it off" : ", and switch it off")
+                        + " before taking its medium out.",
                 Basis.practice()));
+        if (!care.services().isEmpty()) {
+            findings.add(Finding.note(
+                    "copy-services",
+                    "While it is off there is no: " + care.services() + ".",
+                    Basis.houseRule("its care")));
+        }
+        if (!care.quiet().spans().isEmpty()) {
+            findings.add(Finding.note(
+                    "copy-times", "It may be off " + care.quiet().text() + ".", Basis.houseRule("its care")));
+        }
         findings.add(Finding.note(
                 "copy-identifiers",
                 "A copy written to another medium has the same identifiers: never run both in one board.",

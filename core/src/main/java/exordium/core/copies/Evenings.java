@@ -12,7 +12,7 @@ import java.util.Map;
 
 /**
  * Which copy on which evening, so that no evening gets too long: a copy is made on its day, else on an earlier one that has room, else
- * as soon after as there is. One that takes longer than an evening has one to itself. Common practice, no source.
+ * as soon after as there is; never on a day on which its board may not be off. One that takes longer than an evening has one to itself. Common practice, no source.
  */
 public final class Evenings {
     /** As long as somebody stands by. */
@@ -20,8 +20,12 @@ public final class Evenings {
 
     private Evenings() {}
 
-    /** A copy that comes, and the time it takes. */
-    public record Task(String board, LocalDate due, Duration time) {}
+    /** A copy that comes, the time it takes, and when its board may be off. */
+    public record Task(String board, LocalDate due, Duration time, QuietTimes quiet) {
+        public Task(String board, LocalDate due, Duration time) {
+            this(board, due, time, QuietTimes.ALWAYS);
+        }
+    }
 
     /** The day of each, by board, in the order they are due. */
     public static Map<String, LocalDate> plan(List<Task> tasks, LocalDate today, Duration most) {
@@ -48,6 +52,9 @@ public final class Evenings {
     }
 
     private static boolean fits(Map<LocalDate, Duration> load, LocalDate day, Task task, Duration most) {
+        if (!task.quiet().onDay(day)) {
+            return false;
+        }
         Duration taken = load.getOrDefault(day, Duration.ZERO);
         return taken.isZero() || taken.plus(task.time()).compareTo(most) <= 0;
     }

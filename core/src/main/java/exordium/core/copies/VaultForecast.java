@@ -15,31 +15,39 @@ public final class VaultForecast {
 
     private VaultForecast() {}
 
-    /** A copy that is there, with the bytes it alone takes. */
-    public record Generation(Instant proven, Optional<String> before, ByteSize own) {}
+    /**
+     * A copy that is there.
+     *
+     * @param own bytes it alone takes; shared: those it has in common with others
+     * @param added what the vault grew by when it was made
+     */
+    public record Generation(Instant proven, Optional<String> before, ByteSize own, ByteSize shared, ByteSize added) {}
 
     /** The room they take together from a day on. */
     public record Point(LocalDate day, int copies, ByteSize room) {}
 
     /**
-     * @param shared bytes that copies have in common; they stay as they are
-     * @param each what every coming copy adds; what the last ones added, where that is known
+     * Every coming copy is taken to add what the newest one added; what copies have in common stays as it is.
+     *
+     * @param present oldest first
      * @param firstDue when the next one is due, and every: days between them
      */
     public static List<Point> of(
-            List<Generation> present,
-            ByteSize shared,
-            ByteSize each,
-            LocalDate today,
-            LocalDate firstDue,
-            int every,
-            Retention rule) {
+            List<Generation> present, LocalDate today, LocalDate firstDue, int every, Retention rule) {
+        ByteSize shared = present.stream()
+                .map(Generation::shared)
+                .max(ByteSize::compareTo)
+                .orElse(ByteSize.ZERO);
+        ByteSize each = present.isEmpty()
+                ? ByteSize.ZERO
+                : present.get(present.size() - 1).added();
         List<Generation> kept = new ArrayList<>(present);
         List<Point> points = new ArrayList<>();
         points.add(point(today, kept, shared));
         LocalDate day = firstDue.isBefore(today) ? today : firstDue;
         while (!day.isAfter(today.plusDays(DAYS))) {
-            kept.add(new Generation(day.atTime(12, 0).toInstant(ZoneOffset.UTC), Optional.empty(), each));
+            kept.add(new Generation(
+                    day.atTime(12, 0).toInstant(ZoneOffset.UTC), Optional.empty(), each, ByteSize.ZERO, each));
             List<Retention.Kept<Generation>> all = kept.stream()
                     .map(copy -> new Retention.Kept<>(copy, copy.proven(), copy.before()))
                     .toList();

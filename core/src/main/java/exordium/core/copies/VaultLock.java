@@ -20,7 +20,7 @@ import java.util.SplittableRandom;
  * byte of the lock file, the one that is alone holds all; so it holds between processes and within one. A share whose file system
  * has no locks refuses the one that wants to be alone.
  */
-final class VaultLock implements Closeable {
+public final class VaultLock implements Closeable {
     private static final String FILE = ".lock";
     private static final long SEATS = 1L << 40;
     private static final int TRIES = 64;
@@ -34,7 +34,7 @@ final class VaultLock implements Closeable {
     }
 
     /** What is done while the lock is held. */
-    interface Work<T> {
+    public interface Work<T> {
         T run() throws IOException;
     }
 
@@ -44,6 +44,18 @@ final class VaultLock implements Closeable {
             held.requireValid();
             return work.run();
         }
+    }
+
+    /**
+     * Reads the vault beside others, so that nobody takes out what is being read. A vault that cannot be written to is read without.
+     *
+     * @throws Refused when somebody is tidying the vault at this moment
+     */
+    public static <T> T reading(Path vault, Work<T> work) throws IOException {
+        if (Files.isDirectory(vault) && !Files.isWritable(vault)) {
+            return work.run();
+        }
+        return sharing(vault, work);
     }
 
     /** Does it with nobody else at the vault. @throws Refused when anybody is */

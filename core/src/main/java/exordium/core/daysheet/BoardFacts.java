@@ -9,6 +9,7 @@ import exordium.core.finding.Finding;
 import exordium.core.firmware.FirmwareStatus;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Trace;
+import exordium.core.storage.Replacement;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
@@ -50,6 +51,7 @@ public record BoardFacts(
      *
      * @param worn share of its rated writes, from 0
      * @param system title of the system found on it
+     * @param replacement by when it is to be replaced
      */
     public record MediumFacts(
             String name,
@@ -57,7 +59,8 @@ public record BoardFacts(
             ByteSize used,
             double worn,
             Optional<String> system,
-            Optional<String> version) {}
+            Optional<String> version,
+            Optional<Replacement> replacement) {}
 
     /**
      * That the medium is not here, so that what is said of it is as it was last read.

@@ -10,6 +10,7 @@ import exordium.core.firmware.FirmwareStatus;
 import exordium.core.quantity.Span;
 import exordium.core.rehearsal.Cause;
 import exordium.core.rehearsal.Trace;
+import exordium.core.storage.Replacement;
 import exordium.core.storage.Wear;
 import exordium.core.writing.Verdict;
 import java.util.List;
@@ -132,6 +133,15 @@ final class CellRules {
                     "worn " + worn,
                     Optional.of(fill),
                     medium.name() + " has had " + worn + " of its rated writes. Replace it before it goes read-only.");
+        }
+        if (medium.replacement().filter(Replacement::soon).isPresent()) {
+            Replacement day = medium.replacement().get();
+            return Cell.of(
+                    Step.STORAGE,
+                    day.due() ? Pennant.FAILING : Pennant.DUE,
+                    day.due() ? "replace" : "till " + day.date(),
+                    Optional.of(fill),
+                    day.sentence(medium.name()));
         }
         String figure = medium.size().binary();
         String used = medium.name() + ": " + medium.used().said() + " of "

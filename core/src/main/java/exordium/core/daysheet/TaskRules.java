@@ -32,7 +32,7 @@ final class TaskRules {
     private static String title(String name, Cell cell) {
         boolean failing = cell.pennant() == Pennant.FAILING;
         return switch (cell.step()) {
-            case STORAGE -> name + (failing ? ": medium worn out" : ": medium nearly full");
+            case STORAGE -> name + storage(cell, failing);
             case IMAGE -> name + ": write not to be trusted";
             case FIRST_START -> name + (failing ? ": settings broken" : ": check first start");
             case FIRMWARE -> name + ": firmware " + cell.figure() + " behind";
@@ -40,6 +40,16 @@ final class TaskRules {
             case COPIES ->
                 name + (cell.figure().equals("never") ? ": never copied" : ": copy " + cell.figure() + " old");
         };
+    }
+
+    private static String storage(Cell cell, boolean failing) {
+        if (cell.figure().startsWith("worn")) {
+            return ": medium worn out";
+        }
+        if (cell.figure().startsWith("till ")) {
+            return ": replace its medium " + cell.figure();
+        }
+        return failing ? ": replace its medium" : ": medium nearly full";
     }
 
     private static String action(Cell cell) {

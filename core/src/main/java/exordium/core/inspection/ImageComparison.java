@@ -58,6 +58,23 @@ public record ImageComparison(
         DriveInspection a = Inspector.inspect(first);
         DriveInspection b = Inspector.inspect(second);
         List<String> layout = layout(a, b);
+        Files files = files(first, a, second, b, watch);
+        long both = Math.min(first.size().bytes(), second.size().bytes());
+        long pieces = pieces(first, second, both, watch);
+        return new ImageComparison(layout, files.changes(), pieces, (both + PIECE - 1) / PIECE, files.cutShort());
+    }
+
+    /** Files alone; cutShort: whether there were more than are told, or a file system could not be read. */
+    public record Files(List<FileChange> changes, boolean cutShort) {}
+
+    /** The same for files alone: no byte is read that belongs to none. @throws CancellationException when the watch says stop */
+    public static Files files(BlockDevice first, BlockDevice second, TransferWatch watch) throws IOException {
+        return files(first, Inspector.inspect(first), second, Inspector.inspect(second), watch);
+    }
+
+    private static Files files(
+            BlockDevice first, DriveInspection a, BlockDevice second, DriveInspection b, TransferWatch watch)
+            throws IOException {
         Walk walk = new Walk();
         for (PartitionContent content : a.partitions()) {
             Optional<PartitionContent> other = b.partitions().stream()
@@ -71,10 +88,7 @@ public record ImageComparison(
                         files(second, other.get().partition(), watch, walk));
             }
         }
-        long both = Math.min(first.size().bytes(), second.size().bytes());
-        long pieces = pieces(first, second, both, watch);
-        return new ImageComparison(
-                layout, List.copyOf(walk.changes), pieces, (both + PIECE - 1) / PIECE, walk.cutShort);
+        return new Files(List.copyOf(walk.changes), walk.cutShort);
     }
 
     private static List<String> layout(DriveInspection a, DriveInspection b) {

@@ -64,6 +64,7 @@ public record MediumKind(
      * A medium in hand or on offer: its kind, its real bytes, and what is known of its wear.
      *
      * @param price in euros; 0 for what is owned already
+     * @param replacement by when it is to be replaced, for all that is known of it
      */
     public record Medium(
             String id,
@@ -74,8 +75,9 @@ public record MediumKind(
             ByteSize written,
             double price,
             Optional<ByteRate> measuredRead,
-            Optional<ByteRate> measuredWrite) {
-        /** One whose pace nobody has measured. */
+            Optional<ByteRate> measuredWrite,
+            Optional<Replacement> replacement) {
+        /** One whose pace nobody has measured, and of which nothing is known that would end its service. */
         public Medium(
                 String id,
                 String name,
@@ -84,7 +86,22 @@ public record MediumKind(
                 Optional<ByteSize> ratedWrites,
                 ByteSize written,
                 double price) {
-            this(id, name, kind, size, ratedWrites, written, price, Optional.empty(), Optional.empty());
+            this(
+                    id,
+                    name,
+                    kind,
+                    size,
+                    ratedWrites,
+                    written,
+                    price,
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty());
+        }
+
+        /** The same with the day by which it is to be replaced. */
+        public Medium replacedBy(Optional<Replacement> day) {
+            return new Medium(id, name, kind, size, ratedWrites, written, price, measuredRead, measuredWrite, day);
         }
 
         /** What it was measured at, else what is usual of its kind. */

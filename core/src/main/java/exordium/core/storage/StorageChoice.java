@@ -99,6 +99,7 @@ public final class StorageChoice {
         Endurance life =
                 Endurance.of(medium, role.writesThatArrive(), role.habit().amplification());
         life(life, medium).ifPresent(findings::add);
+        replacement(medium).ifPresent(findings::add);
         double price = medium.price() + (medium.price() == 0 && way.enclosure().isEmpty() ? 0 : way.price());
         budget(price, medium).ifPresent(findings::add);
         small(medium).ifPresent(findings::add);
@@ -288,6 +289,17 @@ public final class StorageChoice {
                             basis);
             };
         }));
+    }
+
+    /** One that is to be replaced anyway goes nowhere; one that soon is goes where nothing hangs on it. */
+    private static Optional<FindingToBe> replacement(MediumKind.Medium medium) {
+        return medium.replacement()
+                .filter(Replacement::soon)
+                .map(day -> new FindingToBe(
+                        day.due() ? Severity.STOP : Severity.CAUTION,
+                        () -> day.due()
+                                ? Finding.stop("medium-replace", day.sentence(medium.name()), day.basis())
+                                : Finding.caution("medium-replace-soon", day.sentence(medium.name()), day.basis())));
     }
 
     /** What is written all day long must get through the narrowest link. */

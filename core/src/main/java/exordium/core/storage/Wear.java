@@ -8,6 +8,11 @@ public final class Wear {
 
     private Wear() {}
 
+    /** The share at which it is to be replaced. */
+    public static double mostWorn() {
+        return OUT;
+    }
+
     /** Whether it is to be replaced before it is written again. */
     public static boolean out(double worn) {
         return worn >= OUT;

@@ -53,7 +53,7 @@ class CopyTest {
         CopyRule.Due next = CopyRule.USUAL.next(Optional.empty(), true, TODAY);
         assertThat(next.date()).isEqualTo(TODAY);
         assertThat(next.overdue()).isTrue();
-        assertThatThrownBy(() -> new CopyRule(0, 90)).isInstanceOf(IllegalArgumentException.class);
+        assertThatThrownBy(() -> new CopyRule(0, 90, true)).isInstanceOf(IllegalArgumentException.class);
     }
 
     private CopyReport copy(Path disk, Path file, TransferWatch watch) throws IOException {
@@ -150,14 +150,24 @@ class CopyTest {
                 late,
                 Optional.of(new CopyAdvice.Source(
                         ByteSize.ofGigabytes(15.8), ByteSize.ofGigabytes(15.8), ByteRate.ofMegabytes(22))),
-                WayBack.COPY.finding(Optional.of(TODAY.minusDays(34))));
+                WayBack.COPY.finding(Optional.of(TODAY.minusDays(34))),
+                new CopyCare("the sound server.", "sound in the hall", QuietTimes.kept("mon 18:00-20:00")));
         assertThat(advice)
                 .extracting(Finding::code)
-                .containsExactly("copy-due", "copy-quiet", "copy-extent", "way-back", "copy-identifiers");
+                .containsExactly(
+                        "copy-due",
+                        "copy-quiet",
+                        "copy-extent",
+                        "way-back",
+                        "copy-services",
+                        "copy-times",
+                        "copy-identifiers");
+        assertThat(advice.get(1).text()).startsWith("Stop first: the sound server. Then switch it off");
         // 15.8e9 / 22e6 = 718.2 s
         assertThat(advice.get(2).text()).contains("15.8 GB").contains("11 min 58 s");
         CopyRule.Due early = CopyRule.USUAL.next(Optional.of(TODAY), false, TODAY);
-        assertThat(CopyAdvice.of(CopyRule.USUAL, early, Optional.empty(), WayBack.COPY.finding(Optional.empty())))
+        assertThat(CopyAdvice.of(
+                        CopyRule.USUAL, early, Optional.empty(), WayBack.COPY.finding(Optional.empty()), CopyCare.NONE))
                 .extracting(Finding::code)
                 .containsExactly("way-back", "copy-quiet", "copy-in-time", "copy-identifiers");
     }

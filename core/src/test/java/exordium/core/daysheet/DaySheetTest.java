@@ -67,7 +67,8 @@ class DaySheetTest {
                 ByteSize.ofGigabytes(usedGb),
                 worn,
                 Optional.of("marshlinux 2026.10"),
-                Optional.of("2026.10")));
+                Optional.of("2026.10"),
+                Optional.empty()));
     }
 
     private static Optional<BoardFacts.LastWrite> write(String ending) {

@@ -1,12 +1,15 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.desk;
 
+import exordium.core.finding.Finding;
 import exordium.core.quantity.ByteSize;
 import exordium.core.writing.TransferMeter;
 import exordium.core.writing.WriteReport;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.copies.AfterWrite;
+import exordium.jobs.copies.ChangesJob;
 import exordium.jobs.copies.CopyJob;
 import exordium.jobs.copies.DrillJob;
 import exordium.jobs.daysheet.DaySheets;
@@ -19,6 +22,7 @@ import exordium.jobs.writing.WriteJob;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.security.SecureRandom;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -52,8 +56,8 @@ public final class JobsModel implements AutoCloseable {
     private final ObjectProperty<Written> written = new SimpleObjectProperty<>();
     private final ObjectProperty<Told> told = new SimpleObjectProperty<>(new Told("", ""));
 
-    /** A write that came to its end, with a report for each of its targets. */
-    public record Written(RunningJob job, List<WriteReport> reports) {}
+    /** A write that came to its end, with a report for each of its targets, and what a rehearsal of them says. */
+    public record Written(RunningJob job, List<WriteReport> reports, List<Finding> findings) {}
 
     /** What came of the last thing done to a drive. */
     public record Told(String drive, String words) {}
@@ -107,7 +111,8 @@ public final class JobsModel implements AutoCloseable {
     }
 
     /** Starts a write whose plans have no stop; its reports arrive in {@link #writtenProperty}. */
-    public void write(String title, String board, List<WriteJob.Planned> plans, boolean grow) {
+    public void write(
+            String title, String board, List<WriteJob.Planned> plans, boolean grow, Optional<AfterWrite.Wanted> after) {
         TransferMeter meter = meter();
         List<WriteJob.Order> orders = plans.stream()
                 .map(each -> new WriteJob.Order(
@@ -116,7 +121,7 @@ public final class JobsModel implements AutoCloseable {
                         Optional.of(board),
                         each.equals(plans.get(0)) ? meter : meter.beside()))
                 .toList();
-        writing(title, board, orders, meter, grow, () -> WriteJob.runAll(workbench, orders));
+        writing(title, board, orders, meter, grow, after, () -> WriteJob.runAll(workbench, orders));
     }
 
     /** Goes on with a write that was cut off. */
@@ -131,6 +136,7 @@ public final class JobsModel implements AutoCloseable {
                     List.of(order),
                     meter,
                     false,
+                    Optional.empty(),
                     () -> List.of(WriteJob.resume(workbench, order, unfinished))));
         });
     }
@@ -145,6 +151,7 @@ public final class JobsModel implements AutoCloseable {
             List<WriteJob.Order> orders,
             TransferMeter meter,
             boolean grow,
+            Optional<AfterWrite.Wanted> after,
             Reading.Source<List<WriteReport>> run) {
         Set<String> inHand =
                 orders.stream().map(each -> each.plan().target().id()).collect(Collectors.toSet());
@@ -152,7 +159,8 @@ public final class JobsModel implements AutoCloseable {
                 title, board, Optional.of(orders.get(0).plan().target().id()), inHand, meter);
         start(job, () -> {
             List<WriteReport> done = run.get();
-            reading.post(() -> written.set(new Written(job, done)));
+            reading.post(() -> written.set(new Written(job, done, List.of())));
+            List<Finding> findings = new ArrayList<>();
             for (int i = 0; i < done.size(); i++) {
                 WriteReport report = done.get(i);
                 if (!report.verdict().good()) {
@@ -163,8 +171,22 @@ public final class JobsModel implements AutoCloseable {
                                     orders.get(i).target(),
                                     orders.get(i).plan().target().id());
                 }
+                if (report.verdict().good() && after.isPresent()) {
+                    findings.addAll(new AfterWrite(workbench, new BenchReader(workbench))
+                            .finish(orders.get(i).target(), withMedium(board), after.get())
+                            .findings());
+                }
+            }
+            if (!findings.isEmpty()) {
+                reading.post(() -> written.set(new Written(job, done, List.copyOf(findings))));
             }
         });
+    }
+
+    /** A board as it is, where something is in the place of which another medium can be rehearsed. */
+    private Optional<Workbench.BoardAtHand> withMedium(String board) throws IOException {
+        return Optional.of(workbench.board(board))
+                .filter(at -> workbench.mainMedium(at).isPresent());
     }
 
     private DriveWork driveWork() {
@@ -194,6 +216,21 @@ public final class JobsModel implements AutoCloseable {
                     .run(board, meter);
             if (!done.passed()) {
                 reading.say(done.sentence());
+            }
+        });
+    }
+
+    /** Says what changed since; found and ended are told on the interface thread, ended in any case. */
+    public void changes(
+            String board, String since, Optional<String> to, Consumer<ChangesJob.Found> found, Runnable ended) {
+        TransferMeter meter = meter();
+        start(new RunningJob("Comparing what changed", board, Optional.empty(), Set.of(), meter), () -> {
+            try {
+                ChangesJob.Found changes =
+                        new ChangesJob(workbench, new CopyJob(workbench, sheets)).of(board, since, to, meter);
+                reading.post(() -> found.accept(changes));
+            } finally {
+                reading.post(ended);
             }
         });
     }

@@ -1,17 +1,17 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.draw;
 
+import exordium.core.health.MediumHealth;
 import exordium.core.quantity.ByteRate;
-import exordium.store.Media;
 import java.util.List;
 
 /** How quick a medium was each time it was measured: writing below, reading above. */
 public final class PaceLine extends Drawing {
     private static final double LEFT = 6;
 
-    private final List<Media.Measurement> all;
+    private final List<MediumHealth.Pace> all;
 
-    public PaceLine(List<Media.Measurement> all) {
+    public PaceLine(List<MediumHealth.Pace> all) {
         super("Measured rates over time, " + all.size() + " of them", 84);
         standsAlone();
         this.all = all;
@@ -30,7 +30,7 @@ public final class PaceLine extends Drawing {
     }
 
     private void curve(String kind, double width, double floor, double most, String style) {
-        List<Media.Measurement> list =
+        List<MediumHealth.Pace> list =
                 all.stream().filter(each -> each.kind().equals(kind)).toList();
         if (list.isEmpty()) {
             return;

@@ -3,6 +3,7 @@ package exordium.desktop.shelf;
 
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
+import exordium.core.health.MediumHealth;
 import exordium.core.storage.Wear;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
@@ -227,7 +228,7 @@ public final class MediaView extends VBox implements Page {
         if (!entry.measurements().isEmpty()) {
             open.getChildren().addAll(Parts.heading("Measured", ""), new PaceLine(entry.measurements()));
         }
-        for (Media.Fault fault : entry.faults()) {
+        for (MediumHealth.Fault fault : entry.faults()) {
             open.getChildren()
                     .add(Parts.paragraph(
                             fault.at().toString().substring(0, 10) + "  " + fault.text(), "alarm", "small"));

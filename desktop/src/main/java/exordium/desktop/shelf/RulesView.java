@@ -70,6 +70,15 @@ public final class RulesView extends VBox implements Page {
                                 false),
                         "90 days. What hardly changes is hardly lost."),
                 () -> rule(
+                        "A risk makes a copy due sooner",
+                        choice(
+                                "rule-copy-risk",
+                                List.of(true, false),
+                                rules.copyRule().byRisk(),
+                                yes -> yes ? "yes" : "no",
+                                this::byRisk),
+                        "Yes. A medium near its end, much that is written, little that may be lost: each halves the days or more."),
+                () -> rule(
                         "A dead medium comes back from",
                         choice(
                                 "rule-way-back",
@@ -205,8 +214,15 @@ public final class RulesView extends VBox implements Page {
         return number(id, offered, now, " days", chosen -> {
             CopyRule rule = rules.copyRule();
             rules.copyRule(
-                    usual ? new CopyRule(chosen, rule.daysWhenLightlyUsed()) : new CopyRule(rule.days(), chosen));
+                    usual
+                            ? new CopyRule(chosen, rule.daysWhenLightlyUsed(), rule.byRisk())
+                            : new CopyRule(rule.days(), chosen, rule.byRisk()));
         });
+    }
+
+    private void byRisk(boolean yes) {
+        CopyRule rule = rules.copyRule();
+        rules.copyRule(new CopyRule(rule.days(), rule.daysWhenLightlyUsed(), yes));
     }
 
     private ComboBox<Integer> number(String id, List<Integer> offered, int now, String unit, Consumer<Integer> keep) {

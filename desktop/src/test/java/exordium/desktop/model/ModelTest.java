@@ -206,7 +206,9 @@ class ModelTest {
         assertThat(draft.deed()).isEqualTo("Choose an image and a target");
         draft.image(spare.sources().get(0));
         assertThat(draft.plans()).isEmpty();
-        draft.opened(ImageFile.open(spare.sources().get(0).file()));
+        draft.opened(new ImageSource.Opened(
+                ImageFile.open(spare.sources().get(0).file()),
+                spare.sources().get(0).size()));
         Targets.Target target = spare.targets().stream()
                 .filter(each -> each.description().id().equals("spare-card-32.img"))
                 .findFirst()

@@ -25,6 +25,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Supplier;
 
 /**
  * Puts boards on the bench for rehearsing: what is attached is read from the real bytes. Reading is remembered until
@@ -55,7 +56,7 @@ public final class BenchReader {
                     workbench.kind(plug.kind()),
                     plug.silent(),
                     plug.seated(),
-                    contents(plug.drive(), at.profile())));
+                    contents(plug.drive(), () -> medium, at.profile())));
         }
         return new Bench(
                 at.profile(),
@@ -89,8 +90,7 @@ public final class BenchReader {
     }
 
     /** A medium that is away is as it was last read. */
-    private MediumContents away(String drive, BoardProfile profile) throws IOException {
-        Optional<Media.Medium> medium = workbench.workspace().media().byFile(drive);
+    private MediumContents away(String drive, Optional<Media.Medium> medium, BoardProfile profile) throws IOException {
         Optional<AsRead> last = medium.isPresent() ? workbench.readings().last(medium.get()) : Optional.empty();
         if (last.isEmpty()) {
             return MediumContents.unknown(
@@ -154,9 +154,19 @@ public final class BenchReader {
     }
 
     public MediumContents contents(String drive, BoardProfile profile) throws IOException {
+        return contents(drive, () -> workbench.workspace().media().byFile(drive), profile);
+    }
+
+    /** The same of a medium that is known already. */
+    public MediumContents contents(Media.Medium medium, BoardProfile profile) throws IOException {
+        return contents(medium.file(), () -> Optional.of(medium), profile);
+    }
+
+    private MediumContents contents(String drive, Supplier<Optional<Media.Medium>> medium, BoardProfile profile)
+            throws IOException {
         Path file = workbench.driveFile(drive);
         if (!Files.isRegularFile(file)) {
-            return away(drive, profile);
+            return away(drive, medium.get(), profile);
         }
         FileTime changed = Files.getLastModifiedTime(file);
         String key = drive + " " + profile.id();

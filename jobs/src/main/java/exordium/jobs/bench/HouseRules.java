@@ -27,6 +27,7 @@ public final class HouseRules {
     private static final String NAME = "name";
     private static final String COPY_DAYS = "copy-days";
     private static final String COPY_DAYS_LIGHT = "copy-days-light";
+    private static final String COPY_RISK = "copy-by-risk";
     private static final String KEEP_LAST = "keep-last";
     private static final String KEEP_MONTHS = "keep-months";
     private static final String KEEP_YEARS = "keep-years";
@@ -97,12 +98,14 @@ public final class HouseRules {
     public CopyRule copyRule() {
         return new CopyRule(
                 number(COPY_DAYS, CopyRule.USUAL.days()),
-                number(COPY_DAYS_LIGHT, CopyRule.USUAL.daysWhenLightlyUsed()));
+                number(COPY_DAYS_LIGHT, CopyRule.USUAL.daysWhenLightlyUsed()),
+                get(COPY_RISK).map("on"::equals).orElse(CopyRule.USUAL.byRisk()));
     }
 
     public void copyRule(CopyRule rule) {
         put(COPY_DAYS, String.valueOf(rule.days()));
         put(COPY_DAYS_LIGHT, String.valueOf(rule.daysWhenLightlyUsed()));
+        put(COPY_RISK, rule.byRisk() ? "on" : "off");
     }
 
     /** House rule: which copies are kept. */

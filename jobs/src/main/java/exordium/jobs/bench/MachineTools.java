@@ -104,6 +104,30 @@ public final class MachineTools {
         return drive.id() + (gone ? " can be unplugged." : " is not mounted any more; it can be unplugged.");
     }
 
+    /** What smartctl tells of a drive, as JSON; nothing where it is not there, or does not answer. Its exit says how the drive is. */
+    public static byte[] smartReport(Path node) throws IOException {
+        Path report = Files.createTempFile("drive", ".json");
+        try {
+            Process process = new ProcessBuilder("smartctl", "--json", "--all", node.toString())
+                    .redirectErrorStream(true)
+                    .redirectOutput(report.toFile())
+                    .start();
+            process.getOutputStream().close();
+            if (!process.waitFor(SECONDS, TimeUnit.SECONDS)) {
+                process.destroyForcibly();
+                return new byte[0];
+            }
+            return Files.readAllBytes(report);
+        } catch (IOException e) {
+            return new byte[0];
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return new byte[0];
+        } finally {
+            Files.deleteIfExists(report);
+        }
+    }
+
     private static boolean ofMachine(Targets.Target target) {
         return !target.simulated() && target.description().path().startsWith("/dev");
     }

@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.bench;
 
+import exordium.core.storage.Role;
 import exordium.store.Boards;
 import exordium.store.Media;
 import exordium.store.Operations;
+import exordium.store.Signs;
 import exordium.store.Workspace;
 import exordium.store.Writes;
 import java.time.Instant;
@@ -13,11 +15,12 @@ import java.util.Optional;
 import java.util.Set;
 
 /**
- * What the registers tell of all boards and media, read at once: seven statements, for one board as for a hundred.
+ * What the registers tell of all boards and media, read at once: nine statements, for one board as for a hundred.
  *
  * @param lastWrites by medium; lastTouching: by medium, the newest deed beside a write that changed what is on it
  * @param lastCopies by board, when its newest copy was proven
  * @param startSeen boards that were seen starting
+ * @param signs by medium, what it showed along its life; roles: by board, what it is for
  */
 public record OnRecord(
         List<Boards.Board> boards,
@@ -26,6 +29,8 @@ public record OnRecord(
         Map<String, Operations.Operation> lastTouching,
         Map<String, Instant> lastCopies,
         Set<String> startSeen,
+        Map<String, Signs.Of> signs,
+        Map<String, Role> roles,
         HouseRules rules) {
     /** What the logbook calls a start that was seen. */
     public static final String START_SEEN = "start-seen";
@@ -39,7 +44,17 @@ public record OnRecord(
                 workspace.operations().lastTouching(),
                 workspace.copies().lastByBoard(),
                 workspace.log().boardsWith(START_SEEN),
+                workspace.signs().all(),
+                workspace.roles().all(),
                 workbench.rules());
+    }
+
+    /** A medium of the register with its details. */
+    public Media.Listed listed(Media.Medium medium) {
+        return media.stream()
+                .filter(each -> each.medium().id().equals(medium.id()))
+                .findFirst()
+                .orElseThrow();
     }
 
     Optional<Media.Medium> byFile(String file) {

@@ -36,13 +36,25 @@ public final class VirtualDrives {
      *
      * @param writeRate the pace it keeps; as fast as the machine where absent
      * @param faults what it is to do wrong (docs/formats/drive.md)
+     * @param lifeUsed share of its life that it tells to have used
      */
     public record Wanted(
             String bus,
             ByteSize size,
             Optional<ByteRate> writeRate,
             Optional<ByteRate> readRate,
-            List<String> faults) {}
+            List<String> faults,
+            Optional<Double> lifeUsed) {
+        /** One that says nothing of how it is. */
+        public Wanted(
+                String bus,
+                ByteSize size,
+                Optional<ByteRate> writeRate,
+                Optional<ByteRate> readRate,
+                List<String> faults) {
+            this(bus, size, writeRate, readRate, faults, Optional.empty());
+        }
+    }
 
     /** @throws UnreadableInput when there is no such bus, or it would hold nothing; no file is made then */
     public void make(Path file, Wanted wanted) throws IOException {
@@ -63,7 +75,10 @@ public final class VirtualDrives {
                         wanted.size(),
                         wanted.writeRate(),
                         wanted.readRate(),
-                        wanted.faults()));
+                        wanted.faults(),
+                        wanted.lifeUsed()
+                                .map(used -> new DriveDescription.Tells(
+                                        Optional.of(used), Optional.empty(), Optional.empty()))));
     }
 
     /** Those in a folder, by name; none where there is no such folder. */

@@ -15,6 +15,7 @@ import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareBundle;
 import exordium.core.firmware.FirmwareCatalogue;
+import exordium.core.health.MediumHealth;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
@@ -397,11 +398,8 @@ public final class Workbench implements AutoCloseable {
                 .orElseThrow(() -> new UnknownName("There is no kind of medium \"" + id + "\".", id));
     }
 
-    public MediumKind.Medium asCandidate(Media.Medium medium) throws UnreadableInput {
-        return asCandidate(medium, workspace.media().measurements(medium.id()));
-    }
-
-    public MediumKind.Medium asCandidate(Media.Medium medium, List<Media.Measurement> measured) throws UnreadableInput {
+    /** As it is up for choice, by what was measured of it. */
+    public MediumKind.Medium asCandidate(Media.Medium medium, List<MediumHealth.Pace> measured) throws UnreadableInput {
         return new MediumKind.Medium(
                 medium.id(),
                 medium.name(),
@@ -411,18 +409,19 @@ public final class Workbench implements AutoCloseable {
                 medium.written(),
                 0,
                 last(measured, "read"),
-                last(measured, "write"));
+                last(measured, "write"),
+                Optional.empty());
     }
 
     /** The pace a medium was last measured at; kind: read or write. */
     public Optional<ByteRate> measured(String medium, String kind) {
-        return last(workspace.media().measurements(medium), kind);
+        return last(workspace.signs().of(medium).paces(), kind);
     }
 
-    private static Optional<ByteRate> last(List<Media.Measurement> measured, String kind) {
+    private static Optional<ByteRate> last(List<MediumHealth.Pace> measured, String kind) {
         return measured.stream()
                 .filter(each -> each.kind().equals(kind))
                 .reduce((first, last) -> last)
-                .map(Media.Measurement::rate);
+                .map(MediumHealth.Pace::rate);
     }
 }

@@ -3,20 +3,13 @@ package exordium.jobs.copies;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
-import exordium.core.board.BoardProfile;
 import exordium.core.copies.CopyRun;
-import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
-import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.intents.Intents;
-import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteSize;
-import exordium.core.rehearsal.Cause;
-import exordium.core.rehearsal.ContentsReader;
 import exordium.core.rehearsal.Trace;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
@@ -25,16 +18,12 @@ import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.firststart.FirstStartJob;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.writing.WriteJob;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 
 /** One drive onto another, read back; then rehearsed in its place with the original out, and said what happens with both in. */
@@ -106,71 +95,8 @@ public final class CloneJob {
         if (!report.verdict().good()) {
             return new Done(report, Optional.empty(), List.of());
         }
-        if (order.ownIdentity()) {
-            identity(order, target, board);
-        }
-        return rehearsed(report, target, board, order.ownIdentity());
-    }
-
-    private void identity(Order order, Targets.Target target, Optional<Workbench.BoardAtHand> board)
-            throws IOException {
-        Map<String, Object> wanted = new LinkedHashMap<>();
-        wanted.put("ownIdentity", true);
-        order.hostName().ifPresent(name -> wanted.put("hostName", name));
-        Intents intents = IntentsReader.of(wanted);
-        BoardProfile profile = board.map(Workbench.BoardAtHand::profile)
-                .or(() -> family(target))
-                .orElseThrow(() -> new UnreadableInput(
-                        "The clone is written and proven, and keeps the original's identity: no family here starts from it, so"
-                                + " nobody knows where its files are."));
-        new FirstStartJob(workbench).apply(new FirstStartJob.Order(target, profile, intents, Optional.empty()));
-    }
-
-    private Optional<BoardProfile> family(Targets.Target target) {
-        return workbench.profiles().all().stream()
-                .filter(profile -> {
-                    try (BlockDevice device = target.opener().open(false)) {
-                        return ContentsReader.read(device, profile.startFiles()).hasKernelFor(profile);
-                    } catch (IOException e) {
-                        return false;
-                    }
-                })
-                .findFirst();
-    }
-
-    private Done rehearsed(
-            WriteReport report, Targets.Target target, Optional<Workbench.BoardAtHand> board, boolean ownIdentity)
-            throws IOException {
-        if (board.isEmpty()) {
-            return new Done(report, Optional.empty(), List.of());
-        }
-        Basis rehearsal = Basis.computed("the rehearsal with the clone's real bytes");
-        OnBench bench = new OnBench(workbench, benches);
-        Trace alone = bench.instead(board.get(), target);
-        List<Finding> findings = new ArrayList<>();
-        findings.add(
-                alone.runs()
-                        ? Finding.note(
-                                "clone-starts",
-                                "With the original out, it starts from "
-                                        + alone.startedFrom().orElse("nowhere") + " in " + alone.seconds() + " s.",
-                                rehearsal)
-                        : Finding.caution(
-                                        "clone-does-not-start",
-                                        "With the original out it does not start: "
-                                                + alone.cause().shortText() + ".",
-                                        rehearsal)
-                                .mendAt(Step.REHEARSAL));
-        Optional<Trace> both = bench.beside(board.get(), target);
-        if (both.filter(trace -> trace.cause() == Cause.ROOT_AMBIGUOUS).isPresent()
-                || (!ownIdentity && both.isEmpty())) {
-            findings.add(Finding.caution(
-                            "clone-is-twin",
-                            "Original and clone have the same identifiers: with both in, which one runs is chance. Take the"
-                                    + " original out, or give the clone an identity of its own.",
-                            rehearsal)
-                    .mendAt(Step.COPIES));
-        }
-        return new Done(report, Optional.of(alone), Finding.worstFirst(findings));
+        AfterWrite.Rehearsed rehearsed = new AfterWrite(workbench, benches)
+                .finish(target, board, new AfterWrite.Wanted(order.ownIdentity(), order.hostName()));
+        return new Done(report, rehearsed.alone(), rehearsed.findings());
     }
 }

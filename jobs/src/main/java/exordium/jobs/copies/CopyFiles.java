@@ -10,6 +10,7 @@ import exordium.core.finding.NameTaken;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
+import exordium.core.image.PublishedChecksum;
 import exordium.core.inspection.Inspector;
 import exordium.core.inspection.PartitionContent;
 import exordium.core.inspection.UnpackedImage;
@@ -17,11 +18,15 @@ import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Copies;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
+import java.security.MessageDigest;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HexFormat;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /**
@@ -39,7 +44,7 @@ public final class CopyFiles {
 
     /** What stands at a path: a folder's entries, or one file. */
     public record Found(
-            Copies.Copy copy, int partition, String path, List<FileEntry> entries, Optional<FileBody> file) {}
+            Copies.Copy copy, int partition, String path, List<FileEntry> entries, Optional<FileEntry> file) {}
 
     private interface Work<T> {
         T in(int partition, FileSystemReader reader, String path) throws IOException;
@@ -67,40 +72,103 @@ public final class CopyFiles {
         }
         return entry.get().kind() == FileEntry.Kind.FOLDER
                 ? new Found(copy, partition, path, reader.entries(path), Optional.empty())
-                : new Found(copy, partition, path, List.of(entry.get()), reader.body(path));
+                : new Found(copy, partition, path, List.of(entry.get()), entry);
     }
 
-    /** Takes one file out; gives how many bytes it has. @throws NameTaken when something stands there already */
+    /** Takes one file out, however large; gives how many bytes it has. @throws NameTaken when something stands there already */
     public long takeOut(String id, String path, Path to) throws IOException {
-        Found found = look(id, path);
-        FileBody body = found.file()
-                .orElseThrow(() -> new UnreadableInput(found.path() + " is a folder; take out its files one by one."));
+        Copies.Copy copy = copies.find(id);
         if (Files.exists(to)) {
             throw new NameTaken(to + " is there already and was left as it is.", to.toString());
         }
-        Files.write(to, body.bytes(), StandardOpenOption.CREATE_NEW);
-        return body.bytes().length;
+        return in(copy, path, (partition, reader, plain) -> {
+            Found found = found(copy, partition, reader, plain);
+            if (found.file().filter(each -> each.kind() == FileEntry.Kind.FILE).isEmpty()) {
+                throw new UnreadableInput(found.path() + " is no file; take out files one by one.");
+            }
+            Path part = to.resolveSibling(to.getFileName() + ".part");
+            try {
+                try (OutputStream out = Files.newOutputStream(part)) {
+                    if (!reader.copy(plain, out)) {
+                        throw new UnreadableInput(found.path() + " cannot be read.");
+                    }
+                }
+                long bytes = Files.size(part);
+                Files.move(part, to);
+                return bytes;
+            } finally {
+                Files.deleteIfExists(part);
+            }
+        });
     }
 
-    /** One copy in which a file is different from the copy before, or was there first, or no more. */
-    public record Version(Copies.Copy copy, Optional<FileBody> body) {}
+    /**
+     * A file as it is in one copy.
+     *
+     * @param bytes it has; empty where it is not there
+     * @param changed whether it is another one than in the copy before, or is there for the first time, or no more
+     * @param which of its contents this is, counted from 1; 0 where it is not there
+     */
+    public record Version(Copies.Copy copy, Optional<Long> bytes, boolean changed, int which) {}
 
-    /** In which copies of a board a file changed, oldest first. */
+    /** A file in all copies of a board whose file is there, oldest first. */
     public List<Version> history(String board, String path) throws IOException {
         List<Version> versions = new ArrayList<>();
-        Optional<FileBody> before = Optional.empty();
+        Map<String, Integer> contents = new HashMap<>();
+        int before = -1;
         for (Copies.Copy copy : workbench.workspace().copies().of(board)) {
             if (Files.isRegularFile(workbench.workspace().vault().resolve(copy.file()))) {
-                Optional<FileBody> now = in(copy, path, (partition, reader, plain) -> reader.body(plain));
-                boolean same = before.isPresent() == now.isPresent()
-                        && (now.isEmpty() || now.get().same(before.get()));
-                if (!same) {
-                    versions.add(new Version(copy, now));
-                }
-                before = now;
+                Summed now = in(copy, path, (partition, reader, plain) -> Summed.of(reader, plain));
+                int which = now.there() ? contents.computeIfAbsent(now.digest(), digest -> contents.size() + 1) : 0;
+                versions.add(new Version(
+                        copy,
+                        now.there() ? Optional.of(now.bytes()) : Optional.empty(),
+                        which != Math.max(0, before),
+                        which));
+                before = which;
             }
         }
         return versions;
+    }
+
+    /** One content by its digest. */
+    private record Summed(boolean there, long bytes, String digest) {
+        static Summed of(FileSystemReader reader, String path) throws IOException {
+            Optional<FileBody> link = link(reader, path);
+            if (link.isPresent()) {
+                return new Summed(
+                        true, link.get().bytes().length, "link to " + link.get().text());
+            }
+            MessageDigest digest = PublishedChecksum.newSha256();
+            long[] bytes = {0};
+            OutputStream sum = new OutputStream() {
+                @Override
+                public void write(int one) {
+                    digest.update((byte) one);
+                    bytes[0]++;
+                }
+
+                @Override
+                public void write(byte[] some, int offset, int length) {
+                    digest.update(some, offset, length);
+                    bytes[0] += length;
+                }
+            };
+            boolean there = !path.isEmpty() && reader.copy(path, sum);
+            return new Summed(there, bytes[0], HexFormat.of().formatHex(digest.digest()));
+        }
+
+        /** A link is not followed: where it leads is its content. */
+        private static Optional<FileBody> link(FileSystemReader reader, String path) throws IOException {
+            int slash = path.lastIndexOf('/');
+            if (slash < 0) {
+                return Optional.empty();
+            }
+            boolean link = reader.entries(slash == 0 ? "/" : path.substring(0, slash)).stream()
+                    .anyMatch(each ->
+                            each.kind() == FileEntry.Kind.LINK && each.name().equals(path.substring(slash + 1)));
+            return link ? reader.body(path) : Optional.empty();
+        }
     }
 
     private <T> T in(Copies.Copy copy, String path, Work<T> work) throws IOException {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.copies;
 
+import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.CopyReport;
 import exordium.core.copies.CopyRule;
@@ -20,8 +21,10 @@ import exordium.core.quantity.Span;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.daysheet.DaySheets;
+import exordium.jobs.media.HealthJob;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.run.Recovery;
+import exordium.jobs.writing.WriteJob;
 import exordium.store.Copies;
 import exordium.store.Media;
 import exordium.store.Workspace;
@@ -89,6 +92,7 @@ public final class CopyJob {
         return new JobRunner(workbench).run(KIND, source, kept, Optional.of(board), watch, (drive, keeping) -> {
             DriveInspection inspection = Inspector.inspect(drive);
             LetGo letGo = LetGo.of(drive, inspection);
+            new HealthJob(workbench, new LinuxDrives()).ask(medium, source, drive);
             CopyReport report = wanted.plain()
                     ? CopyRun.execute(drive, file, watch)
                     : VaultRun.execute(
@@ -105,7 +109,7 @@ public final class CopyJob {
                             report.fileBytes(),
                             report.fileSha256(),
                             wanted.before()));
-            CopyRule.Due next = sheets.due(at.register(), sheets.lastCopy(board));
+            CopyRule.Due next = sheets.due(at.register());
             return new JobRunner.Outcome<>(
                     new Done(report, letGo, next), "copy-proven", words(at, medium, report, letGo, next));
         });
@@ -236,6 +240,11 @@ public final class CopyJob {
                 .ofKnownSize(ByteSize.of(copy.source()));
     }
 
+    /** How large a drive it is of, to the end of its last partition. */
+    public ByteSize sizeOf(Copies.Copy copy, TransferWatch watch) throws IOException {
+        return WriteJob.sizeOf(open(copy), watch);
+    }
+
     /** The same of one board alone: another's is never taken for it. */
     public Copies.Copy find(String board, String id) throws UnreadableInput {
         Copies.Copy copy = find(id);
@@ -245,13 +254,8 @@ public final class CopyJob {
         return copy;
     }
 
-    /** The newest proven copy of a board as an image that can be written. */
-    public ImageFile newest(String board) throws IOException {
-        return open(newestOf(board));
-    }
-
     /** The newest whose file is there. */
-    private Copies.Copy newestOf(String board) throws UnknownName {
+    public Copies.Copy newestOf(String board) throws UnknownName {
         List<Copies.Copy> copies = workbench.workspace().copies().of(board);
         for (int i = copies.size() - 1; i >= 0; i--) {
             if (Files.isRegularFile(

@@ -36,17 +36,17 @@ public final class CopyYear {
             }
         }
         Map<String, List<LocalDate>> drills = drills(workbench);
-        CopyRule rule = workbench.rules().copyRule();
         List<Line> lines = new ArrayList<>();
         for (Boards.Board board : record.boards()) {
             if (Workbench.mainMedium(workbench.atHand(board), record.media()).isPresent()) {
+                CopyRule.Due due = sheets.due(board, record);
                 lines.add(new Line(
                         board.id(),
                         board.name(),
                         copies.getOrDefault(board.id(), List.of()),
                         drills.getOrDefault(board.id(), List.of()),
-                        sheets.due(board, record),
-                        board.lightlyUsed() ? rule.daysWhenLightlyUsed() : rule.days()));
+                        due,
+                        due.allowed()));
             }
         }
         lines.sort(Comparator.comparing(line -> line.due().date()));

@@ -31,6 +31,8 @@ public final class DueRun {
         COPIED,
         /** Its medium is not at this machine. */
         AWAY,
+        /** Its board may not be off now. */
+        WAITS,
         FAILED
     }
 
@@ -70,6 +72,18 @@ public final class DueRun {
                         State.AWAY,
                         name + ": due, and " + each.medium().name() + " is not at this machine. Bring it here, or copy"
                                 + " it where it is.",
+                        Optional.empty()));
+                continue;
+            }
+            if (!new CareJob(workbench).mayBeOff(each.board().id())) {
+                results.add(new Result(
+                        each.board().id(),
+                        State.WAITS,
+                        name + ": due, and it may be off only "
+                                + new CareJob(workbench)
+                                        .of(each.board().id())
+                                        .quiet()
+                                        .text() + ".",
                         Optional.empty()));
                 continue;
             }

@@ -2,7 +2,6 @@
 package exordium.jobs.copies;
 
 import exordium.core.copies.CopyRule;
-import exordium.jobs.bench.OnRecord;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.daysheet.DaySheets;
 import exordium.store.Media;
@@ -35,11 +34,7 @@ public record Homecoming(String board, String name, String place, String port, C
                 .map(each -> each.title())
                 .orElse("");
         return Optional.of(new Homecoming(
-                at.register().id(),
-                at.register().name(),
-                at.register().place(),
-                port,
-                sheets.due(at.register(), OnRecord.of(workbench))));
+                at.register().id(), at.register().name(), at.register().place(), port, sheets.due(at.register())));
     }
 
     /** Whose it is and when it was last copied, in one sentence. */

@@ -4,9 +4,11 @@ package exordium.jobs.daysheet;
 import exordium.core.access.Known;
 import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.OrderDialect;
+import exordium.core.copies.CopyRisk;
 import exordium.core.copies.CopyRule;
 import exordium.core.daysheet.BoardFacts;
 import exordium.core.daysheet.DaySheet;
+import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareStatus;
 import exordium.core.firststart.KernelLine;
 import exordium.core.firststart.dialect.FirstStartPlan;
@@ -14,8 +16,10 @@ import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.InstalledSystem;
 import exordium.core.rehearsal.MediumContents;
 import exordium.core.rehearsal.Rehearsal;
+import exordium.core.storage.Replacement;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.HouseRules;
+import exordium.jobs.bench.MediaHealth;
 import exordium.jobs.bench.OnRecord;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Boards;
@@ -57,7 +61,7 @@ public final class DaySheets {
         Optional<Media.Medium> medium = Workbench.mainMedium(at, record.media());
         Optional<MediumContents> contents = Optional.empty();
         if (medium.isPresent() && !benches.unread(medium.get())) {
-            contents = Optional.of(benches.contents(medium.get().file(), at.profile()));
+            contents = Optional.of(benches.contents(medium.get(), at.profile()));
         }
         Optional<LocalDate> lastCopy =
                 Optional.ofNullable(record.lastCopies().get(at.register().id())).map(this::day);
@@ -67,7 +71,7 @@ public final class DaySheets {
                 at.register().place(),
                 at.register().profile(),
                 at.board().memory(),
-                mediumFacts(medium, contents),
+                mediumFacts(at.register(), medium, contents, record),
                 medium.isPresent() ? away(medium.get()) : Optional.empty(),
                 medium.flatMap(each -> Optional.ofNullable(record.lastWrites().get(each.id())))
                         .map(write -> lastWrite(write, record)),
@@ -77,7 +81,7 @@ public final class DaySheets {
                 order(at),
                 Rehearsal.of(benches.of(at, record.media())),
                 lastCopy,
-                due(at.register(), lastCopy, record.rules()),
+                due(at.register(), record),
                 reached(at));
     }
 
@@ -120,22 +124,35 @@ public final class DaySheets {
     }
 
     /** When a board's next copy is due, by what was read together. */
-    public CopyRule.Due due(Boards.Board register, OnRecord record) {
+    public CopyRule.Due due(Boards.Board register, OnRecord record) throws IOException {
         Optional<LocalDate> lastCopy =
                 Optional.ofNullable(record.lastCopies().get(register.id())).map(this::day);
-        return due(register, lastCopy, record.rules());
+        return record.rules()
+                .copyRule()
+                .next(lastCopy, register.lightlyUsed(), workbench.today(), risk(register, record));
     }
 
-    public CopyRule.Due due(Boards.Board register, Optional<LocalDate> lastCopy) {
-        return due(register, lastCopy, workbench.rules());
+    /** The same as the register is now. */
+    public CopyRule.Due due(Boards.Board register) throws IOException {
+        return due(register, OnRecord.of(workbench));
     }
 
-    private CopyRule.Due due(Boards.Board register, Optional<LocalDate> lastCopy, HouseRules rules) {
-        return rules.copyRule().next(lastCopy, register.lightlyUsed(), workbench.today());
+    private CopyRisk.Known risk(Boards.Board register, OnRecord record) throws IOException {
+        MediaHealth health = MediaHealth.of(workbench, record);
+        Optional<Media.Medium> medium = Workbench.mainMedium(workbench.atHand(register), record.media());
+        Optional<Replacement> replacement = medium.isPresent()
+                ? health.of(record.listed(medium.get()), Optional.of(register)).replacement()
+                : Optional.empty();
+        return new CopyRisk.Known(
+                replacement,
+                medium.map(Media.Medium::worn).orElse(0.0),
+                health.dailyWrites(register),
+                Optional.ofNullable(record.roles().get(register.id())));
     }
 
-    private static Optional<BoardFacts.MediumFacts> mediumFacts(
-            Optional<Media.Medium> medium, Optional<MediumContents> contents) {
+    private Optional<BoardFacts.MediumFacts> mediumFacts(
+            Boards.Board board, Optional<Media.Medium> medium, Optional<MediumContents> contents, OnRecord record)
+            throws UnreadableInput {
         if (medium.isEmpty() || contents.isEmpty()) {
             return Optional.empty();
         }
@@ -146,7 +163,10 @@ public final class DaySheets {
                 inspection.used(),
                 medium.get().worn(),
                 inspection.system().map(InstalledSystem::title),
-                inspection.system().map(InstalledSystem::version)));
+                inspection.system().map(InstalledSystem::version),
+                MediaHealth.of(workbench, record)
+                        .of(record.listed(medium.get()), Optional.of(board))
+                        .replacement()));
     }
 
     private Optional<BoardFacts.Away> away(Media.Medium medium) throws IOException {

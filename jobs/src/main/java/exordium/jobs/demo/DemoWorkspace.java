@@ -135,14 +135,14 @@ public final class DemoWorkspace {
                 double pace = 0.97 - 0.35 * worn * (2 - back) / 2;
                 Instant at = ago(write.days() + 100 * back);
                 workspace
-                        .media()
+                        .signs()
                         .measured(
                                 medium.id(),
                                 at,
                                 "write",
                                 new ByteRate(medium.writeRate().bytesPerSecond() * pace));
                 workspace
-                        .media()
+                        .signs()
                         .measured(
                                 medium.id(),
                                 at,
@@ -155,7 +155,7 @@ public final class DemoWorkspace {
                 scenario.writes().stream()
                         .filter(write -> write.board().equals(entry.board()))
                         .findFirst()
-                        .ifPresent(write -> workspace.media().fault(write.medium(), ago(entry.days()), entry.text()));
+                        .ifPresent(write -> workspace.signs().fault(write.medium(), ago(entry.days()), entry.text()));
             }
         }
     }

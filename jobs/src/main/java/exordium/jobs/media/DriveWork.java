@@ -14,6 +14,7 @@ import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
 import exordium.store.Media;
+import exordium.store.Signs;
 import java.io.IOException;
 import java.util.Optional;
 import java.util.function.LongSupplier;
@@ -130,16 +131,16 @@ public final class DriveWork {
                 });
         Optional<Media.Medium> medium = workbench.registered(target);
         if (medium.isPresent()) {
-            Media media = workbench.workspace().media();
+            Signs signs = workbench.workspace().signs();
             var now = workbench.workspace().clock().instant();
             if (!report.sound()) {
-                media.fault(
+                signs.fault(
                         medium.get().id(),
                         now,
                         report.sentence(target.description().id()));
             }
-            report.writeRate().ifPresent(rate -> media.measured(medium.get().id(), now, "write", rate));
-            report.readRate().ifPresent(rate -> media.measured(medium.get().id(), now, "read", rate));
+            report.writeRate().ifPresent(rate -> signs.measured(medium.get().id(), now, "write", rate));
+            report.readRate().ifPresent(rate -> signs.measured(medium.get().id(), now, "read", rate));
         }
         written(target, report.proven().bytes());
         return report;

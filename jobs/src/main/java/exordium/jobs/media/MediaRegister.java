@@ -12,6 +12,7 @@ import exordium.core.finding.NameTaken;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.health.MediumHealth;
 import exordium.core.inspection.AsRead;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
@@ -22,16 +23,19 @@ import exordium.core.rehearsal.ChangedSince;
 import exordium.core.rehearsal.ContentsReader;
 import exordium.core.storage.CopyOn;
 import exordium.core.storage.KnownDrives;
+import exordium.jobs.bench.MediaHealth;
 import exordium.jobs.bench.Recognition;
 import exordium.jobs.bench.Workbench;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
 import exordium.store.Media;
+import exordium.store.Signs;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
@@ -57,8 +61,9 @@ public final class MediaRegister {
             Media.Details details,
             Optional<String> board,
             Optional<String> family,
-            List<Media.Measurement> measurements,
-            List<Media.Fault> faults,
+            List<MediumHealth.Pace> measurements,
+            List<MediumHealth.Fault> faults,
+            MediumHealth health,
             String misbehaves) {
         String called() {
             return MediaRegister.called(medium, details);
@@ -68,21 +73,26 @@ public final class MediaRegister {
     /** All that are not retired, in the order of their labels; retired ones at the end. */
     public List<Entry> all() throws IOException {
         Map<String, Boards.Board> service = workbench.inService();
-        Map<String, List<Media.Measurement>> measurements = media().measurements();
-        Map<String, List<Media.Fault>> faults = media().faults();
-        return media().listed().stream()
-                .map(each -> new Entry(
-                        each.medium(),
-                        each.details(),
-                        Optional.ofNullable(service.get(each.medium().file())).map(Boards.Board::name),
-                        Optional.ofNullable(service.get(each.medium().file())).map(Boards.Board::profile),
-                        measurements.getOrDefault(each.medium().id(), List.of()),
-                        faults.getOrDefault(each.medium().id(), List.of()),
-                        misbehaves(each.medium())))
-                .sorted(Comparator.comparing((Entry entry) -> entry.details().state() == Media.State.RETIRED)
-                        .thenComparing(entry -> entry.details().label().length())
-                        .thenComparing(entry -> entry.details().label()))
-                .toList();
+        MediaHealth health = MediaHealth.of(workbench);
+        List<Entry> entries = new ArrayList<>();
+        for (Media.Listed each : media().listed()) {
+            Optional<Boards.Board> board =
+                    Optional.ofNullable(service.get(each.medium().file()));
+            Signs.Of signs = health.signs(each.medium());
+            entries.add(new Entry(
+                    each.medium(),
+                    each.details(),
+                    board.map(Boards.Board::name),
+                    board.map(Boards.Board::profile),
+                    signs.paces(),
+                    signs.faults(),
+                    health.of(each, board),
+                    misbehaves(each.medium())));
+        }
+        entries.sort(Comparator.comparing((Entry entry) -> entry.details().state() == Media.State.RETIRED)
+                .thenComparing(entry -> entry.details().label().length())
+                .thenComparing(entry -> entry.details().label()));
+        return List.copyOf(entries);
     }
 
     /** Looks into a medium and puts down what is on it. */
@@ -101,22 +111,23 @@ public final class MediaRegister {
      * differs from the time before.
      */
     List<String> look(Media.Medium medium, MachineDrive drive) {
-        return look(medium, () -> drive.open(false));
+        return look(medium, drive, () -> drive.open(false));
     }
 
     /** The same at a deed somebody wants: where this user may not read it, whoever may allow it is asked. */
     void lookAsking(Media.Medium medium, MachineDrive drive) {
-        look(medium, () -> drive.openAsking(false));
+        look(medium, drive, () -> drive.openAsking(false));
     }
 
     private interface Opening {
         BlockDevice open() throws IOException;
     }
 
-    private List<String> look(Media.Medium medium, Opening opening) {
+    private List<String> look(Media.Medium medium, MachineDrive drive, Opening opening) {
         try (BlockDevice device = opening.open()) {
             Optional<AsRead> before = workbench.readings().last(medium);
             keep(medium, device);
+            new HealthJob(workbench, new LinuxDrives()).ask(medium, drive, device);
             List<String> changed = before.isPresent() ? changed(medium, before.get()) : List.of();
             if (!changed.isEmpty()) {
                 log(
@@ -163,7 +174,9 @@ public final class MediaRegister {
      */
     public Media.Details read(Media.Medium medium, LinuxDrives machine) throws IOException {
         if (Files.isRegularFile(workbench.driveFile(medium.file()))) {
-            return look(medium);
+            Media.Details now = look(medium);
+            new HealthJob(workbench, machine).ask(medium);
+            return now;
         }
         for (MachineDrive drive : machine.list(workbench.workspace().folder())) {
             boolean isIt = drive.fixed().isEmpty()
@@ -171,6 +184,7 @@ public final class MediaRegister {
             if (isIt) {
                 try (BlockDevice device = drive.openAsking(false)) {
                     Media.Details now = keep(medium, device);
+                    new HealthJob(workbench, machine).ask(medium, drive, device);
                     log(medium, "medium-read", "was read as " + drive.id() + "; it holds " + now.holds() + ".");
                     return now;
                 }

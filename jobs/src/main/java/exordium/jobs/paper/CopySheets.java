@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.paper;
 
+import exordium.core.copies.CopyCare;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.Span;
 import exordium.jobs.bench.Workbench;
@@ -15,6 +16,7 @@ import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /** Pages to print: the one in the envelope of a spare, and the round to the boards whose copies come. */
@@ -64,12 +66,22 @@ public final class CopySheets {
         return file;
     }
 
+    private static String asked(CopyCare care, LocalDate evening) {
+        return (care.stopFirst().isEmpty() ? "" : " Stop first: " + care.stopFirst() + ".")
+                + (care.services().isEmpty() ? "" : " Not there meanwhile: " + care.services() + ".")
+                + care.quiet()
+                        .begin(evening)
+                        .map(hour -> " Not before " + hour + ".")
+                        .orElse("");
+    }
+
     /** Which boards are opened on which evening of the next weeks, in which order, and what to bring. */
     public static Path round(Workbench workbench, DaySheets sheets, int days, Path file) throws IOException {
         List<DueCalendar.Entry> entries = new ArrayList<>(DueCalendar.entries(workbench, sheets));
         entries.removeIf(each -> each.planned().isAfter(workbench.today().plusDays(days)));
         entries.sort(java.util.Comparator.comparing(DueCalendar.Entry::planned).thenComparing(DueCalendar.Entry::name));
         List<LinedSheet.Line> lines = new ArrayList<>();
+        Map<String, CopyCare> care = workbench.workspace().care().all();
         String evening = "";
         for (DueCalendar.Entry each : entries) {
             Workbench.BoardAtHand at = workbench.board(each.board());
@@ -82,7 +94,8 @@ public final class CopySheets {
                     when.equals(evening) ? "" : when,
                     each.name() + ", " + at.register().place() + ": " + medium.name() + " out of " + port + ", about "
                             + Span.said(Duration.ofSeconds(each.seconds())) + " to copy"
-                            + (at.register().slotReachable() ? "." : "; the box has to be opened.")));
+                            + (at.register().slotReachable() ? "." : "; the box has to be opened.")
+                            + asked(care.getOrDefault(each.board(), CopyCare.NONE), each.planned())));
             evening = when;
         }
         if (lines.isEmpty()) {

@@ -13,6 +13,7 @@ import biweekly.util.DateTimeComponents;
 import biweekly.util.Frequency;
 import biweekly.util.ICalDate;
 import biweekly.util.Recurrence;
+import exordium.core.copies.CopyCare;
 import exordium.core.copies.CopyRule;
 import exordium.core.copies.Evenings;
 import exordium.core.quantity.ByteRate;
@@ -80,20 +81,23 @@ public final class DueCalendar {
                         due.reason(),
                         due.date(),
                         seconds,
-                        board.lightlyUsed()
-                                ? workbench.rules().copyRule().daysWhenLightlyUsed()
-                                : workbench.rules().copyRule().days()));
+                        due.allowed()));
             }
         }
-        entries = planned(entries, workbench.today());
+        entries =
+                planned(entries, workbench.today(), workbench.workspace().care().all());
         entries.sort(java.util.Comparator.comparing(Entry::date));
         return entries;
     }
 
-    private static List<Entry> planned(List<Entry> entries, LocalDate today) {
+    private static List<Entry> planned(List<Entry> entries, LocalDate today, Map<String, CopyCare> care) {
         Map<String, LocalDate> days = Evenings.plan(
                 entries.stream()
-                        .map(each -> new Evenings.Task(each.board(), each.date(), Duration.ofSeconds(each.seconds())))
+                        .map(each -> new Evenings.Task(
+                                each.board(),
+                                each.date(),
+                                Duration.ofSeconds(each.seconds()),
+                                care.getOrDefault(each.board(), CopyCare.NONE).quiet()))
                         .toList(),
                 today,
                 Evenings.USUAL);
@@ -105,8 +109,7 @@ public final class DueCalendar {
     private static long seconds(Workbench workbench, BenchReader benches, Workbench.BoardAtHand at, Media.Medium medium)
             throws IOException {
         ByteRate rate = workbench.kind(medium.kind()).readRate();
-        ByteSize used =
-                benches.contents(medium.file(), at.profile()).inspection().used();
+        ByteSize used = benches.contents(medium, at.profile()).inspection().used();
         return rate.bytesPerSecond() > 0 ? rate.timeFor(used).toSeconds() : 0;
     }
 

@@ -199,7 +199,8 @@ public record NeedsFile(
                     each.written().orElse(ByteSize.ZERO),
                     each.price().orElse(0.0),
                     each.readRate(),
-                    each.writeRate()));
+                    each.writeRate(),
+                    Optional.empty()));
         }
         return media;
     }

@@ -12,6 +12,8 @@ import exordium.core.storage.StorageChoice;
 import exordium.core.storage.StorageNeed;
 import exordium.core.storage.Supply;
 import exordium.core.storage.WhatIf;
+import exordium.jobs.bench.MediaHealth;
+import exordium.jobs.bench.OnRecord;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Boards;
 import exordium.store.Media;
@@ -75,12 +77,12 @@ public final class StorageQuestion {
     /** The media of the house that are here and not among those drives. */
     private List<MediumKind.Medium> free(Set<String> drives) throws IOException {
         List<MediumKind.Medium> free = new ArrayList<>();
-        Map<String, List<Media.Measurement>> measured =
-                workbench.workspace().media().measurements();
+        MediaHealth health = MediaHealth.of(workbench);
+        Map<String, Boards.Board> service = workbench.inService();
         for (Media.Listed each : workbench.workspace().media().listed()) {
             Media.Medium medium = each.medium();
             if (each.details().state() == Media.State.HERE && !drives.contains(medium.file())) {
-                free.add(workbench.asCandidate(medium, measured.getOrDefault(medium.id(), List.of())));
+                free.add(health.candidate(each, Optional.ofNullable(service.get(medium.file()))));
             }
         }
         return free;
@@ -99,12 +101,14 @@ public final class StorageQuestion {
     /** Storage for every board of the register together, from the drawer and from what shops have. */
     public HousePlan house() throws IOException {
         List<HousePlan.Case> cases = new ArrayList<>();
-        for (Boards.Board board : workbench.workspace().boards().all()) {
+        OnRecord record = OnRecord.of(workbench);
+        MediaHealth health = MediaHealth.of(workbench, record);
+        for (Boards.Board board : record.boards()) {
             Workbench.BoardAtHand at = workbench.atHand(board);
             Optional<MediumKind.Medium> current = Optional.empty();
-            Optional<Media.Medium> medium = workbench.mainMedium(at);
+            Optional<Media.Medium> medium = Workbench.mainMedium(at, record.media());
             if (medium.isPresent()) {
-                current = Optional.of(workbench.asCandidate(medium.get()));
+                current = Optional.of(health.candidate(record.listed(medium.get()), Optional.of(board)));
             }
             cases.add(new HousePlan.Case(board.id(), board.name(), choice(at, role(at), Optional.empty()), current));
         }

@@ -4,6 +4,7 @@ package exordium.jobs.writing;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.SameBytes;
 import exordium.core.block.TransferWatch;
+import exordium.core.copies.VaultLock;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
@@ -27,6 +28,7 @@ import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
 import exordium.store.Media;
+import exordium.store.Signs;
 import exordium.store.Workspace;
 import exordium.store.Writes;
 import java.io.Closeable;
@@ -127,7 +129,7 @@ public final class WriteJob {
      * @throws Refused when any plan has a stop; nothing was touched
      */
     public static List<WriteReport> runAll(Workbench workbench, List<Order> orders) throws IOException {
-        return new Running(workbench, orders, Optional.empty()).run();
+        return fromVault(workbench, orders, () -> new Running(workbench, orders, Optional.empty()).run());
     }
 
     /**
@@ -136,9 +138,19 @@ public final class WriteJob {
      * @throws UnreadableInput when image or target is not what it was
      */
     public static WriteReport resume(Workbench workbench, Order order, Unfinished unfinished) throws IOException {
-        return new Running(workbench, List.of(order), Optional.of(unfinished))
-                .run()
+        List<Order> one = List.of(order);
+        return fromVault(workbench, one, () -> new Running(workbench, one, Optional.of(unfinished)).run())
                 .get(0);
+    }
+
+    /** Nobody takes a copy out of the vault while it is read. */
+    private static List<WriteReport> fromVault(
+            Workbench workbench, List<Order> orders, VaultLock.Work<List<WriteReport>> run) throws IOException {
+        Path vault = workbench.vault().toAbsolutePath().normalize();
+        boolean copy = orders.stream()
+                .anyMatch(each ->
+                        each.plan().image().path().toAbsolutePath().normalize().startsWith(vault));
+        return copy ? VaultLock.reading(vault, run) : run.run();
     }
 
     /** A write that was cut off and can go on; newest first, and of each target the newest alone. */
@@ -411,17 +423,17 @@ public final class WriteJob {
 
     /** What the write told of the medium itself: its wear, its pace, its faults. */
     private static void remember(Workspace workspace, String medium, WriteReport report) {
-        Media media = workspace.media();
+        Signs signs = workspace.signs();
         Instant now = workspace.clock().instant();
-        media.addWritten(medium, ByteSize.of(report.writtenBytes()));
+        workspace.media().addWritten(medium, ByteSize.of(report.writtenBytes()));
         if (report.writtenBytes() >= LEAST_TO_MEASURE && report.writeRate().bytesPerSecond() > 0) {
-            media.measured(medium, now, "write", report.writeRate());
+            signs.measured(medium, now, "write", report.writeRate());
         }
         if (report.readRate().bytesPerSecond() > 0 && report.plannedBytes() >= LEAST_TO_MEASURE) {
-            media.measured(medium, now, "read", report.readRate());
+            signs.measured(medium, now, "read", report.readRate());
         }
         if (report.verdict() == Verdict.DIFFERENT || report.verdict() == Verdict.FAILED) {
-            media.fault(medium, now, report.sentence());
+            signs.fault(medium, now, report.sentence());
         }
     }
 }

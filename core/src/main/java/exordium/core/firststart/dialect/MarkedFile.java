@@ -51,6 +51,20 @@ public record MarkedFile(String file, String fate, List<Line> lines) {
                 });
     }
 
+    /** The lines that changed, each with a few around it; nothing is said of what they mean. */
+    public static MarkedFile changed(FileEdit edit, int around) {
+        List<Line> all = both(lines(edit.before()), lines(edit.after()), List.of(), List.of());
+        List<Line> near = new ArrayList<>();
+        for (int i = 0; i < all.size(); i++) {
+            boolean close = all.subList(Math.max(0, i - around), Math.min(all.size(), i + around + 1)).stream()
+                    .anyMatch(line -> line.mark() != Mark.SAME);
+            if (close) {
+                near.add(all.get(i));
+            }
+        }
+        return new MarkedFile(edit.file(), fate(edit), near);
+    }
+
     private static String fate(FileEdit edit) {
         if (edit.nothing()) {
             return "as it is";

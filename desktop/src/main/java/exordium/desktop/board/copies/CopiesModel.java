@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.copies;
 
-import exordium.core.copies.CopyRule;
+import exordium.core.copies.CopyCare;
 import exordium.core.copies.Retention;
 import exordium.core.copies.VaultForecast;
 import exordium.core.quantity.ByteSize;
@@ -10,6 +10,7 @@ import exordium.core.rehearsal.MediumContents;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.Desk;
+import exordium.jobs.copies.CareJob;
 import exordium.jobs.copies.VaultJob;
 import exordium.store.Copies;
 import java.io.IOException;
@@ -23,7 +24,8 @@ public record CopiesModel(
         Bench bench,
         Optional<MediumContents> contents,
         List<VaultJob.Generation> generations,
-        VaultJob.Pruned pruned)
+        VaultJob.Pruned pruned,
+        CopyCare care)
         implements StationModel {
     /** What the station shows now; not to be called on the interface thread. */
     public static CopiesModel read(Desk house, OpenedBoard board) throws IOException {
@@ -33,7 +35,8 @@ public record CopiesModel(
                 house.benches().of(board.at()),
                 house.benches().mainContents(board.at()),
                 vault.generations(Optional.of(board.id())),
-                vault.preview(Optional.of(board.id())));
+                vault.preview(Optional.of(board.id())),
+                new CareJob(house.workbench()).of(board.id()));
     }
 
     /** What keeps a copy, or that nothing does. */
@@ -53,26 +56,20 @@ public record CopiesModel(
                 .orElse(1);
     }
 
-    /** The room of the coming year; every coming copy is taken to add what the newest added, the first all of it. */
-    List<VaultForecast.Point> ahead(LocalDate today, Retention rule, CopyRule copies, boolean lightlyUsed) {
-        List<VaultForecast.Generation> present = generations.stream()
-                .map(each -> new VaultForecast.Generation(
-                        each.copy().proven(), each.copy().before(), each.own()))
-                .toList();
-        long shared = generations.stream()
-                .mapToLong(each -> each.shared().bytes())
-                .max()
-                .orElse(0);
-        long adds = generations.isEmpty()
-                ? 0
-                : generations.get(generations.size() - 1).copy().bytes();
+    /** The room of the coming year. */
+    List<VaultForecast.Point> ahead(LocalDate today, Retention rule) {
         return VaultForecast.of(
-                present,
-                ByteSize.of(shared),
-                ByteSize.of(adds),
+                generations.stream()
+                        .map(each -> new VaultForecast.Generation(
+                                each.copy().proven(),
+                                each.copy().before(),
+                                each.own(),
+                                each.shared(),
+                                ByteSize.of(each.copy().bytes())))
+                        .toList(),
                 today,
                 board.facts().due().date(),
-                lightlyUsed ? copies.daysWhenLightlyUsed() : copies.days(),
+                board.facts().due().allowed(),
                 rule);
     }
 }

@@ -8,6 +8,7 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import exordium.desktop.draw.CopyBand;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.RoomAhead;
@@ -32,9 +33,17 @@ import javafx.scene.layout.VBox;
 
 /** Past copies and the next one along the calendar; making one, and checking those that are kept. */
 public final class CopiesStation extends Station<CopiesModel> {
+    private static final List<String> VIEWS =
+            List.of("Kept in the vault", "Files in a copy", "What changed", "Before a copy");
+    private static final int KEPT = 0;
+    private static final int FILES = 1;
+    private static final int CHANGES = 2;
+    private static final int CARE = 3;
+
     private final VBox view = new VBox(10);
-    private boolean inside;
     private FilesView files;
+    private ChangesView changes;
+    private int chosen = KEPT;
 
     public CopiesStation(Desk house, CopiesModel model) {
         super(house, model);
@@ -50,8 +59,8 @@ public final class CopiesStation extends Station<CopiesModel> {
                 Parts.heading("Copies", "past and coming"),
                 new CopyBand(days, board().facts().due(), house.workbench().today()),
                 deeds(),
-                Views.row("copies-view-", List.of("Kept in the vault", "Files in a copy"), inside ? 1 : 0, chosen -> {
-                    inside = chosen == 1;
+                Views.row("copies-view-", VIEWS, chosen, now -> {
+                    chosen = now;
                     showView();
                 }),
                 Parts.grow(view));
@@ -60,19 +69,29 @@ public final class CopiesStation extends Station<CopiesModel> {
         return surface;
     }
 
-    /** Whoever looks into a copy is not thrown out of it by what happens elsewhere. */
+    /** Whoever looks into a copy, compares or writes is not thrown out of it by what happens elsewhere. */
     @Override
     public boolean update(CopiesModel fresh) {
         model = fresh;
-        if (inside) {
-            files.fresh(fresh.generations());
-            advise(advice());
+        if (chosen == KEPT) {
+            return false;
         }
-        return inside;
+        if (files != null) {
+            files.fresh(fresh.generations());
+        }
+        if (changes != null) {
+            changes.fresh(mediumName(), fresh.generations());
+        }
+        advise(advice());
+        return true;
+    }
+
+    private String mediumName() {
+        return board().medium().map(Media.Medium::name).orElse("");
     }
 
     private HBox deeds() {
-        String medium = board().medium().map(Media.Medium::name).orElse("");
+        String medium = mediumName();
         Button copy = Parts.button(
                 board().medium().isEmpty() ? "Nothing to copy" : "Copy " + medium + " into the vault",
                 () -> house.jobs()
@@ -94,13 +113,30 @@ public final class CopiesStation extends Station<CopiesModel> {
                 "The newest copy goes onto a virtual drive made for it, is read back, and the board is rehearsed with it.");
         drill.setId("drill");
         drill.setDisable(none || board().medium().isEmpty());
-        return Parts.row(10, copy, check, drill);
+        Button clone = Parts.hint(
+                Parts.button("Clone it", () -> house.navigation()
+                        .go(new Place.Station(board().id(), Step.IMAGE), "all of " + medium)),
+                "Its medium onto another one, at the image station: as two strips, read back, and rehearsed afterwards.");
+        clone.setId("clone");
+        clone.setDisable(board().medium().isEmpty());
+        return Parts.row(10, copy, check, drill, clone);
     }
 
     private void showView() {
-        if (inside) {
+        files = null;
+        changes = null;
+        if (chosen == FILES) {
             files = new FilesView(house, board().id(), model.generations());
             view.getChildren().setAll(files);
+            return;
+        }
+        if (chosen == CHANGES) {
+            changes = new ChangesView(house, board().id(), mediumName(), model.generations());
+            view.getChildren().setAll(changes);
+            return;
+        }
+        if (chosen == CARE) {
+            view.getChildren().setAll(new CareView(house, board().id(), model.care()));
             return;
         }
         view.getChildren()
@@ -118,9 +154,7 @@ public final class CopiesStation extends Station<CopiesModel> {
                             Parts.heading("Room ahead", "a year of copies as they are due, kept by the house's rule"),
                             new RoomAhead(model.ahead(
                                     house.workbench().today(),
-                                    house.facts().rules().retention(),
-                                    house.facts().rules().copyRule(),
-                                    board().at().register().lightlyUsed())));
+                                    house.facts().rules().retention())));
         }
     }
 
@@ -161,7 +195,18 @@ public final class CopiesStation extends Station<CopiesModel> {
                 Parts.cell(
                         Parts.hint(Parts.label(room, "figure", "soft"), copy.file() + ", SHA-256 " + copy.sha256()),
                         190),
-                Parts.cell(Parts.label(each.here() ? model.verdict(copy) : "its file is gone", "soft", "small"), 210));
+                Parts.cell(Parts.label(each.here() ? model.verdict(copy) : "its file is gone", "soft", "small"), 190),
+                back(each));
+    }
+
+    private Button back(VaultJob.Generation each) {
+        String source = "copy of " + day(each.copy());
+        Button back = Parts.button(
+                "Put back", () -> house.navigation().go(new Place.Station(board().id(), Step.IMAGE), source), "small");
+        back.setId("put-back-" + each.copy().id());
+        back.setAccessibleText("Put the " + source + " back onto a drive");
+        back.setDisable(!each.here());
+        return back;
     }
 
     /** What no rule keeps goes when it is asked for, and once more. */
@@ -208,6 +253,7 @@ public final class CopiesStation extends Station<CopiesModel> {
                 house.facts().rules().copyRule(),
                 board().facts().due(),
                 source,
-                house.facts().rules().wayBack().finding(board().facts().lastCopy()));
+                house.facts().rules().wayBack().finding(board().facts().lastCopy()),
+                model.care());
     }
 }

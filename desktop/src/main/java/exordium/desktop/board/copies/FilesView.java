@@ -4,6 +4,7 @@ package exordium.desktop.board.copies;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.quantity.ByteSize;
 import exordium.desktop.desk.Desk;
+import exordium.desktop.draw.FileStrata;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.copies.CopyFiles;
@@ -20,6 +21,7 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
@@ -83,8 +85,9 @@ final class FilesView extends VBox {
                 Parts.row(8, to, Parts.whole(out)),
                 answer);
         VBox right = new VBox(8, Parts.heading("In which copies it changed", ""), history);
-        right.setMinWidth(230);
-        right.setPrefWidth(230);
+        VBox.setVgrow(history, Priority.ALWAYS);
+        right.setMinWidth(270);
+        right.setPrefWidth(270);
         HBox both = new HBox(18, Parts.grow(left), right);
         VBox.setVgrow(both, Priority.ALWAYS);
         getChildren().add(both);
@@ -159,19 +162,19 @@ final class FilesView extends VBox {
         String file = at(entry);
         house.reading().look(() -> files.history(board, file), versions -> {
             history.getChildren().clear();
-            for (CopyFiles.Version each : versions) {
-                history.getChildren()
-                        .add(Parts.label(
-                                LocalDate.ofInstant(
-                                                each.copy().proven(),
-                                                house.workbench().zone())
-                                        + "  "
-                                        + each.body()
-                                                .map(body -> ByteSize.of(body.bytes().length)
-                                                        .said())
-                                                .orElse("not there"),
-                                "figure"));
-            }
+            List<FileStrata.Layer> layers = new ArrayList<>(versions.stream()
+                    .map(each -> new FileStrata.Layer(
+                            LocalDate.ofInstant(
+                                    each.copy().proven(), house.workbench().zone()),
+                            each.bytes(),
+                            each.which(),
+                            each.changed()))
+                    .toList());
+            Collections.reverse(layers);
+            ScrollPane scroll = new ScrollPane(new FileStrata(layers));
+            scroll.setFitToWidth(true);
+            VBox.setVgrow(scroll, Priority.ALWAYS);
+            history.getChildren().add(scroll);
         });
     }
 

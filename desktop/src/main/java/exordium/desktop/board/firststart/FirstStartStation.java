@@ -13,6 +13,7 @@ import exordium.core.firststart.intents.Intents;
 import exordium.core.rehearsal.Reach;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
+import exordium.desktop.part.EditsView;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.Views;
 import exordium.desktop.part.WordCell;

@@ -1,6 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.image;
 
+import exordium.core.block.BlockDevice;
+import exordium.core.block.FileDevice;
+import exordium.core.copies.CopyRun;
 import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.quantity.ByteSize;
@@ -9,6 +12,7 @@ import exordium.store.Copies;
 import exordium.store.Images;
 import exordium.store.Media;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 
@@ -64,10 +68,26 @@ public record ImageSource(
                 Kind.MEDIUM);
     }
 
-    /** As a file to write; a copy is known to unpack to its size, however well it is packed. */
-    ImageFile open() throws IOException {
+    /** As a file to write, and how many bytes of it are written. */
+    public record Opened(ImageFile file, ByteSize size) {}
+
+    /** A copy is known to unpack to its size, however well it is packed; of a medium what stands behind its last partition is left out. */
+    Opened open() throws IOException {
         ImageFile opened = ImageFile.open(file);
-        return kind == Kind.COPY ? opened.ofKnownSize(size) : opened;
+        if (kind == Kind.MEDIUM && Files.isRegularFile(file)) {
+            try (BlockDevice device = FileDevice.forReading(file)) {
+                ByteSize extent = CopyRun.extent(device);
+                if (extent.bytes() > 0 && extent.compareTo(size) < 0) {
+                    return new Opened(opened.first(extent), extent);
+                }
+            }
+        }
+        return new Opened(kind == Kind.COPY ? opened.ofKnownSize(size) : opened, size);
+    }
+
+    /** Whether it was made from a board's medium, so that what is written from it is its twin. */
+    boolean ofMedium() {
+        return kind != Kind.IMAGE;
     }
 
     /** What is to be said of its checksum. */

@@ -6,7 +6,6 @@ import exordium.core.block.TransferWatch.Phase;
 import exordium.core.daysheet.Pennant;
 import exordium.core.filesystem.FileSystemKind;
 import exordium.core.finding.Finding;
-import exordium.core.image.ImageFile;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.quantity.ByteSize;
@@ -53,6 +52,7 @@ import javafx.scene.layout.VBox;
 public final class ImageStation extends Station<ImageModel> {
     private static final double STRIP_ROOM = 80;
 
+    private final Optional<String> asked;
     private final WriteDraft draft;
     private final ComboBox<ImageSource> image = new ComboBox<>();
     private final ComboBox<Targets.Target> target = new ComboBox<>();
@@ -69,6 +69,7 @@ public final class ImageStation extends Station<ImageModel> {
     private final VBox cutOff = new VBox(4);
     private List<WriteJob.Planned> plans = List.of();
     private List<WriteReport> reports = List.of();
+    private List<Finding> rehearsed = List.of();
     private Optional<Shown> shown = Optional.empty();
     private RunningJob job;
     private boolean takingIn;
@@ -81,6 +82,7 @@ public final class ImageStation extends Station<ImageModel> {
 
     public ImageStation(Desk house, ImageModel model) {
         super(house, model);
+        this.asked = house.navigation().takeWish();
         this.draft = new WriteDraft(model);
         this.ways = new WriteWays(draft, model.targets(), this::waysChanged);
         this.deed = Parts.button("", this::write, "deed");
@@ -109,6 +111,7 @@ public final class ImageStation extends Station<ImageModel> {
         target.setPrefWidth(340);
         image.valueProperty().addListener((property, before, now) -> {
             draft.image(now);
+            ways.show();
             chosen();
         });
         target.valueProperty().addListener((property, before, now) -> {
@@ -183,7 +186,11 @@ public final class ImageStation extends Station<ImageModel> {
                 cutOff,
                 confirmRow,
                 progress);
-        model.sources().stream().findFirst().ifPresent(image::setValue);
+        model.sources().stream()
+                .filter(each -> asked.filter(each.title()::startsWith).isPresent())
+                .findFirst()
+                .or(() -> model.sources().stream().findFirst())
+                .ifPresent(image::setValue);
         offerUsual();
         house.jobs().writingFor(board().id()).ifPresent(this::watch);
         judge();
@@ -251,7 +258,7 @@ public final class ImageStation extends Station<ImageModel> {
         }
     }
 
-    private record Pair(ImageFile file, DriveInspection image, Optional<DriveInspection> target) {}
+    private record Pair(ImageSource.Opened file, DriveInspection image, Optional<DriveInspection> target) {}
 
     private void strips(ImageSource from, Targets.Target to, Pair pair) {
         if (!draft.image().filter(from::equals).isPresent()
@@ -312,7 +319,7 @@ public final class ImageStation extends Station<ImageModel> {
     private void waysChanged() {
         if (draft.wantsUsedMap()) {
             ImageSource asked = draft.image().orElseThrow();
-            house.reading().look(() -> WriteJob.usedIn(asked.open(), TransferWatch.NONE), map -> {
+            house.reading().look(() -> WriteJob.usedIn(asked.open().file(), TransferWatch.NONE), map -> {
                 if (draft.image().filter(asked::equals).isPresent()) {
                     draft.used(map);
                     judge();
@@ -370,7 +377,7 @@ public final class ImageStation extends Station<ImageModel> {
     }
 
     private List<Finding> after(List<WriteReport> done) {
-        List<Finding> findings = new ArrayList<>();
+        List<Finding> findings = new ArrayList<>(rehearsed);
         done.forEach(report -> findings.add(report.finding()));
         if (done.stream().anyMatch(report -> report.verdict().good())) {
             findings.add(house.facts().rules().setUpAt().next());
@@ -409,7 +416,13 @@ public final class ImageStation extends Station<ImageModel> {
 
     private void write() {
         if (!deed.isDisabled() && draft.ready(plans)) {
-            house.jobs().write(draft.deed().replaceFirst("^Write ", "Writing "), board().id(), plans, ways.grows());
+            house.jobs()
+                    .write(
+                            draft.deed().replaceFirst("^Write ", "Writing "),
+                            board().id(),
+                            plans,
+                            ways.grows(),
+                            draft.image().filter(ImageSource::ofMedium).map(source -> ways.after()));
         }
     }
 
@@ -475,6 +488,7 @@ public final class ImageStation extends Station<ImageModel> {
             return;
         }
         reports = ended.reports();
+        rehearsed = ended.findings();
         // It was looked into before it was written.
         targetSays.setText(targetSays.getText().replace("  holds ", "  held before: "));
         tick();

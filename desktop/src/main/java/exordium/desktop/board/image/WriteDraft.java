@@ -3,7 +3,6 @@ package exordium.desktop.board.image;
 
 import exordium.core.finding.Finding;
 import exordium.core.finding.TypedName;
-import exordium.core.image.ImageFile;
 import exordium.core.inspection.UsedMap;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
@@ -21,7 +20,7 @@ import java.util.stream.Collectors;
 public final class WriteDraft {
     private ImageModel model;
     private Optional<ImageSource> image = Optional.empty();
-    private Optional<ImageFile> opened = Optional.empty();
+    private Optional<ImageSource.Opened> opened = Optional.empty();
     private Optional<Targets.Target> target = Optional.empty();
     private final List<Targets.Target> also = new ArrayList<>();
     private WriteMode mode = WriteMode.WHOLE;
@@ -39,7 +38,7 @@ public final class WriteDraft {
     }
 
     /** The image's file, opened off the interface thread; nothing is planned before. */
-    public void opened(ImageFile file) {
+    public void opened(ImageSource.Opened file) {
         opened = Optional.of(file);
     }
 
@@ -151,15 +150,14 @@ public final class WriteDraft {
         if (opened.isEmpty() || target.isEmpty() || wantsUsedMap()) {
             return List.of();
         }
-        ImageSource source = image.orElseThrow();
         String[] typedNames = also.isEmpty() ? new String[] {typed} : typed.split("[,;\\s]+");
         List<WriteJob.Planned> plans = new ArrayList<>();
         for (Targets.Target each : targets()) {
             String name = plans.size() < typedNames.length ? typedNames[plans.size()] : "";
             plans.add(new WriteJob.Planned(
                     WritePlan.of(
-                            opened.get(),
-                            source.size(),
+                            opened.get().file(),
+                            opened.get().size(),
                             each.description(),
                             new WritePlan.Options(mode, true, false, used),
                             name),

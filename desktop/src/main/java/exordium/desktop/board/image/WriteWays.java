@@ -5,10 +5,14 @@ import exordium.core.writing.WriteMode;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.bench.Targets;
+import exordium.jobs.copies.AfterWrite;
 import java.util.List;
+import java.util.Optional;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 
 /** How a write is done: what of the image, to which further targets, and whether the last partition grows. */
@@ -18,6 +22,8 @@ public final class WriteWays extends FlowPane {
     private final ComboBox<WriteMode> mode = new ComboBox<>();
     private final ComboBox<Targets.Target> further = new ComboBox<>();
     private final CheckBox grow = new CheckBox("grow its last partition");
+    private final CheckBox own = new CheckBox("an identity of its own");
+    private final TextField hostName = new TextField();
 
     WriteWays(WriteDraft draft, List<Targets.Target> targets, Runnable changed) {
         super(10, 6);
@@ -46,6 +52,15 @@ public final class WriteWays extends FlowPane {
             }
         });
         grow.setId("grow");
+        own.setId("own-identity");
+        own.setTooltip(
+                new Tooltip(
+                        "Another disk identifier, with kernel line and fstab after it; no host keys and machine identity of the original."));
+        hostName.setId("host-name");
+        hostName.setPromptText("its host name");
+        hostName.setPrefColumnCount(10);
+        hostName.visibleProperty().bind(own.selectedProperty());
+        hostName.managedProperty().bind(own.selectedProperty());
         show();
     }
 
@@ -65,12 +80,19 @@ public final class WriteWays extends FlowPane {
         };
     }
 
+    /** What becomes of what was written from a board's medium. */
+    AfterWrite.Wanted after() {
+        String name = hostName.getText().strip();
+        return new AfterWrite.Wanted(
+                own.isSelected(), own.isSelected() && !name.isEmpty() ? Optional.of(name) : Optional.empty());
+    }
+
     boolean grows() {
         return grow.isSelected();
     }
 
     /** The further targets as chips; pressing one takes it off again. */
-    private void show() {
+    void show() {
         getChildren().setAll(Parts.cell(Parts.label("As", "soft"), 52), mode, further);
         for (Targets.Target each : draft.also()) {
             Button chip = Parts.button(
@@ -87,5 +109,8 @@ public final class WriteWays extends FlowPane {
             getChildren().add(chip);
         }
         getChildren().add(grow);
+        if (draft.image().filter(ImageSource::ofMedium).isPresent()) {
+            getChildren().addAll(own, hostName);
+        }
     }
 }

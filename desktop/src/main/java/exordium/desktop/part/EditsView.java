@@ -1,11 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
-package exordium.desktop.board.firststart;
+package exordium.desktop.part;
 
 import exordium.core.firststart.LineFinding;
 import exordium.core.firststart.dialect.MarkedFile;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.desktop.part.AdviceColumn;
-import exordium.desktop.part.Parts;
 import java.util.List;
 import javafx.geometry.Pos;
 import javafx.scene.control.Label;
@@ -13,16 +11,16 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** Files with their lines numbered, edits marked, and what is found at the line it is found at. */
-final class EditsView extends VBox {
+public final class EditsView extends VBox {
     private static final double NUMBER_WIDTH = 26;
     private static final double SIGN_WIDTH = 16;
     private static final int MOST_LINES = 120;
 
-    EditsView() {
+    public EditsView() {
         super(10);
     }
 
-    void show(List<MarkedFile> files) {
+    public void show(List<MarkedFile> files) {
         getChildren().clear();
         for (MarkedFile file : files) {
             VBox box = new VBox(
@@ -71,7 +69,7 @@ final class EditsView extends VBox {
         return row;
     }
 
-    static Label said(LineFinding each) {
+    public static Label said(LineFinding each) {
         return Parts.paragraph(
                 each.finding().code()
                         + each.mend().map(way -> "; mend: " + way.words()).orElse(""),
