@@ -90,6 +90,9 @@ public final class App extends Application {
         timed("styles there");
         LinuxDrives machine = named.containsKey("screenshots") ? Screenshots.machine() : new LinuxDrives();
         show(stage, new Desk(workbench, Platform::runLater, machine, rules));
+        if (!named.containsKey("screenshots")) {
+            house.due().start();
+        }
         if (fresh) {
             house.navigation().go(Place.Form.NAME_WORKSPACE);
         }
@@ -166,6 +169,7 @@ public final class App extends Application {
         workbench = other.bench();
         seat = other.seat();
         show(stage, new Desk(workbench, Platform::runLater, new LinuxDrives(), other.rules()));
+        house.due().start();
         remember();
     }
 

@@ -15,6 +15,7 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.TimeZone;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -50,7 +51,8 @@ class DueCalendarTest {
                             "House rule 30 days.",
                             LocalDate.parse("2026-12-12"),
                             0,
-                            30)),
+                            30,
+                            Optional.of(LocalDate.parse("2026-12-13")))),
                     House.NOW);
             assertThat(calendar)
                     .contains("DTSTART;VALUE=DATE:20261212")
@@ -66,6 +68,13 @@ class DueCalendarTest {
                 assertThat(LocalDate.ofInstant(days.next().toInstant(), ZoneId.of(zone)))
                         .isEqualTo(expected);
                 expected = expected.plusDays(30);
+            }
+            VEvent drill = Biweekly.parse(calendar).first().getEvents().get(1);
+            assertThat(drill.getSummary().getValue()).isEqualTo("Try a restore of Tide clock");
+            DateIterator years = drill.getDateIterator(TimeZone.getDefault());
+            for (int year = 2026; year < 2037; year++) {
+                assertThat(LocalDate.ofInstant(years.next().toInstant(), ZoneId.of(zone)))
+                        .isEqualTo(year + "-12-13");
             }
         } finally {
             TimeZone.setDefault(before);

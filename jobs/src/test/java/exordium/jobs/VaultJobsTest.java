@@ -260,6 +260,9 @@ class VaultJobsTest {
         assertThatThrownBy(() -> job.install(timer)).isInstanceOf(NameTaken.class);
         assertThat(job.remove()).isEmpty();
         assertThat(units.resolve(TimerUnits.TIMER)).exists();
-        assertThat(timer.cronLine()).startsWith("5 21 * * * '").endsWith("copy run --due");
+        assertThat(timer.cronLine())
+                .startsWith("5 21 * * * '")
+                .contains(" copy run --due; '")
+                .endsWith("copy drill --due");
     }
 }

@@ -8,6 +8,7 @@ import exordium.cli.common.ExitCode;
 import exordium.cli.image.WriteCommand;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.CopyCare;
+import exordium.core.copies.Spares;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Trace;
@@ -17,9 +18,11 @@ import exordium.jobs.bench.Targets;
 import exordium.jobs.copies.CareJob;
 import exordium.jobs.copies.CloneJob;
 import exordium.jobs.copies.CopyJob;
+import exordium.jobs.copies.CopyYear;
 import exordium.jobs.copies.DrillJob;
 import exordium.jobs.copies.DueRun;
 import exordium.jobs.copies.RestoreJob;
+import exordium.jobs.copies.SpareJob;
 import exordium.jobs.copies.VaultJob;
 import exordium.jobs.paper.CopySheets;
 import exordium.store.Copies;
@@ -329,26 +332,69 @@ public final class CopyCommand {
 
     @Command(
             name = "drill",
-            description = "Put a board's newest copy back onto a virtual drive and rehearse its start.")
-    int drill(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
-        Common.Desk desk = common.desk();
-        DrillJob.Done done;
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
-            done = new DrillJob(desk.bench(), desk.benches(), new CopyJob(desk.bench(), desk.sheets()))
-                    .run(board, progress.meter());
+            description =
+                    "Put a board's newest copy back onto a virtual drive and rehearse its start; or all that are due.")
+    int drill(
+            @Mixin Common common,
+            @Parameters(paramLabel = "BOARD", arity = "0..1") String board,
+            @Option(names = "--due", description = "every board of which none was tried for a year") boolean due)
+            throws IOException {
+        if (due == (board != null)) {
+            throw new UnreadableInput("Give a board, or --due for all that are due.");
         }
+        Common.Desk desk = common.desk();
+        List<DrillOut> done = new ArrayList<>();
+        for (String each : due ? CopyYear.drillsDue(desk.bench(), desk.sheets()) : List.of(board)) {
+            try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
+                done.add(drillOut(
+                        each,
+                        new DrillJob(desk.bench(), desk.benches(), new CopyJob(desk.bench(), desk.sheets()))
+                                .run(each, progress.meter())));
+            }
+        }
+        List<String> lines = done.isEmpty()
+                ? List.of("No restore is to be tried.")
+                : done.stream().map(DrillOut::text).toList();
+        common.print(due ? done : done.get(0), lines);
+        return done.stream().allMatch(DrillOut::passed) ? ExitCode.DONE : ExitCode.DIFFERENT;
+    }
+
+    private static DrillOut drillOut(String board, DrillJob.Done done) {
+        return new DrillOut(
+                board,
+                done.copy().file(),
+                done.passed(),
+                done.report().verdict().code(),
+                done.trace().map(trace -> trace.outcome().code()),
+                done.trace().flatMap(Trace::startedFrom),
+                done.trace().map(Trace::seconds),
+                done.sentence());
+    }
+
+    private record SpareOut(String board, Optional<String> next, String reason, List<CandidateOut> media) {}
+
+    private record CandidateOut(String medium, String name, boolean usable, String why) {}
+
+    @Command(name = "spare", description = "Say which medium of the drawer a board's next spare is written to.")
+    int spare(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
+        Common.Desk desk = common.desk();
+        List<Spares.Verdict> verdicts = new SpareJob(desk.bench(), desk.benches()).of(board);
+        Optional<Spares.Verdict> next =
+                verdicts.stream().filter(Spares.Verdict::usable).findFirst();
         common.print(
-                new DrillOut(
+                new SpareOut(
                         board,
-                        done.copy().file(),
-                        done.passed(),
-                        done.report().verdict().code(),
-                        done.trace().map(trace -> trace.outcome().code()),
-                        done.trace().flatMap(Trace::startedFrom),
-                        done.trace().map(Trace::seconds),
-                        done.sentence()),
-                List.of(done.sentence()));
-        return done.passed() ? ExitCode.DONE : ExitCode.DIFFERENT;
+                        next.map(each -> each.medium().id()),
+                        next.map(Spares.Verdict::why).orElse("nothing in the drawer will do"),
+                        verdicts.stream()
+                                .map(each -> new CandidateOut(
+                                        each.medium().id(), each.medium().name(), each.usable(), each.why()))
+                                .toList()),
+                verdicts.stream()
+                        .map(each -> (each.usable() ? "" : "not ")
+                                + each.medium().id() + ", " + each.medium().name() + ": " + each.why())
+                        .toList());
+        return ExitCode.DONE;
     }
 
     private record CareOut(String board, String stopFirst, String services, String quiet) {}

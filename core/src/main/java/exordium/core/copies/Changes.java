@@ -54,11 +54,19 @@ public record Changes(
         if (none()) {
             return "Nothing changed: every file is what it was.";
         }
-        long fresh = count(FileChange.Kind.NEW);
-        long gone = count(FileChange.Kind.GONE);
-        long changed = count(FileChange.Kind.CHANGED);
-        return changed + " changed, " + fresh + " new, " + gone + " gone" + (cutShort ? ", and more" : "") + "; "
-                + settings.size() + " of them settings; " + packages.size() + " packages.";
+        List<String> words = new ArrayList<>();
+        say(words, count(FileChange.Kind.CHANGED), "changed");
+        say(words, count(FileChange.Kind.NEW), "new");
+        say(words, count(FileChange.Kind.GONE), "gone");
+        String files = words.isEmpty() ? "no file" : String.join(", ", words) + (cutShort ? ", and more" : "");
+        return "Files: " + files + (settings.isEmpty() ? "" : "; " + settings.size() + " of them set something up")
+                + (packages.isEmpty() ? "." : ". Packages: " + packages.size() + ".");
+    }
+
+    private static void say(List<String> words, long count, String what) {
+        if (count > 0) {
+            words.add(count + " " + what);
+        }
     }
 
     private long count(FileChange.Kind kind) {

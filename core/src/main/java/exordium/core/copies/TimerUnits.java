@@ -38,14 +38,18 @@ public record TimerUnits(LocalTime at, Path command, Path workspace) {
                         SERVICE,
                         MARK
                                 + "\n[Unit]\nDescription=Copies of boards that are due\n\n[Service]\nType=oneshot\nNice=10\n"
-                                + "IOSchedulingClass=idle\nExecStart=" + quoted(command) + " --workspace "
-                                + quoted(workspace) + " copy run --due\n"),
+                                + "IOSchedulingClass=idle\nExecStart=" + run("copy run --due") + "\nExecStart="
+                                + run("copy drill --due") + "\n"),
                 new Unit(
                         TIMER,
                         MARK
                                 + "\n[Unit]\nDescription=Looks once a day for copies that are due\n\n[Timer]\nOnCalendar=*-*-* "
                                 + CLOCK.format(at) + ":00\nPersistent=true\nRandomizedDelaySec=300\n\n[Install]\n"
                                 + "WantedBy=timers.target\n"));
+    }
+
+    private String run(String words) {
+        return quoted(command) + " --workspace " + quoted(workspace) + " " + words;
     }
 
     /** Percent signs are the units' own (systemd.unit(5), specifiers). */
@@ -55,8 +59,9 @@ public record TimerUnits(LocalTime at, Path command, Path workspace) {
 
     /** The same for who has no systemd; there a missed run is not made up for. */
     public String cronLine() {
-        return at.getMinute() + " " + at.getHour() + " * * * '" + cron(command) + "' --workspace '" + cron(workspace)
-                + "' copy run --due";
+        String program = "'" + cron(command) + "' --workspace '" + cron(workspace) + "'";
+        return at.getMinute() + " " + at.getHour() + " * * * " + program + " copy run --due; " + program
+                + " copy drill --due";
     }
 
     private static String cron(Path path) {

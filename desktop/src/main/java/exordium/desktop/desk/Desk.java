@@ -10,6 +10,7 @@ import exordium.jobs.bench.Inspections;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardJobs;
+import exordium.jobs.copies.Reminder;
 import exordium.jobs.daysheet.DaySheets;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -29,6 +30,7 @@ public final class Desk implements AutoCloseable {
     private final HouseFacts facts;
     private final JobsModel jobs;
     private final DriveWatch drives;
+    private final DueWatch due;
     private final Map<Path, DriveInspection> inImages = new ConcurrentHashMap<>();
 
     /** Where post: runs things on the interface thread. Reads the rules; not to be called there. */
@@ -48,6 +50,7 @@ public final class Desk implements AutoCloseable {
         this.facts = new HouseFacts(workbench, sheets, reading, rules);
         this.jobs = new JobsModel(workbench, sheets, this::targets, reading, facts);
         this.drives = new DriveWatch(this, machine);
+        this.due = new DueWatch(this, new Reminder());
     }
 
     public Workbench workbench() {
@@ -87,6 +90,11 @@ public final class Desk implements AutoCloseable {
         return drives;
     }
 
+    /** Copies that come by themselves. */
+    public DueWatch due() {
+        return due;
+    }
+
     public Targets targets() {
         return new Targets(
                         workbench.reader(),
@@ -119,6 +127,7 @@ public final class Desk implements AutoCloseable {
     /** Stops what runs, so that its report still reaches the logbook; what is read later is nobody's any more. */
     @Override
     public void close() {
+        due.close();
         jobs.close();
         drives.close();
         reading.close();

@@ -203,9 +203,14 @@ public final class JobsModel implements AutoCloseable {
     }
 
     public void copy(String title, String board, String drive) {
+        copy(title, board, drive, Optional.empty());
+    }
+
+    /** Where before: the change it is made before; such copies are kept longer. */
+    public void copy(String title, String board, String drive, Optional<String> before) {
         TransferMeter meter = meter();
         start(new RunningJob(title, board, Optional.empty(), Set.of(drive), meter), () -> new CopyJob(workbench, sheets)
-                .run(board, meter));
+                .run(board, new CopyJob.Wanted(false, before), meter));
     }
 
     /** Puts a board's newest copy back onto a virtual drive, and says whether it starts. */

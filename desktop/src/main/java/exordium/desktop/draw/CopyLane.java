@@ -7,6 +7,7 @@ import java.time.format.TextStyle;
 import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import javafx.scene.shape.Polygon;
 
 /** One board's line in the calendar of all: copies, drills, the days no copy covers, and the next one due; months across. */
@@ -15,11 +16,14 @@ public final class CopyLane extends Drawing {
     private static final int AFTER = 100;
     private static final double TOP = 3;
     private static final double TALL = 24;
+    /** Beside the flag of the same day. */
+    private static final double COMING = 18;
 
     private final List<LocalDate> copies;
     private final List<LocalDate> drills;
     private final CopyRule.Due due;
     private final int allowed;
+    private final Optional<LocalDate> nextDrill;
     private final LocalDate today;
 
     /** Where allowed: the days a copy covers by the house's rule. */
@@ -29,15 +33,20 @@ public final class CopyLane extends Drawing {
             List<LocalDate> drills,
             CopyRule.Due due,
             int allowed,
+            Optional<LocalDate> nextDrill,
             LocalDate today) {
         super(
                 name + ": " + copies.size() + " copies, " + drills.size() + " drills, next due " + due.date()
-                        + (due.overdue() ? ", which is past" : ""),
+                        + (due.overdue() ? ", which is past" : "")
+                        + nextDrill
+                                .map(day -> ", restore to be tried by " + day)
+                                .orElse(""),
                 40);
         this.copies = copies;
         this.drills = drills;
         this.due = due;
         this.allowed = allowed;
+        this.nextDrill = nextDrill;
         this.today = today;
     }
 
@@ -62,12 +71,10 @@ public final class CopyLane extends Drawing {
             flag(x(copy, perDay), "fill-ink");
         }
         for (LocalDate drill : drills) {
-            double x = x(drill, perDay);
-            if (x >= 0) {
-                // A lozenge: put back and started.
-                put(new Polygon(x, TOP + 6, x + 6, TOP + 12, x, TOP + 18, x - 6, TOP + 12), "fill-deep", "line-ink");
-            }
+            lozenge(x(drill, perDay), width, "fill-deep");
         }
+        nextDrill.ifPresent(
+                drill -> lozenge(x(drill.isBefore(today) ? today : drill, perDay) + COMING, width, "fill-paper"));
         if (!due.overdue()) {
             flag(x(due.date(), perDay), "fill-paper");
         }
@@ -78,6 +85,13 @@ public final class CopyLane extends Drawing {
         if (to - from >= 1) {
             box(from, TOP, to - from, TALL, "fill-land");
             line(from, TOP + TALL / 2, to, TOP + TALL / 2, "line-magenta");
+        }
+    }
+
+    /** Put back and started; open: yet to come. */
+    private void lozenge(double x, double width, String fill) {
+        if (x >= 0 && x < width - 8) {
+            put(new Polygon(x, TOP + 6, x + 6, TOP + 12, x, TOP + 18, x - 6, TOP + 12), fill, "line-ink");
         }
     }
 

@@ -55,20 +55,19 @@ public final class RulesView extends VBox implements Page {
                 () -> Parts.heading("Copies", ""),
                 () -> rule(
                         "A board is copied every",
-                        days(
-                                "rule-copy-days",
-                                List.of(7, 14, 30, 60, 90),
-                                rules.copyRule().days(),
-                                true),
-                        "30 days. Often enough that little is lost, seldom enough that it is done."),
-                () -> rule(
-                        "A lightly used one every",
-                        days(
-                                "rule-copy-days-light",
-                                List.of(30, 60, 90, 180),
-                                rules.copyRule().daysWhenLightlyUsed(),
-                                false),
-                        "90 days. What hardly changes is hardly lost."),
+                        Parts.row(
+                                6,
+                                Parts.whole(days(
+                                        "rule-copy-days",
+                                        List.of(7, 14, 30, 60, 90),
+                                        rules.copyRule().days(),
+                                        true)),
+                                Parts.whole(days(
+                                        "rule-copy-days-light",
+                                        List.of(30, 60, 90, 180),
+                                        rules.copyRule().daysWhenLightlyUsed(),
+                                        false))),
+                        "30 days, so that little is lost and it is done; 90 when lightly used: what hardly changes is hardly lost."),
                 () -> rule(
                         "A risk makes a copy due sooner",
                         choice(
@@ -78,6 +77,23 @@ public final class RulesView extends VBox implements Page {
                                 yes -> yes ? "yes" : "no",
                                 this::byRisk),
                         "Yes. A medium near its end, much that is written, little that may be lost: each halves the days or more."),
+                () -> rule(
+                        "Due copies, and media to be fetched",
+                        Parts.row(
+                                6,
+                                Parts.whole(choice(
+                                        "rule-due-runs",
+                                        List.of(true, false),
+                                        rules.dueRuns(),
+                                        yes -> yes ? "by themselves" : "wait for me",
+                                        rules::dueRuns)),
+                                Parts.whole(choice(
+                                        "rule-reminders",
+                                        List.of(true, false),
+                                        rules.reminders(),
+                                        yes -> yes ? "remind" : "silent",
+                                        rules::reminders))),
+                        "By themselves while this is open, where the medium is here; of others it reminds once a day."),
                 () -> rule(
                         "A dead medium comes back from",
                         choice(
@@ -211,7 +227,7 @@ public final class RulesView extends VBox implements Page {
     }
 
     private ComboBox<Integer> days(String id, List<Integer> offered, int now, boolean usual) {
-        return number(id, offered, now, " days", chosen -> {
+        return number(id, offered, now, usual ? " days" : " lightly used", chosen -> {
             CopyRule rule = rules.copyRule();
             rules.copyRule(
                     usual

@@ -173,6 +173,7 @@ public final class Shelves {
                         line.drills(),
                         line.due(),
                         line.allowed(),
+                        line.nextDrill(),
                         house.workbench().today())),
                 Parts.cell(Parts.hint(next, line.due().reason()), 130));
     }

@@ -28,6 +28,8 @@ public final class HouseRules {
     private static final String COPY_DAYS = "copy-days";
     private static final String COPY_DAYS_LIGHT = "copy-days-light";
     private static final String COPY_RISK = "copy-by-risk";
+    private static final String DUE_RUNS = "due-runs";
+    private static final String REMINDERS = "reminders";
     private static final String KEEP_LAST = "keep-last";
     private static final String KEEP_MONTHS = "keep-months";
     private static final String KEEP_YEARS = "keep-years";
@@ -106,6 +108,24 @@ public final class HouseRules {
         put(COPY_DAYS, String.valueOf(rule.days()));
         put(COPY_DAYS_LIGHT, String.valueOf(rule.daysWhenLightlyUsed()));
         put(COPY_RISK, rule.byRisk() ? "on" : "off");
+    }
+
+    /** House rule: whether due copies of media that are here are made by themselves while the window is open. */
+    public boolean dueRuns() {
+        return get(DUE_RUNS).map("on"::equals).orElse(true);
+    }
+
+    public void dueRuns(boolean on) {
+        put(DUE_RUNS, on ? "on" : "off");
+    }
+
+    /** House rule: whether the desktop reminds of copies whose medium has to be fetched. */
+    public boolean reminders() {
+        return get(REMINDERS).map("on"::equals).orElse(true);
+    }
+
+    public void reminders(boolean on) {
+        put(REMINDERS, on ? "on" : "off");
     }
 
     /** House rule: which copies are kept. */

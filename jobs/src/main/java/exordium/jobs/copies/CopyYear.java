@@ -2,6 +2,7 @@
 package exordium.jobs.copies;
 
 import exordium.core.copies.CopyRule;
+import exordium.core.copies.DrillRule;
 import exordium.jobs.bench.OnRecord;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.daysheet.DaySheets;
@@ -15,6 +16,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 
 /** The copies and drills of all boards along the year, and what comes next; the first due first. */
@@ -23,9 +25,15 @@ public final class CopyYear {
 
     private CopyYear() {}
 
-    /** One board's line; allowed: days a copy covers by the house's rule. */
+    /** One board's line; allowed: days a copy covers; nextDrill: when a restore of it is to be tried. */
     public record Line(
-            String board, String name, List<LocalDate> copies, List<LocalDate> drills, CopyRule.Due due, int allowed) {}
+            String board,
+            String name,
+            List<LocalDate> copies,
+            List<LocalDate> drills,
+            CopyRule.Due due,
+            int allowed,
+            Optional<LocalDate> nextDrill) {}
 
     public static List<Line> of(Workbench workbench, DaySheets sheets) throws IOException {
         OnRecord record = OnRecord.of(workbench);
@@ -46,11 +54,32 @@ public final class CopyYear {
                         copies.getOrDefault(board.id(), List.of()),
                         drills.getOrDefault(board.id(), List.of()),
                         due,
-                        due.allowed()));
+                        due.allowed(),
+                        nextDrill(
+                                drills.getOrDefault(board.id(), List.of()),
+                                copies.getOrDefault(board.id(), List.of()),
+                                due.date())));
             }
         }
         lines.sort(Comparator.comparing(line -> line.due().date()));
         return lines;
+    }
+
+    private static Optional<LocalDate> nextDrill(List<LocalDate> drills, List<LocalDate> copies, LocalDate nextCopy) {
+        return DrillRule.next(
+                drills.stream().max(Comparator.naturalOrder()),
+                copies.stream().max(Comparator.naturalOrder()),
+                nextCopy);
+    }
+
+    /** Boards of which a restore is to be tried by today, and which have a copy to try it with. */
+    public static List<String> drillsDue(Workbench workbench, DaySheets sheets) throws IOException {
+        return of(workbench, sheets).stream()
+                .filter(line -> line.nextDrill()
+                        .filter(day -> !day.isAfter(workbench.today()))
+                        .isPresent())
+                .map(Line::board)
+                .toList();
     }
 
     /** By board, the days on which a copy of it was put back and started. */

@@ -63,8 +63,7 @@ public final class DaySheets {
         if (medium.isPresent() && !benches.unread(medium.get())) {
             contents = Optional.of(benches.contents(medium.get(), at.profile()));
         }
-        Optional<LocalDate> lastCopy =
-                Optional.ofNullable(record.lastCopies().get(at.register().id())).map(this::day);
+        Optional<LocalDate> lastCopy = lastCopy(at.register(), record);
         return new BoardFacts(
                 at.register().id(),
                 at.register().name(),
@@ -114,22 +113,20 @@ public final class DaySheets {
                 .beside(rules.channel());
     }
 
-    public Optional<LocalDate> lastCopy(String board) {
-        return Optional.ofNullable(workbench.workspace().copies().lastByBoard().get(board))
-                .map(this::day);
-    }
-
     private LocalDate day(Instant at) {
         return LocalDate.ofInstant(at, workbench.zone());
     }
 
+    /** The day of a board's newest proven copy, by what was read together. */
+    public Optional<LocalDate> lastCopy(Boards.Board register, OnRecord record) {
+        return Optional.ofNullable(record.lastCopies().get(register.id())).map(this::day);
+    }
+
     /** When a board's next copy is due, by what was read together. */
     public CopyRule.Due due(Boards.Board register, OnRecord record) throws IOException {
-        Optional<LocalDate> lastCopy =
-                Optional.ofNullable(record.lastCopies().get(register.id())).map(this::day);
         return record.rules()
                 .copyRule()
-                .next(lastCopy, register.lightlyUsed(), workbench.today(), risk(register, record));
+                .next(lastCopy(register, record), register.lightlyUsed(), workbench.today(), risk(register, record));
     }
 
     /** The same as the register is now. */

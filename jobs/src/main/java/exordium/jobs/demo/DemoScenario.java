@@ -60,7 +60,8 @@ public record DemoScenario(
 
     record DemoWrite(int days, String board, String medium, String image, String ending) {}
 
-    record DemoCopy(int days, String board, String medium) {}
+    /** Where said: what a note on the medium said at that time; such copies are of chunks, and the newest of a board as well. */
+    record DemoCopy(int days, String board, String medium, Optional<String> said) {}
 
     record DemoEntry(int days, String board, String step, String kind, String text) {}
 }

@@ -8,18 +8,25 @@ import exordium.core.access.Reach;
 import exordium.core.access.Told;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
+import exordium.core.block.StagedDevice;
 import exordium.core.block.TransferWatch;
+import exordium.core.copies.CopyReport;
+import exordium.core.copies.VaultRun;
+import exordium.core.filesystem.FatWriter;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.image.PublishedChecksum;
+import exordium.core.inspection.Inspector;
+import exordium.core.layout.Partition;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.Role;
 import exordium.core.writing.Verdict;
 import exordium.jobs.bench.Folders;
+import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.MediaRegister;
 import exordium.jobs.run.Opening;
@@ -34,6 +41,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -44,6 +52,7 @@ import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -96,7 +105,11 @@ public final class DemoWorkspace {
     }
 
     private void fill() throws IOException {
-        Workbench.rules(workspace).workspaceName(scenario.name());
+        HouseRules rules = Workbench.rules(workspace);
+        rules.workspaceName(scenario.name());
+        // Nothing in the demo begins by itself.
+        rules.dueRuns(false);
+        rules.reminders(false);
         for (DemoScenario.DemoMedium medium : scenario.media()) {
             if (medium.readDays().isEmpty()) {
                 drive(medium);
@@ -379,16 +392,14 @@ public final class DemoWorkspace {
     /** Past copies are real ones of the drives as they are, so that they can be checked and restored and their figures agree. */
     private void copies() throws IOException {
         for (DemoScenario.DemoCopy copy : scenario.copies()) {
+            boolean chunks = scenario.copies().stream()
+                    .anyMatch(each ->
+                            each.board().equals(copy.board()) && each.said().isPresent());
             String day = ago(copy.days()).toString().substring(0, 10);
-            String name = copy.board() + "/" + copy.board() + "-" + day + ".img.zst";
+            String name = copy.board() + "/" + copy.board() + "-" + day + (chunks ? VaultRun.SUFFIX : ".img.zst");
             Path file = workspace.vault().resolve(name);
             Files.createDirectories(file.getParent());
-            PackedDrive drive = packed(copy.medium());
-            byte[] bytes = drive.bytes();
-            Files.write(file, bytes);
-            String sha = PublishedChecksum.sha256(file);
-            Files.writeString(
-                    file.resolveSibling(file.getFileName() + ".sha256"), sha + "  " + file.getFileName() + "\n");
+            CopyReport report = chunks ? ofChunks(copy, file) : plain(copy, file);
             workspace
                     .copies()
                     .add(new Copies.Copy(
@@ -397,15 +408,44 @@ public final class DemoWorkspace {
                             Optional.of(copy.medium()),
                             ago(copy.days()),
                             name,
-                            drive.size(),
-                            bytes.length,
-                            sha));
+                            report.sourceBytes(),
+                            report.fileBytes(),
+                            report.fileSha256()));
             log(
                     copy.days(),
                     copy.board(),
                     Step.COPIES,
                     "copy-proven",
                     boardName(copy.board()) + ": copy of " + nameOf(copy.medium()) + " proven.");
+        }
+    }
+
+    private CopyReport plain(DemoScenario.DemoCopy copy, Path file) throws IOException {
+        PackedDrive drive = packed(copy.medium());
+        Files.write(file, drive.bytes());
+        String sha = PublishedChecksum.sha256(file);
+        Files.writeString(file.resolveSibling(file.getFileName() + ".sha256"), sha + "  " + file.getFileName() + "\n");
+        return new CopyReport(file, drive.size(), drive.bytes().length, sha, 0, true, drive.size());
+    }
+
+    /** The drive as it was then: what a note in its start partition said is another thing each time. */
+    private CopyReport ofChunks(DemoScenario.DemoCopy copy, Path file) throws IOException {
+        DemoScenario.DemoMedium medium = scenario.media().stream()
+                .filter(each -> each.id().equals(copy.medium()))
+                .findFirst()
+                .orElseThrow();
+        Map<String, String> facts = new LinkedHashMap<>();
+        facts.put("board", copy.board());
+        facts.put("medium", copy.medium());
+        facts.put("taken", ago(copy.days()).toString());
+        try (BlockDevice drive = FileDevice.sparse(workspace.drives().resolve(fileOf(copy.medium())), medium.size());
+                StagedDevice then = new StagedDevice(drive)) {
+            if (copy.said().isPresent()) {
+                Partition start = Inspector.inspect(drive).partitions().get(0).partition();
+                FatWriter.write(
+                        start.on(then), "keeper.txt", (copy.said().get() + "\n").getBytes(StandardCharsets.UTF_8));
+            }
+            return VaultRun.execute(then, workspace.vault(), file, facts, TransferWatch.NONE);
         }
     }
 

@@ -32,7 +32,7 @@ final class DiskService {
     private DiskService() {}
 
     static boolean there() {
-        try (SystemBus bus = SystemBus.open()) {
+        try (MessageBus bus = MessageBus.open()) {
             return bus.knows(SERVICE);
         } catch (IOException e) {
             return false;
@@ -49,7 +49,7 @@ final class DiskService {
             return Optional.empty();
         }
         List<Closeable> held = new ArrayList<>();
-        try (SystemBus bus = SystemBus.open()) {
+        try (MessageBus bus = MessageBus.open()) {
             if (forWriting) {
                 // Loop devices over the same bytes are held as well; whatever has one of them mounted stops this here.
                 for (Path node : SameBytes.at(drive.node()).otherNodes()) {
@@ -62,7 +62,7 @@ final class DiskService {
                     forWriting ? "rw" : "r",
                     forWriting ? EXCLUSIVE : 0,
                     descriptor -> HandedDevice.of(drive, descriptor, forWriting, held)));
-        } catch (SystemBus.BusError e) {
+        } catch (MessageBus.BusError e) {
             letGo(held);
             if (e.name().endsWith("UnknownObject")
                     || e.name().endsWith("UnknownMethod")
@@ -82,7 +82,7 @@ final class DiskService {
         }
     }
 
-    private static <T> T ask(SystemBus bus, Path node, String mode, int flags, SystemBus.Handed<T> handed)
+    private static <T> T ask(MessageBus bus, Path node, String mode, int flags, MessageBus.Handed<T> handed)
             throws IOException {
         return bus.descriptor(
                 SERVICE,
@@ -100,7 +100,7 @@ final class DiskService {
                 .replaceAll(match -> String.format("_%02x", (int) match.group().charAt(0)));
     }
 
-    private static RuntimeException refused(MachineDrive drive, SystemBus.BusError no) {
+    private static RuntimeException refused(MachineDrive drive, MessageBus.BusError no) {
         String what = no.name().startsWith(ERRORS) ? no.name().substring(ERRORS.length()) : no.name();
         String message = String.valueOf(no.getMessage());
         if (message.contains("busy") || what.equals("DeviceBusy")) {

@@ -15,12 +15,14 @@ import biweekly.util.ICalDate;
 import biweekly.util.Recurrence;
 import exordium.core.copies.CopyCare;
 import exordium.core.copies.CopyRule;
+import exordium.core.copies.DrillRule;
 import exordium.core.copies.Evenings;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.OnRecord;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.copies.CopyYear;
 import exordium.jobs.daysheet.DaySheets;
 import exordium.store.Boards;
 import exordium.store.Media;
@@ -46,7 +48,8 @@ public final class DueCalendar {
      *
      * @param planned the evening it fits into, so that none gets too long
      * @param seconds it takes to read; 0 where that is not known
-     * @param everyDays how often by the house's rule
+     * @param everyDays how often by the house's rule and its risk
+     * @param drill when a restore of it is to be tried; empty where there is no copy to try it with
      */
     public record Entry(
             String board,
@@ -56,9 +59,10 @@ public final class DueCalendar {
             String reason,
             LocalDate planned,
             long seconds,
-            int everyDays) {
+            int everyDays,
+            Optional<LocalDate> drill) {
         Entry on(LocalDate evening) {
-            return new Entry(board, name, date, overdue, reason, evening, seconds, everyDays);
+            return new Entry(board, name, date, overdue, reason, evening, seconds, everyDays, drill);
         }
     }
 
@@ -66,6 +70,7 @@ public final class DueCalendar {
     public static List<Entry> entries(Workbench workbench, DaySheets sheets) throws IOException {
         OnRecord record = OnRecord.of(workbench);
         BenchReader benches = new BenchReader(workbench);
+        Map<String, List<LocalDate>> drills = CopyYear.drills(workbench);
         List<Entry> entries = new ArrayList<>();
         for (Boards.Board board : record.boards()) {
             Workbench.BoardAtHand at = workbench.atHand(board);
@@ -81,7 +86,12 @@ public final class DueCalendar {
                         due.reason(),
                         due.date(),
                         seconds,
-                        due.allowed()));
+                        due.allowed(),
+                        DrillRule.next(
+                                drills.getOrDefault(board.id(), List.of()).stream()
+                                        .max(java.util.Comparator.naturalOrder()),
+                                sheets.lastCopy(board, record),
+                                due.date())));
             }
         }
         entries =
@@ -118,27 +128,40 @@ public final class DueCalendar {
         calendar.setVersion(ICalVersion.V2_0);
         calendar.setProductId("-//Exordium//Copies//EN");
         for (Entry entry : entries) {
-            VEvent event = new VEvent();
-            event.setUid(new Uid("copy-" + entry.board() + "@exordium"));
-            event.setDateTimeStamp(Date.from(now));
-            event.setSummary("Copy of " + entry.name());
-            event.setDescription(entry.reason());
-            // A day without a time: no zone is needed, and none is asked for.
-            event.setDateStart(new ICalDate(
-                    new DateTimeComponents(
-                            entry.date().getYear(),
-                            entry.date().getMonthValue(),
-                            entry.date().getDayOfMonth()),
-                    false));
-            event.setRecurrenceRule(new Recurrence.Builder(Frequency.DAILY)
-                    .interval(entry.everyDays())
-                    .build());
-            event.addAlarm(VAlarm.display(
-                    new Trigger(
-                            biweekly.util.Duration.builder().hours(ALARM_HOUR).build(), Related.START),
-                    event.getSummary().getValue()));
-            calendar.addEvent(event);
+            calendar.addEvent(event(
+                    "copy-" + entry.board(),
+                    "Copy of " + entry.name(),
+                    entry.reason(),
+                    entry.date(),
+                    new Recurrence.Builder(Frequency.DAILY)
+                            .interval(entry.everyDays())
+                            .build(),
+                    now));
+            entry.drill()
+                    .ifPresent(day -> calendar.addEvent(event(
+                            "drill-" + entry.board(),
+                            "Try a restore of " + entry.name(),
+                            "Proven means that it starts: once a year a copy is put back onto a virtual drive and rehearsed.",
+                            day,
+                            new Recurrence.Builder(Frequency.YEARLY).build(),
+                            now)));
         }
         return Biweekly.write(calendar).go();
+    }
+
+    /** On a day without a time: no zone is needed, and none is asked for. */
+    private static VEvent event(
+            String id, String title, String words, LocalDate day, Recurrence recurrence, Instant now) {
+        VEvent event = new VEvent();
+        event.setUid(new Uid(id + "@exordium"));
+        event.setDateTimeStamp(Date.from(now));
+        event.setSummary(title);
+        event.setDescription(words);
+        event.setDateStart(
+                new ICalDate(new DateTimeComponents(day.getYear(), day.getMonthValue(), day.getDayOfMonth()), false));
+        event.setRecurrenceRule(recurrence);
+        event.addAlarm(VAlarm.display(
+                new Trigger(biweekly.util.Duration.builder().hours(ALARM_HOUR).build(), Related.START), title));
+        return event;
     }
 }

@@ -3,6 +3,7 @@ package exordium.desktop.board.copies;
 
 import exordium.core.copies.CopyCare;
 import exordium.core.copies.Retention;
+import exordium.core.copies.Spares;
 import exordium.core.copies.VaultForecast;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Bench;
@@ -11,6 +12,7 @@ import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.Desk;
 import exordium.jobs.copies.CareJob;
+import exordium.jobs.copies.SpareJob;
 import exordium.jobs.copies.VaultJob;
 import exordium.store.Copies;
 import java.io.IOException;
@@ -25,7 +27,8 @@ public record CopiesModel(
         Optional<MediumContents> contents,
         List<VaultJob.Generation> generations,
         VaultJob.Pruned pruned,
-        CopyCare care)
+        CopyCare care,
+        Optional<Spares.Verdict> spare)
         implements StationModel {
     /** What the station shows now; not to be called on the interface thread. */
     public static CopiesModel read(Desk house, OpenedBoard board) throws IOException {
@@ -36,7 +39,13 @@ public record CopiesModel(
                 house.benches().mainContents(board.at()),
                 vault.generations(Optional.of(board.id())),
                 vault.preview(Optional.of(board.id())),
-                new CareJob(house.workbench()).of(board.id()));
+                new CareJob(house.workbench()).of(board.id()),
+                board.medium().isEmpty()
+                        ? Optional.empty()
+                        : new SpareJob(house.workbench(), house.benches())
+                                .of(board.id()).stream()
+                                        .filter(Spares.Verdict::usable)
+                                        .findFirst());
     }
 
     /** What keeps a copy, or that nothing does. */

@@ -3,6 +3,7 @@ package exordium.desktop.board.copies;
 
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.CopyAdvice;
+import exordium.core.copies.Spares;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
@@ -47,6 +48,11 @@ public final class CopiesStation extends Station<CopiesModel> {
 
     public CopiesStation(Desk house, CopiesModel model) {
         super(house, model);
+    }
+
+    @Override
+    protected Step step() {
+        return Step.COPIES;
     }
 
     @Override
@@ -148,6 +154,7 @@ public final class CopiesStation extends Station<CopiesModel> {
         if (!model.pruned().going().isEmpty()) {
             view.getChildren().add(goes());
         }
+        model.spare().ifPresent(each -> view.getChildren().add(spare(each)));
         if (!model.generations().isEmpty()) {
             view.getChildren()
                     .addAll(
@@ -197,6 +204,15 @@ public final class CopiesStation extends Station<CopiesModel> {
                         190),
                 Parts.cell(Parts.label(each.here() ? model.verdict(copy) : "its file is gone", "soft", "small"), 190),
                 back(each));
+    }
+
+    /** Which medium of the drawer the newest copy goes onto next. */
+    private Node spare(Spares.Verdict each) {
+        return Parts.row(
+                8,
+                Parts.whole(Parts.label("Next spare", "soft")),
+                Parts.whole(Parts.label(each.medium().name(), "strong")),
+                Parts.grow(Parts.paragraph(each.why() + ".", "soft", "small")));
     }
 
     private Button back(VaultJob.Generation each) {

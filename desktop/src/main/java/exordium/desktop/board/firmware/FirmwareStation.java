@@ -3,6 +3,7 @@ package exordium.desktop.board.firmware;
 
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Step;
 import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FirmwareStatus;
@@ -44,6 +45,11 @@ public final class FirmwareStation extends Station<FirmwareModel> {
         super(house, model);
         stage = Parts.button("", this::stage, "deed");
         stage.setId("stage-firmware");
+    }
+
+    @Override
+    protected Step step() {
+        return Step.FIRMWARE;
     }
 
     @Override
@@ -134,7 +140,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
                                 "newest first; this board follows "
                                         + board().facts().firmware().channel().code()),
                         releases,
-                        Parts.row(10, stage));
+                        Parts.row(10, stage, copyFirst("firmware")));
                 left.setPrefHeight(0);
                 ScrollPane advice = new ScrollPane(advicePane());
                 advice.setFitToWidth(true);

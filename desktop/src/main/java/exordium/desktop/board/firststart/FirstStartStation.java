@@ -92,6 +92,11 @@ public final class FirstStartStation extends Station<FirstStartModel> {
     }
 
     @Override
+    protected Step step() {
+        return Step.FIRST_START;
+    }
+
+    @Override
     public Node surface() {
         if (model.files().isEmpty()) {
             advise(List.of());
@@ -221,7 +226,7 @@ public final class FirstStartStation extends Station<FirstStartModel> {
         switch (view) {
             case CHANGES -> {
                 ScrollPane scroll = scroll(new VBox(10, edits, now));
-                right.getChildren().setAll(sides(), scroll, Parts.row(10, apply, undo));
+                right.getChildren().setAll(sides(), scroll, Parts.row(10, apply, copyFirst("first start"), undo));
                 showChanges();
             }
             case FILES ->

@@ -6,6 +6,7 @@ import exordium.core.block.TransferWatch.Phase;
 import exordium.core.daysheet.Pennant;
 import exordium.core.filesystem.FileSystemKind;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Step;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.quantity.ByteSize;
@@ -163,6 +164,11 @@ public final class ImageStation extends Station<ImageModel> {
         Region nothing = new Region();
         nothing.setManaged(false);
         return nothing;
+    }
+
+    @Override
+    protected Step step() {
+        return Step.IMAGE;
     }
 
     @Override

@@ -75,6 +75,11 @@ public final class OrderStation extends Station<OrderModel> {
     }
 
     @Override
+    protected Step step() {
+        return Step.ORDER;
+    }
+
+    @Override
     public Node surface() {
         Button rehearse = Parts.button("Rehearse first", () -> goTo(Step.REHEARSAL));
         rehearse.setId("rehearse-first");
@@ -88,7 +93,7 @@ public final class OrderStation extends Station<OrderModel> {
                 unused,
                 Parts.heading("What changes", ""),
                 diff,
-                Parts.row(10, stage, rehearse, asHouse));
+                Parts.row(10, stage, copyFirst("order"), rehearse, asHouse));
         if (profile.order().fuse().isPresent()) {
             left.getChildren().addAll(Parts.heading("The one-time bit", "asked twice"), fuse());
         }

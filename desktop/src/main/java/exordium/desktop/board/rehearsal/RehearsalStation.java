@@ -3,6 +3,7 @@ package exordium.desktop.board.rehearsal;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.daysheet.Pennant;
+import exordium.core.finding.Step;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Trace;
 import exordium.core.rehearsal.TwoTraces;
@@ -56,6 +57,11 @@ public final class RehearsalStation extends Station<RehearsalModel> {
     @Override
     public String adviceTitle() {
         return "What comes of it";
+    }
+
+    @Override
+    protected Step step() {
+        return Step.REHEARSAL;
     }
 
     @Override

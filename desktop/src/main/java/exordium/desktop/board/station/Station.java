@@ -1,13 +1,21 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.station;
 
+import exordium.core.access.OverlayForbids;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
+import exordium.desktop.part.Parts;
+import exordium.store.Media;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.layout.Region;
 
 /**
  * One step's working surface and what is to be said beside it.
@@ -47,8 +55,49 @@ public abstract class Station<M extends StationModel> {
         adviceSink = sink;
     }
 
+    /** What the read-only overlay means here is said with it, where it is on. */
     protected final void advise(List<Finding> findings) {
-        adviceSink.accept(findings);
+        Optional<Finding> overlay = board().at().board().overlay() ? OverlayForbids.at(step()) : Optional.empty();
+        List<Finding> all = new ArrayList<>(findings);
+        overlay.ifPresent(all::add);
+        adviceSink.accept(Finding.worstFirst(all));
+    }
+
+    /** The step of the work that is done here. */
+    protected abstract Step step();
+
+    /**
+     * Offers a copy before a change, where none was made today; it is kept as one made before that.
+     *
+     * @param change what comes, such as "firmware"
+     */
+    protected final Node copyFirst(String change) {
+        boolean today = board().facts()
+                .lastCopy()
+                .filter(house.workbench().today()::equals)
+                .isPresent();
+        Optional<Media.Medium> medium = board().medium();
+        if (today || medium.isEmpty()) {
+            Region nothing = new Region();
+            nothing.setManaged(false);
+            return nothing;
+        }
+        String name = medium.get().name();
+        Button copy = Parts.hint(
+                Parts.button("Copy " + name + " first", () -> house.jobs()
+                        .copy(
+                                "Copying " + name + " of " + board().name() + " before " + change,
+                                board().id(),
+                                medium.get().file(),
+                                Optional.of(change))),
+                board().facts()
+                        .lastCopy()
+                        .map(day -> "The last proven copy is of " + day + ". This one is kept as one made before "
+                                + change + ".")
+                        .orElse("There is no proven copy to come back to."));
+        copy.setId("copy-first");
+        copy.disableProperty().bind(house.jobs().held(Set.of(medium.get().file())));
+        return copy;
     }
 
     protected final void goTo(Step step) {

@@ -3,6 +3,7 @@ package exordium.desktop.board.storage;
 
 import exordium.core.access.BoardState;
 import exordium.core.daysheet.Flags;
+import exordium.core.finding.Step;
 import exordium.core.storage.Role;
 import exordium.core.storage.SideBySide;
 import exordium.core.storage.StorageAssessment;
@@ -97,6 +98,11 @@ public final class StorageStation extends Station<StorageModel> {
     @Override
     public String adviceTitle() {
         return "Why, in numbers";
+    }
+
+    @Override
+    protected Step step() {
+        return Step.STORAGE;
     }
 
     @Override

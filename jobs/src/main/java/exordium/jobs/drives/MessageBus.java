@@ -9,13 +9,14 @@ import com.sun.jna.ptr.PointerByReference;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
 
 /**
- * The system's message bus, by the library that comes with every Debian (sd-bus(3) of libsystemd). Used by one thread.
+ * The system's message bus, or the one of the user's session, by the library that comes with every Debian (sd-bus(3) of libsystemd). Used by one thread.
  */
-final class SystemBus implements Closeable {
+final class MessageBus implements Closeable {
     private static final int ERROR_BYTES = 24;
     private static final long AT_ONCE = TimeUnit.SECONDS.toMicros(10);
     /** Somebody may have to look for a password. */
@@ -23,7 +24,7 @@ final class SystemBus implements Closeable {
 
     private final Pointer bus;
 
-    private SystemBus(Pointer bus) {
+    private MessageBus(Pointer bus) {
         this.bus = bus;
     }
 
@@ -57,6 +58,8 @@ final class SystemBus implements Closeable {
 
         static native int sd_bus_open_system(PointerByReference bus);
 
+        static native int sd_bus_open_user(PointerByReference bus);
+
         static native Pointer sd_bus_flush_close_unref(Pointer bus);
 
         static native int sd_bus_message_new_method_call(
@@ -85,18 +88,56 @@ final class SystemBus implements Closeable {
      *
      * @throws IOException where there is no bus, or no library to speak to it
      */
-    static SystemBus open() throws IOException {
+    static MessageBus open() throws IOException {
         if (!Library.THERE) {
             throw new IOException("this system has no library for its message bus");
         }
         PointerByReference bus = new PointerByReference();
         require(Library.sd_bus_open_system(bus));
-        return new SystemBus(bus.getValue());
+        return new MessageBus(bus.getValue());
+    }
+
+    /** The bus of the user's session, with the same ending. */
+    static MessageBus ofSession() throws IOException {
+        if (!Library.THERE) {
+            throw new IOException("this system has no library for its message bus");
+        }
+        PointerByReference bus = new PointerByReference();
+        require(Library.sd_bus_open_user(bus));
+        return new MessageBus(bus.getValue());
+    }
+
+    /**
+     * Calls Notify of the Desktop Notifications Specification (signature susssasa{sv}i): no icon, no actions, no hints, and as long
+     * on the screen as the service likes.
+     *
+     * @throws BusError when there is no such service
+     */
+    void notify(String service, String path, String program, String title, String words) throws IOException {
+        Pointer call = message(service, path, service, "Notify");
+        append(call, program);
+        append(call, (byte) 'u', 0);
+        append(call, "");
+        append(call, title);
+        append(call, words);
+        for (String empty : List.of("s", "{sv}")) {
+            require(Library.sd_bus_message_open_container(call, (byte) 'a', empty));
+            require(Library.sd_bus_message_close_container(call));
+        }
+        append(call, (byte) 'i', -1);
+        Library.sd_bus_message_unref(called(call, AT_ONCE));
+    }
+
+    private static void append(Pointer message, byte type, int value) throws IOException {
+        try (Memory number = new Memory(Integer.BYTES)) {
+            number.setInt(0, value);
+            require(Library.sd_bus_message_append_basic(message, type, number));
+        }
     }
 
     private static int require(int result) throws IOException {
         if (result < 0) {
-            throw new IOException("the system bus does not answer (error " + -result + ")");
+            throw new IOException("the message bus does not answer (error " + -result + ")");
         }
         return result;
     }
