@@ -7,9 +7,11 @@ import exordium.core.block.LinuxDrives;
 import exordium.core.copies.Retention;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.finding.Step;
+import exordium.desktop.board.image.ImageSource;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.copies.CareJob;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -98,6 +100,49 @@ class CopiesWindowTest {
         hand.untilKept(
                 "only the newest is kept",
                 () -> workbench.workspace().copies().of("ticket-desk").size() == 1);
+    }
+
+    @Test
+    @SuppressWarnings("unchecked")
+    void whatChangedIsSaidWhatACopyAsksForIsKeptAndItGoesBack() {
+        Hand hand = new Hand(stage.getScene());
+        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+        Hand.on(() -> house.navigation().go(new Place.Station("tide-clock", Step.COPIES)));
+        hand.until("its copies are there", () -> stage.getScene().lookup("#put-back-1") != null);
+
+        hand.click("copies-view-2");
+        hand.see("changes-since");
+        Hand.on(() -> hand.box("changes-since").getSelectionModel().select(1));
+        hand.click("compare");
+        hand.until("it is compared", () -> hand.page().contains("1 gone"));
+        assertThat(((ListView<String>) stage.getScene().lookup("#changes-files")).getItems())
+                .singleElement()
+                .asString()
+                .contains("keeper.txt");
+
+        hand.click("copies-view-3");
+        hand.fill("care-quiet", "whenever");
+        hand.click("care-keep");
+        hand.until(
+                "it is refused in a sentence",
+                () -> house.reading().problemProperty().get().contains("whenever"));
+        hand.fill("care-quiet", "sun 10:00-12:00");
+        hand.fill("care-stop", "the clock's motor");
+        hand.click("care-keep");
+        hand.untilKept(
+                "it is kept",
+                () -> new CareJob(workbench).of("tide-clock").stopFirst().equals("the clock's motor"));
+        hand.until("it is said beside", () -> hand.page().contains("Stop first: the clock's motor"));
+
+        hand.click("copies-view-0");
+        hand.until("its copies are there again", () -> stage.getScene().lookup("#put-back-1") != null);
+        hand.click("put-back-1");
+        hand.until(
+                "the oldest copy is chosen at the image station",
+                () -> stage.getScene().lookup("#image") != null
+                        && hand.<ImageSource>box("image").getValue() != null
+                        && hand.<ImageSource>box("image").getValue().title().equals("copy of 2026-09-11"));
+        assertThat(stage.getScene().lookup("#own-identity")).isNotNull();
     }
 
     private boolean shows(String name) {

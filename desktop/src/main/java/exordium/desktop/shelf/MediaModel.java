@@ -1,12 +1,15 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.shelf;
 
+import exordium.core.block.LinuxDrives;
 import exordium.core.daysheet.Flags;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.finding.TypedName;
 import exordium.core.storage.KnownDrives;
+import exordium.core.storage.Replacement;
 import exordium.desktop.desk.Desk;
+import exordium.jobs.media.HealthJob;
 import exordium.jobs.media.MediaRegister;
 import exordium.jobs.media.NewIdentity;
 import exordium.jobs.paper.MediaSheets;
@@ -74,9 +77,25 @@ public final class MediaModel {
     }
 
     public Pennant pennant(MediaRegister.Entry entry) {
-        boolean blemished = !entry.faults().isEmpty() || !twinsOf(entry).isEmpty();
+        boolean blemished = !entry.faults().isEmpty()
+                || !twinsOf(entry).isEmpty()
+                || entry.health().replacement().filter(Replacement::soon).isPresent();
         return Flags.ofMedium(
                 entry.medium().worn(), blemished, !entry.measurements().isEmpty());
+    }
+
+    /** Asks the medium itself how it is. */
+    public void ask(MediaRegister.Entry entry) {
+        house.facts().perform(() -> {
+            new HealthJob(house.workbench(), new LinuxDrives()).ask(entry.medium());
+        });
+    }
+
+    /** Puts down that it failed. */
+    public void failed(MediaRegister.Entry entry, String text) {
+        house.facts().perform(() -> {
+            new HealthJob(house.workbench(), new LinuxDrives()).fault(entry.medium(), text);
+        });
     }
 
     public List<Finding> twinsOf(MediaRegister.Entry entry) {

@@ -225,6 +225,7 @@ public final class MediaView extends VBox implements Page {
                                         + medium.ratedWrites()
                                                 .map(rated -> " of " + rated.said())
                                                 .orElse("")));
+        health(entry);
         if (!entry.measurements().isEmpty()) {
             open.getChildren().addAll(Parts.heading("Measured", ""), new PaceLine(entry.measurements()));
         }
@@ -293,6 +294,35 @@ public final class MediaView extends VBox implements Page {
                                             "New identifier",
                                             () -> model.newIdentifier(entry, name.getText()))));
         }
+    }
+
+    /** By when it is to be replaced and why; what it tells of itself; and that it failed, put down by hand. */
+    private void health(MediaRegister.Entry entry) {
+        open.getChildren()
+                .add(fact(
+                        "Replace",
+                        entry.health()
+                                .replacement()
+                                .map(day -> day.due() ? "now" : "by " + day.date())
+                                .orElse("nothing known says so")));
+        entry.health().replacement().ifPresent(day -> open.getChildren()
+                .add(Parts.paragraph(day.reason(), day.soon() ? "alarm" : "soft", "small")));
+        for (Finding finding : entry.health().findings()) {
+            if (!finding.code().startsWith("medium-replace")) {
+                open.getChildren().add(Parts.paragraph(finding.text(), "soft", "small"));
+            }
+        }
+        TextField failed = field("medium-fault", "", "what went wrong with it");
+        Button ask = Parts.hint(
+                button("ask-medium", "Ask it", () -> model.ask(entry)),
+                "Asks the medium itself how it is, where it tells, and what its file systems noted.");
+        ask.setDisable(!model.here(entry));
+        open.getChildren()
+                .add(Parts.row(
+                        8,
+                        Parts.grow(failed),
+                        button("put-fault", "It failed", () -> model.failed(entry, failed.getText())),
+                        ask));
     }
 
     private Button lookInside(MediaRegister.Entry entry) {
