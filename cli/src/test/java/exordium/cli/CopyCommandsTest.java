@@ -121,6 +121,99 @@ class CopyCommandsTest {
     }
 
     @Test
+    void whatChangedWhatACopyAsksForAndTheNextSpareAreSaid() throws IOException {
+        assertThat(terminal.run("copy", "run", BOARD).code()).isZero();
+        JsonNode none = terminal.json("copy", "changes", BOARD).json();
+        assertThat(none.get("files")).isEmpty();
+        assertThat(terminal.run("copy", "changes", BOARD, "--since", "image").code())
+                .isEqualTo(ExitCode.BAD_INPUT);
+        JsonNode changed = terminal.json("copy", "changes", "tide-clock", "--since", "1", "--to", "2")
+                .json();
+        assertThat(changed.get("files").get(0).get("path").asText()).isEqualTo("/keeper.txt");
+        assertThat(changed.get("files").get(0).get("change").asText()).isEqualTo("changed");
+        assertThat(changed.get("settings").get(0).get("lines").get(0).asText()).startsWith("-");
+
+        JsonNode care = terminal.json("copy", "care", BOARD, "--stop-first", "the bell", "--quiet", "sun 1:00-2:00")
+                .json();
+        assertThat(care.get("stopFirst").asText()).isEqualTo("the bell");
+        assertThat(terminal.json("copy", "care", BOARD).json().get("quiet").asText())
+                .isEqualTo("sun 1:00-2:00");
+        assertThat(terminal.run("copy", "care", BOARD, "--quiet", "soon").code())
+                .isEqualTo(ExitCode.BAD_INPUT);
+        assertThat(terminal.run("copy", "care", "moon").code()).isEqualTo(ExitCode.BAD_INPUT);
+
+        JsonNode spare = terminal.json("copy", "spare", "tide-clock").json();
+        assertThat(spare.get("media").findValuesAsText("why")).isNotEmpty();
+        assertThat(terminal.run("copy", "spare", "moon").code()).isEqualTo(ExitCode.BAD_INPUT);
+        assertThat(terminal.run("copy", "drill", BOARD, "--due").code()).isEqualTo(ExitCode.BAD_INPUT);
+        assertThat(terminal.run("copy", "drill").code()).isEqualTo(ExitCode.BAD_INPUT);
+    }
+
+    @Test
+    void aCopyGoesBackOntoALargerDriveAsItsOwn() {
+        assertThat(terminal.run("copy", "run", BOARD).code()).isZero();
+        Path larger = drives.resolve("larger.img");
+        assertThat(terminal.run("drive", "new", larger.toString(), "--bytes", "90000000", "--bus", "sd")
+                        .code())
+                .isZero();
+        assertThat(terminal.run(
+                                "copy",
+                                "restore",
+                                BOARD,
+                                larger.toString(),
+                                "--confirm",
+                                "larger.img",
+                                "--host-name",
+                                "x")
+                        .code())
+                .isEqualTo(ExitCode.BAD_INPUT);
+        JsonNode back = terminal.json(
+                        "copy",
+                        "restore",
+                        BOARD,
+                        larger.toString(),
+                        "--confirm",
+                        "larger.img",
+                        "--grow",
+                        "--new-identity",
+                        "--host-name",
+                        "second")
+                .json();
+        assertThat(back.get("verdict").asText()).isEqualTo("verified");
+        assertThat(back.get("outcome").asText()).isEqualTo("running");
+        assertThat(back.get("grown").asText()).isNotEmpty();
+        assertThat(back.get("findings").findValuesAsText("code")).contains("clone-starts");
+    }
+
+    @Test
+    void howMediaAreIsAskedToldAndPutDown() throws IOException {
+        JsonNode all = terminal.json("medium", "health").json();
+        assertThat(all.get(0).get("medium").asText()).isEqualTo("mast-webcam-card");
+        assertThat(all.get(0).get("daysLeft").asLong()).isZero();
+        Path report = Files.writeString(
+                folder.resolve("smart.json"),
+                "{\"smart_status\":{\"passed\":true},\"nvme_smart_health_information_log\":{\"percentage_used\":101}}");
+        JsonNode told = terminal.json("medium", "health", "film-loop-nvme", "--report", report.toString())
+                .json();
+        assertThat(told.get("lifeUsed").asDouble()).isEqualTo(1.01);
+        assertThat(told.get("daysLeft").asLong()).isZero();
+        JsonNode asked =
+                terminal.json("medium", "health", "tide-clock-card", "--ask").json();
+        assertThat(asked.get("askedAt").asText()).isNotEmpty();
+        assertThat(terminal.json("medium", "fault", "tide-clock-card", "corrupted")
+                        .json()
+                        .get("daysLeft")
+                        .asLong())
+                .isEqualTo(90);
+        assertThat(terminal.run("medium", "fault", "tide-clock-card", "").code())
+                .isEqualTo(ExitCode.BAD_INPUT);
+        assertThat(terminal.run("medium", "health", "--ask").code()).isEqualTo(ExitCode.BAD_INPUT);
+        assertThat(terminal.run("medium", "health", "film-loop-nvme", "--report", folder.toString())
+                        .code())
+                .isEqualTo(ExitCode.BAD_INPUT);
+    }
+
+    @Test
     void aCloneIsRehearsedAndATargetMustBeNamed() {
         Path clone = drives.resolve("clone.img");
         assertThat(terminal.run("drive", "new", clone.toString(), "--bytes", "80000000", "--bus", "sd")

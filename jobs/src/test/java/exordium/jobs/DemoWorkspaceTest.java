@@ -145,7 +145,7 @@ class DemoWorkspaceTest {
         House house = House.demo(folder);
         CopyJob copies = new CopyJob(house.bench, house.sheets);
         assertThat(copies.check(java.util.Optional.empty()))
-                .hasSize(12)
+                .hasSize(13)
                 .allSatisfy(checked -> assertThat(checked.whole()).isTrue());
         Path vault = house.workspace.vault();
         String file = house.workspace.copies().of("tide-clock").get(0).file();

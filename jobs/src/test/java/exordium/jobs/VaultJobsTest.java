@@ -23,6 +23,7 @@ import exordium.jobs.bench.VirtualDrives;
 import exordium.jobs.copies.CloneJob;
 import exordium.jobs.copies.CopyFiles;
 import exordium.jobs.copies.CopyJob;
+import exordium.jobs.copies.CopyYear;
 import exordium.jobs.copies.DrillJob;
 import exordium.jobs.copies.DueRun;
 import exordium.jobs.copies.ScheduleJob;
@@ -178,6 +179,12 @@ class VaultJobsTest {
         DrillJob.Done done = drill.run(BOARD, TransferWatch.NONE);
         assertThat(done.passed()).isTrue();
         assertThat(house.workspace.log().last().orElseThrow().kind()).isEqualTo("drill-passed");
+        // Tried today: the next one comes in a year, and then it is due.
+        assertThat(CopyYear.drillsDue(house.bench, house.sheets)).doesNotContain(BOARD);
+        house.clock.advance(java.time.Duration.ofDays(364));
+        assertThat(CopyYear.drillsDue(house.bench, house.sheets)).doesNotContain(BOARD);
+        house.clock.advance(java.time.Duration.ofDays(1));
+        assertThat(CopyYear.drillsDue(house.bench, house.sheets)).contains(BOARD);
         try (var left = Files.newDirectoryStream(house.workspace.drives(), "drill-*")) {
             assertThat(left).isEmpty();
         }

@@ -6,6 +6,7 @@ import exordium.core.finding.Finding;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -15,7 +16,12 @@ public final class CopyAdvice {
     private CopyAdvice() {}
 
     /** To where a copy would go, what of that is in use, and the rate at which the medium is read. */
-    public record Source(ByteSize extent, ByteSize used, ByteRate rate) {}
+    public record Source(ByteSize extent, ByteSize used, ByteRate rate) {
+        /** To read what is in use; nothing where no rate is known. */
+        public Duration time() {
+            return rate.bytesPerSecond() > 0 ? rate.timeFor(used) : Duration.ZERO;
+        }
+    }
 
     public static List<Finding> of(
             CopyRule rule, CopyRule.Due due, Optional<Source> source, Finding wayBack, CopyCare care) {
@@ -31,7 +37,7 @@ public final class CopyAdvice {
                         "copy-extent",
                         "A copy holds what is in use, " + each.used().said() + " of "
                                 + each.extent().said() + "; about "
-                                + Span.said(each.rate().timeFor(each.used())) + " to read.",
+                                + Span.said(each.time()) + " to read.",
                         Basis.computed("the allocation maps and the medium's rate"))));
         findings.add(wayBack);
         findings.add(Finding.caution(

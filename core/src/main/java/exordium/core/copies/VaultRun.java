@@ -21,6 +21,7 @@ import java.nio.file.StandardCopyOption;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.Deque;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -33,6 +34,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 /**
  * Copies a drive into a vault: what its tables and file systems count as taken, in chunks, each kept once. The copy has a name
@@ -54,8 +56,10 @@ public final class VaultRun {
     private final Optional<List<FileStretches.Stretch>> stretches;
     private final long extent;
     private final List<CopyManifest.Place> places = new ArrayList<>();
+    /** Of the copy before, by their place: what is still the same needs no digest to be known again. */
+    private final List<CopyManifest.Place> before;
 
-    private VaultRun(BlockDevice drive, Path vault, TransferWatch watch) throws IOException {
+    private VaultRun(BlockDevice drive, Path vault, Path copy, TransferWatch watch) throws IOException {
         this.drive = drive;
         this.vault = vault;
         this.watch = watch;
@@ -65,6 +69,41 @@ public final class VaultRun {
         }
         this.used = UsedMap.of(drive);
         this.stretches = drive.stretches();
+        this.before = before(copy);
+    }
+
+    /** The newest copy in the same folder; none where there is none that can be read. */
+    private static List<CopyManifest.Place> before(Path copy) throws IOException {
+        Path folder = copy.toAbsolutePath().getParent();
+        if (!Files.isDirectory(folder)) {
+            return List.of();
+        }
+        try (Stream<Path> files = Files.list(folder)) {
+            Optional<Path> newest = files.filter(
+                            file -> file.toString().endsWith(SUFFIX) && !file.endsWith(copy.getFileName()))
+                    .max(Comparator.naturalOrder());
+            return newest.isPresent() ? CopyManifest.load(newest.get()).places() : List.of();
+        } catch (UnreadableInput e) {
+            return List.of();
+        }
+    }
+
+    private Optional<Chunk> before(long at, int length) {
+        int low = 0;
+        int high = before.size() - 1;
+        while (low <= high) {
+            int middle = (low + high) >>> 1;
+            CopyManifest.Place place = before.get(middle);
+            if (place.at() == at) {
+                return place.bytes() == length ? Optional.of(place.chunk()) : Optional.empty();
+            }
+            if (place.at() < at) {
+                low = middle + 1;
+            } else {
+                high = middle - 1;
+            }
+        }
+        return Optional.empty();
     }
 
     /**
@@ -79,7 +118,7 @@ public final class VaultRun {
             throws IOException {
         long begin = System.nanoTime();
         return VaultLock.sharing(vault, () -> {
-            VaultRun run = new VaultRun(drive, vault, watch);
+            VaultRun run = new VaultRun(drive, vault, copy, watch);
             long packed = run.packs(packName(copy));
             run.list(copy, facts);
             VaultScript.put(vault);
@@ -199,7 +238,7 @@ public final class VaultRun {
     /** One chunk: empty where it is all zeros, packed where the vault has it not. */
     private record Piece(long at, int bytes, Chunk chunk, byte[] packed, int crc) {}
 
-    private static List<Piece> pieces(long at, byte[] bytes, ChunkPacks known) {
+    private List<Piece> pieces(long at, byte[] bytes, ChunkPacks known) {
         List<Piece> pieces = new ArrayList<>();
         byte[] zeros = new byte[Chunk.BYTES];
         try (ZstdCompressCtx packer = new ZstdCompressCtx()) {
@@ -210,8 +249,9 @@ public final class VaultRun {
                     continue;
                 }
                 byte[] content = Arrays.copyOfRange(bytes, from, from + length);
-                Chunk chunk = Chunk.of(content, 0, length);
-                boolean there = holds(known, chunk, content);
+                Optional<Chunk> same = before(at + from, length).filter(each -> holds(known, each, content));
+                Chunk chunk = same.orElseGet(() -> Chunk.of(content, 0, content.length));
+                boolean there = same.isPresent() || holds(known, chunk, content);
                 pieces.add(new Piece(
                         at + from,
                         length,

@@ -69,8 +69,25 @@ public final class RoleFindings {
         return Finding.worstFirst(findings);
     }
 
+    /** What a board of this role rests on, where the house leaves that to the role. Common practice, no source. */
+    private static String answer(Role role) {
+        return switch (role.habit()) {
+            case NEVER_CHANGES -> "the read-only overlay and one proven copy: nothing on the medium changes.";
+            case LOGS -> "logs in memory and copies: what wears the medium is not worth keeping.";
+            case SENSORS -> "copies as often as records may be lost, and a card of high endurance or an SSD.";
+            case DATABASE -> "an SSD, and copies: many small writes wear a card out.";
+            case VIDEO -> "a drive with the room and the writes for it; copies of the system alone.";
+        };
+    }
+
     private static void reliability(StorageNeed need, List<Finding> findings) {
         Role role = need.role();
+        if (need.rules().reliability() == Reliability.BY_ROLE) {
+            findings.add(Finding.note(
+                    "reliability-by-role",
+                    "A board that " + role.habit().title() + " rests on " + answer(role),
+                    Basis.practice()));
+        }
         Basis house =
                 Basis.houseRule("reliability by " + need.rules().reliability().title());
         if (need.rules().reliability() == Reliability.COPIES) {

@@ -213,6 +213,15 @@ public final class JobsModel implements AutoCloseable {
                 .run(board, new CopyJob.Wanted(false, before), meter));
     }
 
+    /** Of a medium that came to this machine; then: what is said when the copy is proven, such as where it goes back to. */
+    public void copyPlugged(String title, String board, String drive, String then) {
+        TransferMeter meter = meter();
+        start(new RunningJob(title, board, Optional.empty(), Set.of(drive), meter), () -> {
+            new CopyJob(workbench, sheets).run(board, meter);
+            reading.say(then);
+        });
+    }
+
     /** Puts a board's newest copy back onto a virtual drive, and says whether it starts. */
     public void drill(String name, String board) {
         TransferMeter meter = meter();

@@ -318,11 +318,15 @@ public final class MediaView extends VBox implements Page {
                 "Asks the medium itself how it is, where it tells, and what its file systems noted.");
         ask.setDisable(!model.here(entry));
         open.getChildren()
-                .add(Parts.row(
-                        8,
-                        Parts.grow(failed),
-                        button("put-fault", "It failed", () -> model.failed(entry, failed.getText())),
-                        ask));
+                .addAll(
+                        failed,
+                        Parts.row(
+                                8,
+                                button(
+                                        "put-fault",
+                                        "Put down that it failed",
+                                        () -> model.failed(entry, failed.getText())),
+                                ask));
     }
 
     private Button lookInside(MediaRegister.Entry entry) {

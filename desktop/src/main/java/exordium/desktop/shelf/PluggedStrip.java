@@ -123,8 +123,13 @@ public final class PluggedStrip extends VBox {
 
     private void show(HBox place, Media.Medium medium, Homecoming home) {
         Button copy = Parts.button(
-                "Copy it for " + home.name(),
-                () -> house.jobs().copy("Copying " + medium.name() + " of " + home.name(), home.board(), medium.file()),
+                home.deed(),
+                () -> house.jobs()
+                        .copyPlugged(
+                                "Copying " + medium.name() + " of " + home.name(),
+                                home.board(),
+                                medium.file(),
+                                "Copied and proven. " + home.back()),
                 home.due().overdue() ? "deed" : "quiet",
                 "small");
         copy.setId("plugged-copy-" + medium.id());
@@ -133,7 +138,7 @@ public final class PluggedStrip extends VBox {
                 .setAll(
                         Parts.hint(
                                 Parts.label(home.sentence(), home.due().overdue() ? "strong" : "soft", "small"),
-                                "It goes back into " + home.port() + " of " + home.name() + ", " + home.place() + "."),
+                                home.back()),
                         copy);
     }
 

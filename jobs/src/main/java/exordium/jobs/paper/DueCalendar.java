@@ -17,11 +17,11 @@ import exordium.core.copies.CopyCare;
 import exordium.core.copies.CopyRule;
 import exordium.core.copies.DrillRule;
 import exordium.core.copies.Evenings;
-import exordium.core.quantity.ByteRate;
-import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.MediaHealth;
 import exordium.jobs.bench.OnRecord;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.copies.CopySource;
 import exordium.jobs.copies.CopyYear;
 import exordium.jobs.daysheet.DaySheets;
 import exordium.store.Boards;
@@ -47,7 +47,7 @@ public final class DueCalendar {
      * One board's next copy.
      *
      * @param planned the evening it fits into, so that none gets too long
-     * @param seconds it takes to read; 0 where that is not known
+     * @param seconds it takes to read, at the rate its medium was measured at; 0 where that is not known
      * @param everyDays how often by the house's rule and its risk
      * @param drill when a restore of it is to be tried; empty where there is no copy to try it with
      */
@@ -70,6 +70,7 @@ public final class DueCalendar {
     public static List<Entry> entries(Workbench workbench, DaySheets sheets) throws IOException {
         OnRecord record = OnRecord.of(workbench);
         BenchReader benches = new BenchReader(workbench);
+        MediaHealth health = MediaHealth.of(workbench, record);
         Map<String, List<LocalDate>> drills = CopyYear.drills(workbench);
         List<Entry> entries = new ArrayList<>();
         for (Boards.Board board : record.boards()) {
@@ -77,7 +78,9 @@ public final class DueCalendar {
             Optional<Media.Medium> medium = Workbench.mainMedium(at, record.media());
             if (medium.isPresent()) {
                 CopyRule.Due due = sheets.due(board, record);
-                long seconds = seconds(workbench, benches, at, medium.get());
+                long seconds = CopySource.of(workbench, benches, at, medium.get(), health)
+                        .time()
+                        .toSeconds();
                 entries.add(new Entry(
                         board.id(),
                         board.name(),
@@ -113,14 +116,6 @@ public final class DueCalendar {
                 Evenings.USUAL);
         return new ArrayList<>(
                 entries.stream().map(each -> each.on(days.get(each.board()))).toList());
-    }
-
-    /** By what is in use and what its kind reads. */
-    private static long seconds(Workbench workbench, BenchReader benches, Workbench.BoardAtHand at, Media.Medium medium)
-            throws IOException {
-        ByteRate rate = workbench.kind(medium.kind()).readRate();
-        ByteSize used = benches.contents(medium, at.profile()).inspection().used();
-        return rate.bytesPerSecond() > 0 ? rate.timeFor(used).toSeconds() : 0;
     }
 
     public static String iCalendar(List<Entry> entries, Instant now) {

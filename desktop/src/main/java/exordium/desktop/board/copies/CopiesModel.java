@@ -1,17 +1,18 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.copies;
 
+import exordium.core.copies.CopyAdvice;
 import exordium.core.copies.CopyCare;
 import exordium.core.copies.Retention;
 import exordium.core.copies.Spares;
 import exordium.core.copies.VaultForecast;
 import exordium.core.quantity.ByteSize;
-import exordium.core.rehearsal.Bench;
-import exordium.core.rehearsal.MediumContents;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.Desk;
+import exordium.jobs.bench.MediaHealth;
 import exordium.jobs.copies.CareJob;
+import exordium.jobs.copies.CopySource;
 import exordium.jobs.copies.SpareJob;
 import exordium.jobs.copies.VaultJob;
 import exordium.store.Copies;
@@ -23,8 +24,7 @@ import java.util.Optional;
 /** A board's copies, oldest first, with the room they take and what the house's rule says of each. */
 public record CopiesModel(
         OpenedBoard board,
-        Bench bench,
-        Optional<MediumContents> contents,
+        Optional<CopyAdvice.Source> source,
         List<VaultJob.Generation> generations,
         VaultJob.Pruned pruned,
         CopyCare care,
@@ -35,8 +35,7 @@ public record CopiesModel(
         VaultJob vault = new VaultJob(house.workbench());
         return new CopiesModel(
                 board,
-                house.benches().of(board.at()),
-                house.benches().mainContents(board.at()),
+                source(house, board),
                 vault.generations(Optional.of(board.id())),
                 vault.preview(Optional.of(board.id())),
                 new CareJob(house.workbench()).of(board.id()),
@@ -46,6 +45,19 @@ public record CopiesModel(
                                 .of(board.id()).stream()
                                         .filter(Spares.Verdict::usable)
                                         .findFirst());
+    }
+
+    /** Of a medium that was never read here nothing is known. */
+    private static Optional<CopyAdvice.Source> source(Desk house, OpenedBoard board) throws IOException {
+        if (board.medium().isEmpty() || house.benches().unread(board.medium().get())) {
+            return Optional.empty();
+        }
+        return Optional.of(CopySource.of(
+                house.workbench(),
+                house.benches(),
+                board.at(),
+                board.medium().get(),
+                MediaHealth.of(house.workbench())));
     }
 
     /** What keeps a copy, or that nothing does. */

@@ -257,18 +257,10 @@ public final class CopiesStation extends Station<CopiesModel> {
     }
 
     private List<Finding> advice() {
-        Optional<CopyAdvice.Source> source = board().medium()
-                .flatMap(medium -> model.contents().flatMap(contents -> model.bench().attached().stream()
-                        .filter(each -> each.name().equals(medium.name()))
-                        .findFirst()
-                        .map(each -> new CopyAdvice.Source(
-                                contents.inspection().leastMedium(),
-                                contents.inspection().used(),
-                                each.kind().readRate()))));
         return CopyAdvice.of(
                 house.facts().rules().copyRule(),
                 board().facts().due(),
-                source,
+                model.source(),
                 house.facts().rules().wayBack().finding(board().facts().lastCopy()),
                 model.care());
     }
