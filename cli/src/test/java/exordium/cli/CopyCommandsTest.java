@@ -204,7 +204,7 @@ class CopyCommandsTest {
                         .json()
                         .get("daysLeft")
                         .asLong())
-                .isEqualTo(90);
+                .isEqualTo(180);
         assertThat(terminal.run("medium", "fault", "tide-clock-card", "").code())
                 .isEqualTo(ExitCode.BAD_INPUT);
         assertThat(terminal.run("medium", "health", "--ask").code()).isEqualTo(ExitCode.BAD_INPUT);

@@ -4,7 +4,6 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import exordium.core.access.BoardState;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.Changes;
@@ -21,7 +20,6 @@ import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.WriteMode;
-import exordium.jobs.bench.VirtualDrives;
 import exordium.jobs.copies.CareJob;
 import exordium.jobs.copies.ChangesJob;
 import exordium.jobs.copies.CopyJob;
@@ -33,9 +31,7 @@ import exordium.store.Media;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.time.Duration;
-import java.util.List;
 import java.util.Optional;
 import java.util.TreeSet;
 import org.junit.jupiter.api.BeforeEach;
@@ -44,8 +40,8 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** What changed since a copy, putting it back onto another size, what a copy asks for, and how its medium is. */
 class CopyChangesTest {
-    private static final String BOARD = "store-room-spare";
-    private static final String DRIVE = "spare-card-32.img";
+    private static final String BOARD = SmallCard.BOARD;
+    private static final String DRIVE = SmallCard.DRIVE;
     private static final String PACKAGES =
             """
             Package: lamp
@@ -71,36 +67,29 @@ class CopyChangesTest {
     void aBoardWithASmallCard() throws IOException {
         house = House.demo(folder);
         copies = new CopyJob(house.bench, house.sheets);
-        lay(new DiskBuilder(folder)
-                .root("etc/hostname", "first\n")
-                .root("etc/shadow", "root:one:\n")
-                .root("etc/words", "same\n")
-                .root("var/log/gone", "x")
-                .root("var/lib/dpkg/status", PACKAGES.formatted("0.9"))
-                .build("one.img"));
-        house.boards.plug(
-                house.bench.board(BOARD), new BoardState.Plug("card", DRIVE, "card-quick", "announcing", true));
-    }
-
-    private void lay(Path disk) throws IOException {
-        Path drive = house.bench.driveFile(DRIVE);
-        Path description = house.bench.driveFile(DRIVE + ".drive.yaml");
-        Files.writeString(
-                description, Files.readString(description).replaceAll("(?m)^(write|read)Rate: .*$", "$1Rate: null"));
-        long size = Files.size(drive);
-        Files.copy(disk, drive, StandardCopyOption.REPLACE_EXISTING);
-        DiskBuilder.blank(drive, size);
+        SmallCard.lay(
+                house,
+                new DiskBuilder(folder)
+                        .root("etc/hostname", "first\n")
+                        .root("etc/shadow", "root:one:\n")
+                        .root("etc/words", "same\n")
+                        .root("var/log/gone", "x")
+                        .root("var/lib/dpkg/status", PACKAGES.formatted("0.9"))
+                        .build("one.img"));
+        SmallCard.plug(house);
     }
 
     private void laySecond() throws IOException {
-        lay(new DiskBuilder(folder)
-                .start("note.txt", "new\n")
-                .root("etc/hostname", "second\n")
-                .root("etc/shadow", "root:two:\n")
-                .root("etc/words", "same\n")
-                .root("var/log/new", "yes")
-                .root("var/lib/dpkg/status", PACKAGES.formatted("1.1"))
-                .build("two.img"));
+        SmallCard.lay(
+                house,
+                new DiskBuilder(folder)
+                        .start("note.txt", "new\n")
+                        .root("etc/hostname", "second\n")
+                        .root("etc/shadow", "root:two:\n")
+                        .root("etc/words", "same\n")
+                        .root("var/log/new", "yes")
+                        .root("var/lib/dpkg/status", PACKAGES.formatted("1.1"))
+                        .build("two.img"));
     }
 
     /** The files that diff(1) finds between what debugfs(8) takes out of the two roots, and no other. */
@@ -171,7 +160,7 @@ class CopyChangesTest {
     @Test
     void aCopyGoesBackOntoAnotherSizeWithAnIdentityOfItsOwn() throws IOException {
         copies.run(BOARD, TransferWatch.NONE);
-        Path large = drive("large.img", 90L << 20);
+        Path large = SmallCard.drive(house, "large.img", 90L << 20);
         RestoreJob restore = new RestoreJob(house.bench, house.benches, copies);
         RestoreJob.Done done = restore.run(order(large, true, true), TransferWatch.NONE);
         assertThat(done.report().verdict()).isEqualTo(Verdict.VERIFIED);
@@ -189,10 +178,10 @@ class CopyChangesTest {
                                 "--disk-id",
                                 house.bench.driveFile(DRIVE).toString())
                         .strip());
-        Path small = drive("small.img", 40L << 20);
+        Path small = SmallCard.drive(house, "small.img", 40L << 20);
         assertThatThrownBy(() -> restore.run(order(small, false, false), TransferWatch.NONE))
                 .hasMessageContaining("too few");
-        Path twin = drive("twin.img", 90L << 20);
+        Path twin = SmallCard.drive(house, "twin.img", 90L << 20);
         assertThat(restore.run(order(twin, false, false), TransferWatch.NONE).findings())
                 .extracting(Finding::code)
                 .contains("clone-is-twin");
@@ -207,16 +196,6 @@ class CopyChangesTest {
                 grow,
                 own,
                 Optional.empty());
-    }
-
-    private Path drive(String name, long bytes) throws IOException {
-        Path file = house.workspace.drives().resolve(name);
-        new VirtualDrives(house.bench.reader())
-                .make(
-                        file,
-                        new VirtualDrives.Wanted(
-                                "sd", ByteSize.of(bytes), Optional.empty(), Optional.empty(), List.of()));
-        return file;
     }
 
     /** The demo's clock stands on a Tuesday in the morning. */

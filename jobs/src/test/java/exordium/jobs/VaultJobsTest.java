@@ -4,7 +4,6 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import exordium.core.access.BoardState;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.Retention;
 import exordium.core.copies.TimerUnits;
@@ -13,13 +12,11 @@ import exordium.core.finding.NameTaken;
 import exordium.core.finding.Refused;
 import exordium.core.finding.UnknownName;
 import exordium.core.image.ImageFile;
-import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Trace;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.WriteMode;
-import exordium.jobs.bench.VirtualDrives;
 import exordium.jobs.copies.CloneJob;
 import exordium.jobs.copies.CopyFiles;
 import exordium.jobs.copies.CopyJob;
@@ -43,7 +40,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** The vault in use, in a house of real small disks: copies, single files, clones, drills, what is due, what is kept, the timer. */
 class VaultJobsTest {
-    private static final String BOARD = "store-room-spare";
+    private static final String BOARD = SmallCard.BOARD;
 
     @TempDir
     private Path folder;
@@ -56,35 +53,18 @@ class VaultJobsTest {
         house = House.demo(folder);
         copies = new CopyJob(house.bench, house.sheets);
         lay("first");
-        house.boards.plug(
-                house.bench.board(BOARD),
-                new BoardState.Plug("card", "spare-card-32.img", "card-quick", "announcing", true));
+        SmallCard.plug(house);
     }
 
-    /** A whole small system on the spare card, made by general tools; the card keeps no pace. */
+    /** A whole small system, made by general tools. */
     private void lay(String words) throws IOException {
-        Path drive = house.bench.driveFile("spare-card-32.img");
-        Path description = house.bench.driveFile("spare-card-32.img.drive.yaml");
-        Files.writeString(
-                description, Files.readString(description).replaceAll("(?m)^(write|read)Rate: .*$", "$1Rate: null"));
-        Path disk = new DiskBuilder(folder)
-                .root("var/log/words", words)
-                .root("etc/hostname", "first\n")
-                .root("etc/machine-id", "0123456789abcdef0123456789abcdef\n")
-                .build("system-" + words + ".img");
-        long size = Files.size(drive);
-        Files.copy(disk, drive, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
-        DiskBuilder.blank(drive, size);
-    }
-
-    private Path drive(String name, long bytes) throws IOException {
-        Path file = house.workspace.drives().resolve(name);
-        new VirtualDrives(house.bench.reader())
-                .make(
-                        file,
-                        new VirtualDrives.Wanted(
-                                "sd", ByteSize.of(bytes), Optional.empty(), Optional.empty(), List.of()));
-        return file;
+        SmallCard.lay(
+                house,
+                new DiskBuilder(folder)
+                        .root("var/log/words", words)
+                        .root("etc/hostname", "first\n")
+                        .root("etc/machine-id", "0123456789abcdef0123456789abcdef\n")
+                        .build("system-" + words + ".img"));
     }
 
     private static List<String> codes(List<Finding> findings) {
@@ -125,7 +105,7 @@ class VaultJobsTest {
     @Test
     void aCloneEqualsItsSourceAndFitsWhereItsLastPartitionEnds() throws IOException {
         Path from = house.bench.driveFile("spare-card-32.img");
-        Path small = drive("small.img", 70L << 20);
+        Path small = SmallCard.drive(house, "small.img", 70L << 20);
         CloneJob clone = new CloneJob(house.bench, house.benches);
         CloneJob.Done done = clone.run(
                 house.targets(),
@@ -136,7 +116,7 @@ class VaultJobsTest {
                 .isZero();
         assertThat(done.alone().map(Trace::runs)).contains(true);
         assertThat(codes(done.findings())).contains("clone-starts", "clone-is-twin");
-        Path tiny = drive("tiny.img", 50L << 20);
+        Path tiny = SmallCard.drive(house, "tiny.img", 50L << 20);
         assertThatThrownBy(() -> clone.run(
                         house.targets(),
                         new CloneJob.Order(from, tiny, "tiny.img", WriteMode.WHOLE, false, Optional.empty()),
@@ -154,7 +134,7 @@ class VaultJobsTest {
     @Test
     void aCloneOfItsOwnRunsBesideItsOriginal() throws IOException {
         Path from = house.bench.driveFile("spare-card-32.img");
-        Path to = drive("own.img", 70L << 20);
+        Path to = SmallCard.drive(house, "own.img", 70L << 20);
         CloneJob.Done done = new CloneJob(house.bench, house.benches)
                 .run(
                         house.targets(),

@@ -139,7 +139,7 @@ final class CellRules {
             return Cell.of(
                     Step.STORAGE,
                     day.due() ? Pennant.FAILING : Pennant.DUE,
-                    day.due() ? "replace" : "till " + day.date(),
+                    day.due() ? "replace" : Span.days(day.daysLeft()) + " left",
                     Optional.of(fill),
                     day.sentence(medium.name()));
         }

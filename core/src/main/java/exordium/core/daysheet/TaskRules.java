@@ -46,8 +46,8 @@ final class TaskRules {
         if (cell.figure().startsWith("worn")) {
             return ": medium worn out";
         }
-        if (cell.figure().startsWith("till ")) {
-            return ": replace its medium " + cell.figure();
+        if (cell.figure().endsWith(" left")) {
+            return ": replace its medium, " + cell.figure();
         }
         return failing ? ": replace its medium" : ": medium nearly full";
     }

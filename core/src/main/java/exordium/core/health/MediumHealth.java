@@ -216,7 +216,7 @@ public record MediumHealth(Optional<Replacement> replacement, List<Finding> find
             }
             Fault last = recent.get(recent.size() - 1);
             String times = recent.size() == 1 ? "once" : recent.size() == 2 ? "twice" : recent.size() + " times";
-            int days = recent.size() == 1 ? 3 * DAYS_APART : recent.size() == 2 ? DAYS_APART : 0;
+            int days = recent.size() == 1 ? 6 * DAYS_APART : recent.size() == 2 ? DAYS_APART : 0;
             by(
                     day(last.at()).plusDays(days),
                     "it failed " + times + " in two years, last on " + day(last.at()) + ": " + ended(last.text()),

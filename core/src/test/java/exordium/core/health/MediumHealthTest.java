@@ -115,7 +115,7 @@ class MediumHealthTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"1, 80", "2, 20", "3, 0", "5, 0"})
+    @CsvSource({"1, 170", "2, 20", "3, 0", "5, 0"})
     void theThirdFailureIsNoChance(int times, int daysLeft) {
         for (int i = times - 1; i >= 0; i--) {
             faults.add(new MediumHealth.Fault(daysAgo(10 + i), "corrupted"));
@@ -151,7 +151,7 @@ class MediumHealthTest {
         since = Optional.of(TODAY.minusYears(4));
         assertThat(day()).isEqualTo(TODAY.plusYears(1));
         faults.add(new MediumHealth.Fault(daysAgo(0), "went read-only"));
-        assertThat(day()).isEqualTo(TODAY.plusDays(90));
+        assertThat(day()).isEqualTo(TODAY.plusDays(180));
         assertThat(judged().replacement().orElseThrow().reason())
                 .contains("once")
                 .contains("read-only");

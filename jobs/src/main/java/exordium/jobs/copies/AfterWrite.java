@@ -101,9 +101,15 @@ public final class AfterWrite {
                                                 + alone.cause().shortText() + ".",
                                         rehearsal)
                                 .mendAt(Step.REHEARSAL));
-        Optional<Trace> both = bench.beside(board.get(), target);
+        boolean itself = workbench
+                .registered(target)
+                .filter(medium ->
+                        workbench.mainMedium(board.get()).filter(medium::equals).isPresent())
+                .isPresent();
+        // Back on the board's own medium there is no other one that could stay in.
+        Optional<Trace> both = itself ? Optional.empty() : bench.beside(board.get(), target);
         if (both.filter(trace -> trace.cause() == Cause.ROOT_AMBIGUOUS).isPresent()
-                || (!ownIdentity && both.isEmpty())) {
+                || (!itself && !ownIdentity && both.isEmpty())) {
             findings.add(Finding.caution(
                             "clone-is-twin",
                             "It has the original's identifiers: with both in, which one runs is chance. Take the original"

@@ -80,7 +80,7 @@ public final class DaySheets {
                 order(at),
                 Rehearsal.of(benches.of(at, record.media())),
                 lastCopy,
-                due(at.register(), record),
+                due(at, record),
                 reached(at));
     }
 
@@ -124,9 +124,7 @@ public final class DaySheets {
 
     /** When a board's next copy is due, by what was read together. */
     public CopyRule.Due due(Boards.Board register, OnRecord record) throws IOException {
-        return record.rules()
-                .copyRule()
-                .next(lastCopy(register, record), register.lightlyUsed(), workbench.today(), risk(register, record));
+        return due(workbench.atHand(register), record);
     }
 
     /** The same as the register is now. */
@@ -134,17 +132,28 @@ public final class DaySheets {
         return due(register, OnRecord.of(workbench));
     }
 
-    private CopyRisk.Known risk(Boards.Board register, OnRecord record) throws IOException {
+    private CopyRule.Due due(Workbench.BoardAtHand at, OnRecord record) throws IOException {
+        return record.rules()
+                .copyRule()
+                .next(
+                        lastCopy(at.register(), record),
+                        at.register().lightlyUsed(),
+                        workbench.today(),
+                        risk(at, record));
+    }
+
+    private CopyRisk.Known risk(Workbench.BoardAtHand at, OnRecord record) throws IOException {
         MediaHealth health = MediaHealth.of(workbench, record);
-        Optional<Media.Medium> medium = Workbench.mainMedium(workbench.atHand(register), record.media());
+        Optional<Media.Medium> medium = Workbench.mainMedium(at, record.media());
         Optional<Replacement> replacement = medium.isPresent()
-                ? health.of(record.listed(medium.get()), Optional.of(register)).replacement()
+                ? health.of(record.listed(medium.get()), Optional.of(at.register()))
+                        .replacement()
                 : Optional.empty();
         return new CopyRisk.Known(
                 replacement,
                 medium.map(Media.Medium::worn).orElse(0.0),
-                health.dailyWrites(register),
-                Optional.ofNullable(record.roles().get(register.id())));
+                health.dailyWrites(at.register()),
+                Optional.ofNullable(record.roles().get(at.register().id())));
     }
 
     private Optional<BoardFacts.MediumFacts> mediumFacts(

@@ -117,18 +117,15 @@ public final class HealthJob {
     }
 
     private HealthReading told(MachineDrive drive, Instant now) throws IOException {
-        Optional<LinuxDrives.OwnWords> emmc = machine.ownWords(drive);
-        if (emmc.isPresent()) {
-            return EmmcLife.read(emmc.get().lifeTime(), emmc.get().preEol(), now);
-        }
-        byte[] report = MachineTools.smartReport(drive.node());
-        if (report.length == 0) {
-            return HealthReading.silent(now);
-        }
         try {
-            return SmartReport.read(report, now);
+            Optional<LinuxDrives.OwnWords> emmc = machine.ownWords(drive);
+            if (emmc.isPresent()) {
+                return EmmcLife.read(emmc.get().lifeTime(), emmc.get().preEol(), now);
+            }
+            byte[] report = MachineTools.smartReport(drive.node());
+            return report.length == 0 ? HealthReading.silent(now) : SmartReport.read(report, now);
         } catch (UnreadableInput e) {
-            // Many readers of cards pass nothing on; that is no fault of the medium.
+            // Many readers of cards pass nothing on, or nonsense; that is no fault of the medium.
             return HealthReading.silent(now);
         }
     }

@@ -67,7 +67,7 @@ public abstract class Station<M extends StationModel> {
     protected abstract Step step();
 
     /**
-     * Offers a copy before a change, where none was made today; it is kept as one made before that.
+     * Offers a copy before a change, where none was made today and the medium is here; it is kept as one made before that.
      *
      * @param change what comes, such as "firmware"
      */
@@ -77,7 +77,7 @@ public abstract class Station<M extends StationModel> {
                 .filter(house.workbench().today()::equals)
                 .isPresent();
         Optional<Media.Medium> medium = board().medium();
-        if (today || medium.isEmpty()) {
+        if (today || medium.isEmpty() || board().facts().away().isPresent()) {
             Region nothing = new Region();
             nothing.setManaged(false);
             return nothing;
