@@ -58,7 +58,7 @@ final class Screenshots {
         station("firmware", "ticket-desk", Step.FIRMWARE);
         station("order", "film-loop", Step.ORDER);
         station("rehearsal", "wave-tank", Step.REHEARSAL);
-        station("copies", "ticket-desk", Step.COPIES);
+        station("copies", "tide-clock", Step.COPIES);
         shots.add(new Shot(
                 "told",
                 () -> {

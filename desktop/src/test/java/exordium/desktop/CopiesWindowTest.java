@@ -66,6 +66,17 @@ class CopiesWindowTest {
         hand.untilKept("the restore was tried", () -> workbench.workspace().log().all().stream()
                 .anyMatch(entry -> entry.kind().equals("drill-passed")));
 
+        hand.until("the drill is over", () -> !house.jobs().any());
+        hand.click("copy");
+        hand.until("its soundings are shown", () -> stage.getScene().lookup("#copy-soundings") != null);
+        hand.untilKept(
+                "it is copied", () -> workbench.workspace().copies().of(BOARD).size() == 2);
+        long made = workbench.workspace().copies().of(BOARD).get(1).id();
+        hand.until(
+                "it is among the generations",
+                () -> stage.getScene().lookup("#copy-soundings") == null
+                        && stage.getScene().lookup("#put-back-" + made) != null);
+
         hand.click("copies-view-1");
         hand.until("the copy is open", () -> shows("etc"));
         hand.tabTo("files-path");

@@ -252,9 +252,9 @@ class WriteAndCopyTest {
 
     @Test
     void aCopyThatRottedIsFoundAndNotRestored() throws IOException {
-        String file = house.workspace.copies().of("tide-clock").get(1).file();
+        String file = house.workspace.copies().of("wave-tank").get(1).file();
         DiskBuilder.flip(house.workspace.vault().resolve(file), 100);
-        List<CopyJob.Checked> checked = new CopyJob(house.bench, house.sheets).check(Optional.of("tide-clock"));
+        List<CopyJob.Checked> checked = new CopyJob(house.bench, house.sheets).check(Optional.of("wave-tank"));
         assertThat(checked).extracting(CopyJob.Checked::whole).containsExactly(true, false);
         assertThat(checked.get(1).text()).contains("do not restore");
     }

@@ -139,7 +139,7 @@ final class CellRules {
             return Cell.of(
                     Step.STORAGE,
                     day.due() ? Pennant.FAILING : Pennant.DUE,
-                    day.due() ? "replace" : Span.days(day.daysLeft()) + " left",
+                    day.due() ? "replace" : day.daysLeft() + " d left",
                     Optional.of(fill),
                     day.sentence(medium.name()));
         }

@@ -27,12 +27,27 @@ public final class Soundings extends Drawing {
     private long proven;
 
     /** Where bestSecondsPer100Mb: what this medium is known to manage; 0 where nothing is known. */
+    private final String doing;
+
+    private final String done;
     private long said = -1;
 
     private int saidDiffer;
 
+    /** Of a write. */
     public Soundings(ByteSize size, double bestSecondsPer100Mb) {
+        this(size, bestSecondsPer100Mb, "writing", "written");
+    }
+
+    /** Of a copy: the medium is read once. */
+    public static Soundings ofCopy(ByteSize size, double bestSecondsPer100Mb) {
+        return new Soundings(size, bestSecondsPer100Mb, "reading", "read");
+    }
+
+    private Soundings(ByteSize size, double bestSecondsPer100Mb, String doing, String done) {
         super("Soundings: seconds for each 100 MB along the medium", 260);
+        this.doing = doing;
+        this.done = done;
         standsAlone();
         this.size = size;
         this.bestSecondsPer100Mb = bestSecondsPer100Mb;
@@ -60,7 +75,7 @@ public final class Soundings extends Drawing {
         if (tenths != said || differ != saidDiffer) {
             said = tenths;
             saidDiffer = differ;
-            setAccessibleText("Written " + ByteSize.of(written).said() + ", proven "
+            setAccessibleText(done + " " + ByteSize.of(written).said() + ", proven "
                     + ByteSize.of(proven).said() + ", " + differ + " places differ");
         }
     }
@@ -80,9 +95,9 @@ public final class Soundings extends Drawing {
         if (bestSecondsPer100Mb > 0 && bestSecondsPer100Mb < deepest) {
             double y = top + bestSecondsPer100Mb * perSecond;
             line(LEFT, y, right, y, "line-deep", "dashed");
-            textRight(right, y - 4, "what this medium last managed, writing", "aside", "small");
+            textRight(right, y - 4, "what this medium last managed, " + doing, "aside", "small");
         }
-        label(writing, perByte, top, perSecond, "writing", -5);
+        label(writing, perByte, top, perSecond, doing, -5);
         label(reading, perByte, top, perSecond, "reading back", -5);
         for (Difference difference : differences.subList(0, Math.min(6, differences.size()))) {
             double x = LEFT + difference.offset() * perByte;
@@ -98,7 +113,7 @@ public final class Soundings extends Drawing {
         if (proven * perByte > 110) {
             text(LEFT + 6, 16, "proven " + ByteSize.of(proven).said(), "small", "inverse");
         } else if (written * perByte > 110) {
-            text(LEFT + 6, 16, "written " + ByteSize.of(written).said(), "small");
+            text(LEFT + 6, 16, done + " " + ByteSize.of(written).said(), "small");
         }
         if (written < size.bytes() && (size.bytes() - written) * perByte > 120) {
             textRight(

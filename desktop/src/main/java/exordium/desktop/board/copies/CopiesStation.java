@@ -10,6 +10,7 @@ import exordium.core.finding.Step;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
+import exordium.desktop.desk.RunningJob;
 import exordium.desktop.draw.CopyBand;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.RoomAhead;
@@ -25,6 +26,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import javafx.collections.ListChangeListener;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ScrollPane;
@@ -44,6 +46,8 @@ public final class CopiesStation extends Station<CopiesModel> {
     private final VBox view = new VBox(10);
     private FilesView files;
     private ChangesView changes;
+    private CopyTide tide;
+    private final ListChangeListener<RunningJob> runs = change -> copying();
     private int chosen = KEPT;
 
     public CopiesStation(Desk house, CopiesModel model) {
@@ -71,8 +75,41 @@ public final class CopiesStation extends Station<CopiesModel> {
                 }),
                 Parts.grow(view));
         VBox.setVgrow(view, Priority.ALWAYS);
+        house.jobs().running().addListener(runs);
         showView();
         return surface;
+    }
+
+    @Override
+    public void leave() {
+        house.jobs().running().removeListener(runs);
+        endTide();
+    }
+
+    /** The copy of this board that is being made now. */
+    private Optional<RunningJob> run() {
+        return house.jobs().running().stream()
+                .filter(job -> job.board().equals(board().id())
+                        && board().medium()
+                                .filter(medium -> job.inHand().contains(medium.file()))
+                                .isPresent()
+                        && job.target().isEmpty())
+                .findFirst();
+    }
+
+    private void copying() {
+        Optional<RunningJob> now = run();
+        boolean shown = tide != null && now.filter(tide::isOf).isPresent();
+        if (chosen == KEPT && !shown && (now.isPresent() || tide != null)) {
+            showView();
+        }
+    }
+
+    private void endTide() {
+        if (tide != null) {
+            tide.stop();
+            tide = null;
+        }
     }
 
     /** Whoever looks into a copy, compares or writes is not thrown out of it by what happens elsewhere. */
@@ -80,7 +117,8 @@ public final class CopiesStation extends Station<CopiesModel> {
     public boolean update(CopiesModel fresh) {
         model = fresh;
         if (chosen == KEPT) {
-            return false;
+            // A station that shows a run goes on with it.
+            return tide != null && run().filter(tide::isOf).isPresent();
         }
         if (files != null) {
             files.fresh(fresh.generations());
@@ -131,6 +169,12 @@ public final class CopiesStation extends Station<CopiesModel> {
     private void showView() {
         files = null;
         changes = null;
+        endTide();
+        if (chosen == KEPT && run().isPresent() && model.source().isPresent()) {
+            tide = new CopyTide(run().get(), model.source().get());
+            view.getChildren().setAll(tide);
+            return;
+        }
         if (chosen == FILES) {
             files = new FilesView(house, board().id(), model.generations());
             view.getChildren().setAll(files);
