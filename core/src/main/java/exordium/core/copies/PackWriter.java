@@ -23,6 +23,8 @@ import java.util.Deque;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
@@ -31,13 +33,17 @@ import java.util.concurrent.Future;
 import java.util.zip.CRC32C;
 
 /**
- * One new pack of a vault. Every part of it is put through to the disk, read back from there and unpacked to what it was made from
- * while the next is being filled; it has a working name until all of it was, then it gets its own, and its index after it. Closed
- * before that, nothing of it stays. Memory: three parts of 16 MiB.
+ * One new pack of a vault. Every part of it is put through to the disk, then read back from there and unpacked to what it was made
+ * from, each by a thread of its own while further parts are being filled; it has a working name until all of it was, then it gets its
+ * own, and its index after it. Closed before that, nothing of it stays. Memory: four parts of 16 MiB.
  */
 final class PackWriter implements Closeable {
     private static final int PART = 16 << 20;
     private static final int LONGEST_FRAME = 2 * Chunk.BYTES;
+    /** Parts that wait for the disk, are on their way to it, or are read back. */
+    private static final int UNDER_WAY = 4;
+
+    private static final int BUFFERS = 3;
 
     private final Path pack;
     private final Path index;
@@ -45,11 +51,12 @@ final class PackWriter implements Closeable {
     private final FileChannel channel;
     private final Map<Chunk, Written> written = new LinkedHashMap<>();
     private final ExecutorService disk = Executors.newSingleThreadExecutor();
+    private final ExecutorService proof = Executors.newSingleThreadExecutor();
     private final Deque<Future<?>> underWay = new ArrayDeque<>();
     private final ByteBuffer back = AlignedBuffers.allocate(PART + LONGEST_FRAME + AlignedBuffers.ALIGNMENT);
     private final byte[] plain = new byte[Chunk.BYTES];
+    private final BlockingQueue<ByteBuffer> free = new ArrayBlockingQueue<>(BUFFERS);
     private ByteBuffer filling = ByteBuffer.allocate(PART);
-    private ByteBuffer spare = ByteBuffer.allocate(PART);
     private List<Written> part = new ArrayList<>();
     private long at;
     private long partAt;
@@ -64,6 +71,9 @@ final class PackWriter implements Closeable {
         this.index = packs.resolve(name + ChunkPacks.INDEX);
         this.working = packs.resolve(name + ".part");
         this.channel = FileChannel.open(working, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+        for (int i = 1; i < BUFFERS; i++) {
+            free.add(ByteBuffer.allocate(PART));
+        }
     }
 
     boolean isEmpty() {
@@ -88,23 +98,33 @@ final class PackWriter implements Closeable {
         at += packed.length;
     }
 
-    /** The part goes to the disk's own thread; the one before it must be through by then. */
+    /** The part goes to the disk's own thread, and from there to the one that proves it; the oldest must be through before too many wait. */
     private void handOver() throws IOException {
-        while (!underWay.isEmpty()) {
+        while (underWay.size() >= UNDER_WAY) {
             await(underWay.remove());
         }
         ByteBuffer full = filling;
         List<Written> frames = part;
         long from = partAt;
-        filling = spare.clear();
-        spare = full;
-        part = new ArrayList<>();
-        partAt = at;
         full.flip();
-        underWay.add(disk.submit(() -> {
-            through(full, frames, from);
+        Future<?> onDisk = disk.submit(() -> {
+            through(full);
+            return null;
+        });
+        underWay.add(onDisk);
+        underWay.add(proof.submit(() -> {
+            await(onDisk);
+            prove(frames, from);
             return null;
         }));
+        part = new ArrayList<>();
+        partAt = at;
+        try {
+            filling = free.take().clear();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new CancellationException();
+        }
     }
 
     private static void await(Future<?> work) throws IOException {
@@ -121,11 +141,19 @@ final class PackWriter implements Closeable {
         }
     }
 
-    private void through(ByteBuffer bytes, List<Written> frames, long from) throws IOException {
-        while (bytes.hasRemaining()) {
-            channel.write(bytes);
+    /** However it ends, the buffer is free for another part. */
+    private void through(ByteBuffer bytes) throws IOException {
+        try {
+            while (bytes.hasRemaining()) {
+                channel.write(bytes);
+            }
+            channel.force(false);
+        } finally {
+            free.add(bytes);
         }
-        channel.force(false);
+    }
+
+    private void prove(List<Written> frames, long from) throws IOException {
         if (frames.isEmpty()) {
             return;
         }
@@ -199,6 +227,7 @@ final class PackWriter implements Closeable {
     @Override
     public void close() throws IOException {
         disk.shutdownNow();
+        proof.shutdownNow();
         try (FileChannel held = channel) {
             if (!done && held != null) {
                 Files.deleteIfExists(working);
