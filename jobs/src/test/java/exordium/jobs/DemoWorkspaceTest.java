@@ -148,7 +148,7 @@ class DemoWorkspaceTest {
                 .hasSize(13)
                 .allSatisfy(checked -> assertThat(checked.whole()).isTrue());
         Path vault = house.workspace.vault();
-        String file = house.workspace.copies().of("wave-tank").get(0).file();
+        String file = house.workspace.copies().of("door-counter").get(0).file();
         assertThat(GeneralTools.exitOf("zstd", "-tq", vault.resolve(file).toString()))
                 .isZero();
     }
