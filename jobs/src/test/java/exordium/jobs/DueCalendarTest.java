@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import biweekly.Biweekly;
 import biweekly.component.VEvent;
+import biweekly.component.VTodo;
 import biweekly.util.com.google.ical.compat.javautil.DateIterator;
 import exordium.jobs.copies.CopyYear;
 import exordium.jobs.paper.DueCalendar;
@@ -69,7 +70,7 @@ class DueCalendarTest {
                         .isEqualTo(expected);
                 expected = expected.plusDays(30);
             }
-            VEvent drill = Biweekly.parse(calendar).first().getEvents().get(1);
+            VTodo drill = Biweekly.parse(calendar).first().getTodos().get(0);
             assertThat(drill.getSummary().getValue()).isEqualTo("Try a restore of Tide clock");
             DateIterator years = drill.getDateIterator(TimeZone.getDefault());
             for (int year = 2026; year < 2037; year++) {

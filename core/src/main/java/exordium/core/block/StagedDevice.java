@@ -5,8 +5,10 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 
 /**
@@ -52,6 +54,17 @@ public final class StagedDevice extends DelegatingDevice {
                         .put(now, (int) (from - each.getKey()), (int) (to - from));
             }
         }
+    }
+
+    /** What is behind, and the pages that were changed. */
+    @Override
+    public Optional<List<FileStretches.Stretch>> stretches() throws IOException {
+        return behind.stretches().map(all -> {
+            List<FileStretches.Stretch> with = new ArrayList<>(all);
+            pages.forEach((at, page) -> with.add(new FileStretches.Stretch(at, page.after().length)));
+            with.sort(Comparator.comparingLong(FileStretches.Stretch::at));
+            return with;
+        });
     }
 
     @Override

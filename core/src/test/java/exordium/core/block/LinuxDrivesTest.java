@@ -52,6 +52,17 @@ class LinuxDrivesTest {
     }
 
     /** What udev keeps of a medium may be read by everybody; its identifiers are those of blkid(8). */
+    /** Linux kernel documentation, mmc device attributes. */
+    @Test
+    void anEmmcsOwnWordsAreHandedOn() throws IOException {
+        drive("mmcblk0", 8192, false);
+        MachineDrive emmc = list().get(0);
+        assertThat(machine.drives().ownWords(emmc)).isEmpty();
+        put("sys/block/mmcblk0/device/life_time", "0x03 0x04\n");
+        put("sys/block/mmcblk0/device/pre_eol_info", "0x01\n");
+        assertThat(machine.drives().ownWords(emmc)).contains(new LinuxDrives.OwnWords("0x03 0x04", "0x01"));
+    }
+
     @Test
     void theIdentifierOfATableIsKnownWithoutOpeningTheDrive() throws IOException {
         drive("sdx", 2048, true);

@@ -6,6 +6,7 @@ import biweekly.ICalVersion;
 import biweekly.ICalendar;
 import biweekly.component.VAlarm;
 import biweekly.component.VEvent;
+import biweekly.component.VTodo;
 import biweekly.parameter.Related;
 import biweekly.property.Trigger;
 import biweekly.property.Uid;
@@ -123,40 +124,47 @@ public final class DueCalendar {
         calendar.setVersion(ICalVersion.V2_0);
         calendar.setProductId("-//Exordium//Copies//EN");
         for (Entry entry : entries) {
-            calendar.addEvent(event(
-                    "copy-" + entry.board(),
-                    "Copy of " + entry.name(),
-                    entry.reason(),
-                    entry.date(),
-                    new Recurrence.Builder(Frequency.DAILY)
-                            .interval(entry.everyDays())
-                            .build(),
-                    now));
-            entry.drill()
-                    .ifPresent(day -> calendar.addEvent(event(
-                            "drill-" + entry.board(),
-                            "Try a restore of " + entry.name(),
-                            "Proven means that it starts: once a year a copy is put back onto a virtual drive and rehearsed.",
-                            day,
-                            new Recurrence.Builder(Frequency.YEARLY).build(),
-                            now)));
+            calendar.addEvent(copy(entry, now));
+            // A task, not an event: every event of the feed is a copy.
+            entry.drill().ifPresent(day -> calendar.addTodo(drill(entry, day, now)));
         }
         return Biweekly.write(calendar).go();
     }
 
-    /** On a day without a time: no zone is needed, and none is asked for. */
-    private static VEvent event(
-            String id, String title, String words, LocalDate day, Recurrence recurrence, Instant now) {
+    private static VEvent copy(Entry entry, Instant now) {
         VEvent event = new VEvent();
-        event.setUid(new Uid(id + "@exordium"));
+        event.setUid(new Uid("copy-" + entry.board() + "@exordium"));
         event.setDateTimeStamp(Date.from(now));
-        event.setSummary(title);
-        event.setDescription(words);
-        event.setDateStart(
-                new ICalDate(new DateTimeComponents(day.getYear(), day.getMonthValue(), day.getDayOfMonth()), false));
-        event.setRecurrenceRule(recurrence);
-        event.addAlarm(VAlarm.display(
-                new Trigger(biweekly.util.Duration.builder().hours(ALARM_HOUR).build(), Related.START), title));
+        event.setSummary("Copy of " + entry.name());
+        event.setDescription(entry.reason());
+        event.setDateStart(day(entry.date()));
+        event.setRecurrenceRule(new Recurrence.Builder(Frequency.DAILY)
+                .interval(entry.everyDays())
+                .build());
+        event.addAlarm(alarm("Copy of " + entry.name()));
         return event;
+    }
+
+    private static VTodo drill(Entry entry, LocalDate day, Instant now) {
+        VTodo todo = new VTodo();
+        todo.setUid(new Uid("drill-" + entry.board() + "@exordium"));
+        todo.setDateTimeStamp(Date.from(now));
+        todo.setSummary("Try a restore of " + entry.name());
+        todo.setDescription(
+                "Proven means that it starts: once a year a copy is put back onto a virtual drive and rehearsed.");
+        todo.setDateStart(day(day));
+        todo.setRecurrenceRule(new Recurrence.Builder(Frequency.YEARLY).build());
+        todo.addAlarm(alarm("Try a restore of " + entry.name()));
+        return todo;
+    }
+
+    /** A day without a time: no zone is needed, and none is asked for. */
+    private static ICalDate day(LocalDate day) {
+        return new ICalDate(new DateTimeComponents(day.getYear(), day.getMonthValue(), day.getDayOfMonth()), false);
+    }
+
+    private static VAlarm alarm(String words) {
+        return VAlarm.display(
+                new Trigger(biweekly.util.Duration.builder().hours(ALARM_HOUR).build(), Related.START), words);
     }
 }

@@ -4,7 +4,6 @@ package exordium.desktop.board.image;
 import exordium.core.block.TransferWatch;
 import exordium.core.block.TransferWatch.Phase;
 import exordium.core.daysheet.Pennant;
-import exordium.core.filesystem.FileSystemKind;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.inspection.DriveInspection;
@@ -287,7 +286,7 @@ public final class ImageStation extends Station<ImageModel> {
                                 Parts.label(
                                         from.container() + ", "
                                                 + from.compressed().said() + "  ·  " + from.checksumText() + "  ·  "
-                                                + parts(pair.image()),
+                                                + LayoutWords.of(pair.image()),
                                         "aside",
                                         "small")),
                         new LayoutStrip(from.title(), Optional.of(pair.image()), from.size(), scale));
@@ -296,29 +295,13 @@ public final class ImageStation extends Station<ImageModel> {
         targetSays = Parts.label(
                 to.description().size().exact() + " = "
                         + to.description().size().binary() + cut + "  ·  holds "
-                        + pair.target().map(ImageStation::parts).orElse("nothing known"),
+                        + pair.target().map(LayoutWords::of).orElse("nothing known"),
                 "aside",
                 "small");
         targetDrawing = new LayoutStrip(name, pair.target(), to.description().size(), scale);
         targetStrip
                 .getChildren()
                 .setAll(Parts.row(10, Parts.whole(Parts.label(name, "strong")), targetSays), targetDrawing);
-    }
-
-    private static String parts(DriveInspection inspection) {
-        String system = inspection.system().map(each -> each.title() + ", ").orElse("");
-        if (inspection.partitions().isEmpty()) {
-            return "no partitions";
-        }
-        return system
-                + String.join(
-                        " and ",
-                        inspection.partitions().stream()
-                                .map(each -> each.fileSystem().kind() == FileSystemKind.UNKNOWN
-                                        ? "something unknown"
-                                        : each.fileSystem().kind().code() + " "
-                                                + each.partition().size().said())
-                                .toList());
     }
 
     /** What is in use is read off the interface thread before it can be planned. */
