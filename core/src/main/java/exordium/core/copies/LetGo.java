@@ -4,6 +4,7 @@ package exordium.core.copies;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.LittleEndian;
 import exordium.core.block.MediumException;
+import exordium.core.filesystem.ExtState;
 import exordium.core.filesystem.FileSystemKind;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.PartitionContent;
@@ -18,12 +19,6 @@ import java.util.List;
  * @param why one sentence for each that does not
  */
 public record LetGo(boolean clean, List<String> why) {
-    private static final int EXT_SUPERBLOCK = 1024;
-    /** Linux kernel documentation, ext4 super block: s_state, s_feature_incompat, INCOMPAT_RECOVER. */
-    private static final int EXT_STATE = EXT_SUPERBLOCK + 0x3A;
-
-    private static final int EXT_INCOMPAT = EXT_SUPERBLOCK + 0x60;
-    private static final int EXT_RECOVER = 4;
     /** FAT specification: the second entry of the FAT holds ClnShutBit, set when it was let go. */
     private static final int FAT16_CLEAN = 0x8000;
 
@@ -52,14 +47,13 @@ public record LetGo(boolean clean, List<String> why) {
     }
 
     private static void ext(BlockDevice slice, String name, List<String> why) throws IOException {
-        boolean recover = (slice.bytes(EXT_INCOMPAT, 4)[0] & EXT_RECOVER) != 0;
-        int state = slice.bytes(EXT_STATE, 2)[0];
-        if (recover) {
+        ExtState state = ExtState.of(slice);
+        if (state.journalOpen()) {
             why.add("The journal of " + name + " has not been carried out: it was not let go before it was taken out.");
-        } else if ((state & 1) == 0) {
+        } else if (!state.letGo()) {
             why.add("The file system of " + name + " was not let go before it was taken out.");
         }
-        if ((state & 2) != 0) {
+        if (state.faulty()) {
             why.add("The file system of " + name
                     + " has noted errors of its own: check it (fsck) before it is relied on.");
         }
