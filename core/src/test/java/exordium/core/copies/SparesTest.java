@@ -7,6 +7,7 @@ import exordium.core.finding.Basis;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.Replacement;
 import java.time.LocalDate;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
@@ -105,17 +106,24 @@ class SparesTest {
                         "a: it is a spare of clock");
     }
 
-    /** Last tried, last copied, next copy, next try; nothing without a copy. */
+    /** Tried on, copied on, next try; nothing without a copy. A copy made in time does not put the first try off. */
     @ParameterizedTest
     @CsvSource({
-        ",           ,           2026-12-01, ",
-        ",           2026-11-01, 2026-12-01, 2026-12-01",
-        "2026-02-28, 2026-11-01, 2026-12-01, 2027-02-28",
-        "2024-02-29, 2026-11-01, 2026-12-01, 2025-02-28",
-        "2026-02-28, ,           2026-12-01, "
+        "'',                    '',                    ",
+        "'',                    2026-11-01,            2026-12-01",
+        "'',                    2026-12-01 2026-11-01, 2026-12-01",
+        "2026-02-28,            2026-11-01,            2027-02-28",
+        "2024-02-29 2023-01-01, 2026-11-01,            2025-02-28",
+        "2026-02-28,            '',                    "
     })
-    void aRestoreIsTriedOnceAYear(LocalDate tried, LocalDate copied, LocalDate next, LocalDate expected) {
-        assertThat(DrillRule.next(Optional.ofNullable(tried), Optional.ofNullable(copied), next))
-                .isEqualTo(Optional.ofNullable(expected));
+    void aRestoreIsTriedOnceAYear(String tried, String copied, LocalDate expected) {
+        assertThat(DrillRule.next(days(tried), days(copied))).isEqualTo(Optional.ofNullable(expected));
+    }
+
+    private static List<LocalDate> days(String words) {
+        return Arrays.stream(words.split(" "))
+                .filter(each -> !each.isEmpty())
+                .map(LocalDate::parse)
+                .toList();
     }
 }

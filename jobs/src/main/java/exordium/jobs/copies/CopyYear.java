@@ -36,7 +36,11 @@ public final class CopyYear {
             Optional<LocalDate> nextDrill) {}
 
     public static List<Line> of(Workbench workbench, DaySheets sheets) throws IOException {
-        OnRecord record = OnRecord.of(workbench);
+        return of(workbench, sheets, OnRecord.of(workbench));
+    }
+
+    /** The same by what was read together. */
+    public static List<Line> of(Workbench workbench, DaySheets sheets, OnRecord record) throws IOException {
         Map<String, List<LocalDate>> copies = new TreeMap<>();
         for (Copies.Copy copy : workbench.records().copies()) {
             if (copy.board() != null) {
@@ -55,21 +59,13 @@ public final class CopyYear {
                         drills.getOrDefault(board.id(), List.of()),
                         due,
                         due.allowed(),
-                        nextDrill(
+                        DrillRule.next(
                                 drills.getOrDefault(board.id(), List.of()),
-                                copies.getOrDefault(board.id(), List.of()),
-                                due.date())));
+                                copies.getOrDefault(board.id(), List.of()))));
             }
         }
         lines.sort(Comparator.comparing(line -> line.due().date()));
         return lines;
-    }
-
-    private static Optional<LocalDate> nextDrill(List<LocalDate> drills, List<LocalDate> copies, LocalDate nextCopy) {
-        return DrillRule.next(
-                drills.stream().max(Comparator.naturalOrder()),
-                copies.stream().max(Comparator.naturalOrder()),
-                nextCopy);
     }
 
     /** Boards of which a restore is to be tried by today, and which have a copy to try it with. */

@@ -15,8 +15,6 @@ import biweekly.util.Frequency;
 import biweekly.util.ICalDate;
 import biweekly.util.Recurrence;
 import exordium.core.copies.CopyCare;
-import exordium.core.copies.CopyRule;
-import exordium.core.copies.DrillRule;
 import exordium.core.copies.Evenings;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.MediaHealth;
@@ -33,6 +31,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Date;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -72,31 +71,22 @@ public final class DueCalendar {
         OnRecord record = OnRecord.of(workbench);
         BenchReader benches = new BenchReader(workbench);
         MediaHealth health = MediaHealth.of(workbench, record);
-        Map<String, List<LocalDate>> drills = CopyYear.drills(workbench);
+        Map<String, Boards.Board> boards = new HashMap<>();
+        record.boards().forEach(board -> boards.put(board.id(), board));
         List<Entry> entries = new ArrayList<>();
-        for (Boards.Board board : record.boards()) {
-            Workbench.BoardAtHand at = workbench.atHand(board);
-            Optional<Media.Medium> medium = Workbench.mainMedium(at, record.media());
-            if (medium.isPresent()) {
-                CopyRule.Due due = sheets.due(board, record);
-                long seconds = CopySource.of(workbench, benches, at, medium.get(), health)
-                        .time()
-                        .toSeconds();
-                entries.add(new Entry(
-                        board.id(),
-                        board.name(),
-                        due.date(),
-                        due.overdue(),
-                        due.reason(),
-                        due.date(),
-                        seconds,
-                        due.allowed(),
-                        DrillRule.next(
-                                drills.getOrDefault(board.id(), List.of()).stream()
-                                        .max(java.util.Comparator.naturalOrder()),
-                                sheets.lastCopy(board, record),
-                                due.date())));
-            }
+        for (CopyYear.Line line : CopyYear.of(workbench, sheets, record)) {
+            Workbench.BoardAtHand at = workbench.atHand(boards.get(line.board()));
+            Media.Medium medium = Workbench.mainMedium(at, record.media()).orElseThrow();
+            entries.add(new Entry(
+                    line.board(),
+                    line.name(),
+                    line.due().date(),
+                    line.due().overdue(),
+                    line.due().reason(),
+                    line.due().date(),
+                    CopySource.of(workbench, benches, at, medium, health).time().toSeconds(),
+                    line.allowed(),
+                    line.nextDrill()));
         }
         entries =
                 planned(entries, workbench.today(), workbench.workspace().care().all());
