@@ -163,11 +163,22 @@ class OwnCardTest {
         assertThat(GeneralTools.run("mdir", "-b", "-i", backing + "@@" + 4 * DiskBuilder.MIB, "::"))
                 .containsIgnoringCase("::/ssh");
 
+        // Plugged in and known: the drawer says whose it is, and copies it at one press.
+        Media.Medium card = workbench.records().media().get(0);
+        hand.click("roster-media");
+        hand.untilPageSays("of attic");
+        hand.click("plugged-copy-" + card.id());
+        hand.untilKept("it is copied", () -> kinds().contains("copy-proven"));
+        hand.until("the copy is over", () -> !house.jobs().any());
+        hand.until("it says where it goes back to", () -> hand.page().contains("It goes back into"));
+        hand.until("it is not due any more", () -> !hand.page().contains("copy due since"));
+        hand.click("roster-attic");
+        hand.until("its page is open again", () -> hand.page().contains("heron-1, 1 GB"));
+
         letGo();
         hand.until("it is seen to be away", () -> house.drives().pluggedProperty().get().stream()
                 .noneMatch(each -> each.id().equals(loop)));
         loop = "";
-        Media.Medium card = workbench.records().media().get(0);
         hand.until("the register has it away", () -> isAway(card));
         hand.click("stop-rehearsal");
         hand.untilPageSays("Own card");

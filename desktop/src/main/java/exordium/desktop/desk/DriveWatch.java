@@ -57,9 +57,17 @@ public final class DriveWatch implements AutoCloseable {
 
     /** One look; while a job writes, drives are left alone. */
     void look() {
-        if (busy) {
-            return;
+        house.jobs().looks().acquireUninterruptibly();
+        try {
+            if (!busy) {
+                lookNow();
+            }
+        } finally {
+            house.jobs().looks().release();
         }
+    }
+
+    private void lookNow() {
         try {
             List<PluggedIn.NotUsable> without = pluggedIn.refused();
             if (!without.equals(refusedBefore)) {

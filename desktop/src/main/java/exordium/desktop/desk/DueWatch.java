@@ -41,6 +41,7 @@ public final class DueWatch implements AutoCloseable {
     private volatile boolean busy;
     private volatile boolean began;
     private LocalDate day = LocalDate.MIN;
+    private LocalDate drilled = LocalDate.MIN;
     private ScheduledFuture<?> beat;
 
     DueWatch(Desk house, Reminder reminder) {
@@ -107,10 +108,11 @@ public final class DueWatch implements AutoCloseable {
     }
 
     private void drill() throws IOException {
-        Optional<String> next = CopyYear.drillsDue(house.workbench(), house.sheets()).stream()
-                .filter(board -> tried.add("drill " + board))
-                .findFirst();
-        if (next.isPresent()) {
+        Optional<String> next =
+                CopyYear.drillsDue(house.workbench(), house.sheets()).stream().findFirst();
+        // One a day: a restore takes its time.
+        if (next.isPresent() && !drilled.equals(day)) {
+            drilled = day;
             String name = house.workbench().board(next.get()).register().name();
             began = true;
             house.reading().post(() -> house.jobs().drill(name, next.get()));

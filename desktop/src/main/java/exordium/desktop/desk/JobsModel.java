@@ -28,6 +28,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
@@ -52,6 +53,7 @@ public final class JobsModel implements AutoCloseable {
     private final Reading reading;
     private final HouseFacts facts;
     private final ExecutorService workers = Executors.newCachedThreadPool(work -> Reading.thread(work, "job"));
+    private final Semaphore looks = new Semaphore(1);
     private final ObservableList<RunningJob> running = FXCollections.observableArrayList();
     private final ObjectProperty<Written> written = new SimpleObjectProperty<>();
     private final ObjectProperty<Told> told = new SimpleObjectProperty<>(new Told("", ""));
@@ -73,6 +75,11 @@ public final class JobsModel implements AutoCloseable {
         this.targets = targets;
         this.reading = reading;
         this.facts = facts;
+    }
+
+    /** Held by who looks at the drives; a job that is begun meanwhile waits for it. */
+    Semaphore looks() {
+        return looks;
     }
 
     /** In the order they were begun. */
@@ -203,22 +210,20 @@ public final class JobsModel implements AutoCloseable {
     }
 
     public void copy(String title, String board, String drive) {
-        copy(title, board, drive, Optional.empty());
+        copy(title, board, drive, Optional.empty(), Optional.empty());
     }
 
-    /** Where before: the change it is made before; such copies are kept longer. */
-    public void copy(String title, String board, String drive, Optional<String> before) {
-        TransferMeter meter = meter();
-        start(new RunningJob(title, board, Optional.empty(), Set.of(drive), meter), () -> new CopyJob(workbench, sheets)
-                .run(board, new CopyJob.Wanted(false, before), meter));
-    }
-
-    /** Of a medium that came to this machine; then: what is said when the copy is proven, such as where it goes back to. */
-    public void copyPlugged(String title, String board, String drive, String then) {
+    /**
+     * Copies a board's medium.
+     *
+     * @param before the change it is made before; such copies are kept longer
+     * @param then what is said when the copy is proven, such as where the medium goes back to
+     */
+    public void copy(String title, String board, String drive, Optional<String> before, Optional<String> then) {
         TransferMeter meter = meter();
         start(new RunningJob(title, board, Optional.empty(), Set.of(drive), meter), () -> {
-            new CopyJob(workbench, sheets).run(board, meter);
-            reading.say(then);
+            new CopyJob(workbench, sheets).run(board, new CopyJob.Wanted(false, before), meter);
+            then.ifPresent(reading::say);
         });
     }
 
@@ -334,6 +339,9 @@ public final class JobsModel implements AutoCloseable {
         running.add(job);
         workers.execute(() -> {
             try {
+                // A look at the drives that is under way has them open; none begins while a job runs.
+                looks.acquireUninterruptibly();
+                looks.release();
                 deed.run();
             } catch (IOException | RuntimeException e) {
                 reading.say(e);

@@ -3,17 +3,23 @@ package exordium.desktop.desk;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import exordium.core.copies.CopyRule;
+import exordium.core.finding.Step;
+import exordium.core.testing.GeneralTools;
 import exordium.core.testing.PlayedMachine;
 import exordium.desktop.DemoHouse;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.DueRun;
 import exordium.jobs.copies.Reminder;
+import exordium.store.Boards;
 import exordium.store.Logbook;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -22,6 +28,8 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Copies that come by themselves while the window is open, one after the other; this test is the interface thread. */
 class DueWatchTest {
+    private static final Set<String> HERE = Set.of("door-counter", "engine-room-sound");
+
     @TempDir
     Path folder;
 
@@ -39,14 +47,25 @@ class DueWatchTest {
         workbench = DemoHouse.open(folder);
         house = new Desk(workbench, posted::add, new PlayedMachine(root).drives(), workbench.rules());
         watch = new DueWatch(house, new Reminder((title, words) -> reminded.add(title + ": " + words)));
-        // Drives of the demo keep a card's pace; the copies of this test are quick.
+        // Every board is due; two small media are here, and keep no pace, so that the test does not wait.
+        workbench.rules().copyRule(new CopyRule(1, 1, false));
         for (DueRun.DueBoard each : due()) {
-            Path description = workbench.driveFile(each.medium().file() + ".drive.yaml");
-            if (Files.exists(description)) {
+            Path drive = workbench.driveFile(each.medium().file());
+            if (HERE.contains(each.board().id())) {
+                Path description = drive.resolveSibling(drive.getFileName() + ".drive.yaml");
                 Files.writeString(
                         description,
                         Files.readString(description).replaceAll("(?m)^(write|read)Rate: .*$", "$1Rate: null"));
+            } else {
+                Files.deleteIfExists(drive);
             }
+        }
+        // Restores are tried by themselves as well; all of these were.
+        for (Boards.Board board : workbench.records().boards()) {
+            workbench
+                    .workspace()
+                    .log()
+                    .add(Optional.of(board.id()), Step.COPIES, "drill-passed", "tried", Optional.empty());
         }
     }
 
@@ -95,8 +114,12 @@ class DueWatchTest {
             assertThat(copied()).hasSize(i + 1);
         }
         assertThat(due()).noneMatch(DueRun.DueBoard::here);
-        // The card that sits in the slipway's box is nobody's to copy; it was said once.
-        assertThat(reminded).singleElement().asString().contains("Slipway lamp").contains("bring Brack 32");
+        // What is away is nobody's to copy here; it was said once.
+        assertThat(reminded)
+                .singleElement()
+                .asString()
+                .contains("copies are due")
+                .contains("bring ");
         watch.look();
         settle();
         assertThat(copied()).hasSize((int) here);
@@ -109,11 +132,9 @@ class DueWatchTest {
         Path vault = workbench.vault();
         Files.createDirectories(vault);
         // No folder can be made where a file stands.
-        for (DueRun.DueBoard each : due()) {
-            Path own = vault.resolve(each.board().id());
-            if (!Files.exists(own)) {
-                Files.writeString(own, "in the way");
-            }
+        for (String board : HERE) {
+            GeneralTools.run("rm", "-r", vault.resolve(board).toString());
+            Files.writeString(vault.resolve(board), "in the way");
         }
         for (int i = 0; i < 6; i++) {
             watch.look();
@@ -123,7 +144,8 @@ class DueWatchTest {
                 .filter(entry ->
                         entry.kind().startsWith("copy-") && !entry.kind().equals("copy-proven"))
                 .count();
-        assertThat(failed).isLessThanOrEqualTo(due().size());
+        assertThat(failed).isLessThanOrEqualTo(HERE.size());
+        assertThat(copied()).isEmpty();
         assertThat(due()).anyMatch(DueRun.DueBoard::here);
     }
 }
