@@ -20,6 +20,7 @@ import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.WriteMode;
+import exordium.jobs.copies.AfterWrite;
 import exordium.jobs.copies.CareJob;
 import exordium.jobs.copies.ChangesJob;
 import exordium.jobs.copies.CopyJob;
@@ -194,8 +195,7 @@ class CopyChangesTest {
                 String.valueOf(to.getFileName()),
                 WriteMode.USED,
                 grow,
-                own,
-                Optional.empty());
+                new AfterWrite.Wanted(own, Optional.empty()));
     }
 
     /** The demo's clock stands on a Tuesday in the morning. */

@@ -17,6 +17,7 @@ import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.WriteMode;
+import exordium.jobs.copies.AfterWrite;
 import exordium.jobs.copies.CloneJob;
 import exordium.jobs.copies.CopyFiles;
 import exordium.jobs.copies.CopyJob;
@@ -109,7 +110,8 @@ class VaultJobsTest {
         CloneJob clone = new CloneJob(house.bench, house.benches);
         CloneJob.Done done = clone.run(
                 house.targets(),
-                new CloneJob.Order(from, small, "small.img", WriteMode.WHOLE, false, Optional.empty()),
+                new CloneJob.Order(
+                        from, small, "small.img", WriteMode.WHOLE, new AfterWrite.Wanted(false, Optional.empty())),
                 TransferWatch.NONE);
         assertThat(done.report().verdict()).isEqualTo(Verdict.VERIFIED);
         assertThat(GeneralTools.exitOf("cmp", "-n", String.valueOf(60L << 20), from.toString(), small.toString()))
@@ -119,13 +121,19 @@ class VaultJobsTest {
         Path tiny = SmallCard.drive(house, "tiny.img", 50L << 20);
         assertThatThrownBy(() -> clone.run(
                         house.targets(),
-                        new CloneJob.Order(from, tiny, "tiny.img", WriteMode.WHOLE, false, Optional.empty()),
+                        new CloneJob.Order(
+                                from,
+                                tiny,
+                                "tiny.img",
+                                WriteMode.WHOLE,
+                                new AfterWrite.Wanted(false, Optional.empty())),
                         TransferWatch.NONE))
                 .isInstanceOf(Refused.class)
                 .hasMessageContaining("too few");
         assertThatThrownBy(() -> clone.run(
                         house.targets(),
-                        new CloneJob.Order(from, small, "other", WriteMode.WHOLE, false, Optional.empty()),
+                        new CloneJob.Order(
+                                from, small, "other", WriteMode.WHOLE, new AfterWrite.Wanted(false, Optional.empty())),
                         TransferWatch.NONE))
                 .isInstanceOf(Refused.class);
     }
@@ -138,7 +146,12 @@ class VaultJobsTest {
         CloneJob.Done done = new CloneJob(house.bench, house.benches)
                 .run(
                         house.targets(),
-                        new CloneJob.Order(from, to, "own.img", WriteMode.USED, true, Optional.of("second")),
+                        new CloneJob.Order(
+                                from,
+                                to,
+                                "own.img",
+                                WriteMode.USED,
+                                new AfterWrite.Wanted(true, Optional.of("second"))),
                         TransferWatch.NONE);
         assertThat(done.alone().map(Trace::runs)).contains(true);
         assertThat(codes(done.findings())).contains("clone-starts").doesNotContain("clone-is-twin");

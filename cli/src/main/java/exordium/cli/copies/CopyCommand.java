@@ -15,6 +15,7 @@ import exordium.core.rehearsal.Trace;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WriteReport;
 import exordium.jobs.bench.Targets;
+import exordium.jobs.copies.AfterWrite;
 import exordium.jobs.copies.CareJob;
 import exordium.jobs.copies.CloneJob;
 import exordium.jobs.copies.CopyJob;
@@ -200,7 +201,7 @@ public final class CopyCommand {
             @Option(names = "--host-name", paramLabel = "NAME", description = "with --new-identity") String hostName,
             @Option(names = "--allow-real-drives") boolean allowReal)
             throws IOException {
-        requireIdentity(hostName, newIdentity);
+        AfterWrite.Wanted after = after(newIdentity, hostName);
         Common.Desk desk = common.desk();
         CopyJob copies = new CopyJob(desk.bench(), desk.sheets());
         Copies.Copy copy = id == null ? copies.newestOf(board) : copies.find(board, id);
@@ -208,10 +209,7 @@ public final class CopyCommand {
             Targets.Target found =
                     common.targets(allowReal, desk.bench()).at(target, copies.sizeOf(copy, progress.meter()));
             RestoreJob.Done done = new RestoreJob(desk.bench(), desk.benches(), copies)
-                    .run(
-                            new RestoreJob.Order(
-                                    copy, found, confirm, mode, grow, newIdentity, Optional.ofNullable(hostName)),
-                            progress.meter());
+                    .run(new RestoreJob.Order(copy, found, confirm, mode, grow, after), progress.meter());
             List<String> lines = new ArrayList<>();
             lines.add(done.report().verdict().code() + ": " + done.report().sentence());
             if (!done.grown().isEmpty()) {
@@ -239,10 +237,11 @@ public final class CopyCommand {
             Optional<String> cause,
             List<Common.FindingOut> findings) {}
 
-    private static void requireIdentity(String hostName, boolean newIdentity) throws UnreadableInput {
+    private static AfterWrite.Wanted after(boolean newIdentity, String hostName) throws UnreadableInput {
         if (hostName != null && !newIdentity) {
             throw new UnreadableInput("--host-name goes with --new-identity.");
         }
+        return new AfterWrite.Wanted(newIdentity, Optional.ofNullable(hostName));
     }
 
     private record PruneOut(boolean dryRun, long freedBytes, List<VerdictOut> copies) {}
@@ -297,14 +296,14 @@ public final class CopyCommand {
             @Option(names = "--host-name", paramLabel = "NAME", description = "with --new-identity") String hostName,
             @Option(names = "--allow-real-drives") boolean allowReal)
             throws IOException {
-        requireIdentity(hostName, newIdentity);
+        AfterWrite.Wanted after = after(newIdentity, hostName);
         Common.Desk desk = common.desk();
         CloneJob.Done done;
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
             done = new CloneJob(desk.bench(), desk.benches())
                     .run(
                             common.targets(allowReal, desk.bench()),
-                            new CloneJob.Order(from, to, confirm, mode, newIdentity, Optional.ofNullable(hostName)),
+                            new CloneJob.Order(from, to, confirm, mode, after),
                             progress.meter());
         }
         List<String> lines = new ArrayList<>();

@@ -7,6 +7,7 @@ import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
 import java.time.Duration;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -21,6 +22,17 @@ public final class CopyAdvice {
         public Duration time() {
             return rate.bytesPerSecond() > 0 ? rate.timeFor(used) : Duration.ZERO;
         }
+    }
+
+    /** Why a copy is to be made before a change; empty where one was made on this very day. */
+    public static Optional<String> beforeChange(Optional<LocalDate> lastProven, LocalDate today, String change) {
+        if (lastProven.isEmpty()) {
+            return Optional.of("There is no proven copy to come back to.");
+        }
+        return lastProven
+                .filter(today::isAfter)
+                .map(day ->
+                        "The last proven copy is of " + day + ". This one is kept as one made before " + change + ".");
     }
 
     public static List<Finding> of(

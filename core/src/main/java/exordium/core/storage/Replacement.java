@@ -24,6 +24,11 @@ public record Replacement(LocalDate date, long daysLeft, String reason, Basis ba
 
     /** By when and why, as one sentence to be read alone. */
     public String sentence(String medium) {
-        return due() ? "Replace " + medium + " now: " + reason : "Replace " + medium + " by " + date + ": " + reason;
+        return "Replace " + medium + " " + when() + ": " + reason;
+    }
+
+    /** In a word or two. */
+    public String when() {
+        return due() ? "now" : "by " + date;
     }
 }

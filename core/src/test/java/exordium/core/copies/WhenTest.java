@@ -59,6 +59,16 @@ class WhenTest {
                 .isEqualTo(30);
     }
 
+    @Test
+    void aCopyIsOfferedBeforeAChangeUnlessThereIsOneOfToday() {
+        assertThat(CopyAdvice.beforeChange(Optional.of(TODAY), TODAY, "firmware"))
+                .isEmpty();
+        assertThat(CopyAdvice.beforeChange(Optional.of(TODAY.minusDays(1)), TODAY, "firmware"))
+                .hasValueSatisfying(
+                        why -> assertThat(why).contains("2026-11-26").contains("before firmware"));
+        assertThat(CopyAdvice.beforeChange(Optional.empty(), TODAY, "firmware")).isPresent();
+    }
+
     @ParameterizedTest
     @CsvSource(
             delimiter = '|',

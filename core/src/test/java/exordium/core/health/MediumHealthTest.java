@@ -52,26 +52,19 @@ class MediumHealthTest {
     }
 
     private void tells(int daysAgo, double life) {
-        readings.add(EmmcLifeOf.share(daysAgo(daysAgo), life));
-    }
-
-    /** Readings as the eMMC's register would give them, without its tenths. */
-    private static final class EmmcLifeOf {
-        static HealthReading share(Instant at, double life) {
-            HealthReading silent = HealthReading.silent(at);
-            return new HealthReading(
-                    at,
-                    "its register",
-                    Optional.of(life),
-                    silent.spareLeft(),
-                    silent.mediaErrors(),
-                    silent.written(),
-                    false,
-                    false,
-                    0,
-                    0,
-                    List.of());
-        }
+        HealthReading silent = HealthReading.silent(daysAgo(daysAgo));
+        readings.add(new HealthReading(
+                silent.at(),
+                "its register",
+                Optional.of(life),
+                silent.spareLeft(),
+                silent.mediaErrors(),
+                silent.written(),
+                false,
+                false,
+                0,
+                0,
+                List.of()));
     }
 
     @Test

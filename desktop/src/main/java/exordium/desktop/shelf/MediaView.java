@@ -4,6 +4,7 @@ package exordium.desktop.shelf;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.health.MediumHealth;
+import exordium.core.storage.Replacement;
 import exordium.core.storage.Wear;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
@@ -94,6 +95,7 @@ public final class MediaView extends VBox implements Page {
     @Override
     public void facts() {
         model.read(this::show);
+        plugged.facts();
     }
 
     @Override
@@ -301,10 +303,7 @@ public final class MediaView extends VBox implements Page {
         open.getChildren()
                 .add(fact(
                         "Replace",
-                        entry.health()
-                                .replacement()
-                                .map(day -> day.due() ? "now" : "by " + day.date())
-                                .orElse("nothing known says so")));
+                        entry.health().replacement().map(Replacement::when).orElse("nothing known says so")));
         entry.health().replacement().ifPresent(day -> open.getChildren()
                 .add(Parts.paragraph(day.reason(), day.soon() ? "alarm" : "soft", "small")));
         for (Finding finding : entry.health().findings()) {

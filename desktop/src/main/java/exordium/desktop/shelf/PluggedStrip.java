@@ -12,9 +12,15 @@ import exordium.jobs.copies.Homecoming;
 import exordium.jobs.media.OpenedSource;
 import exordium.jobs.media.PluggedIn;
 import exordium.store.Media;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -30,6 +36,12 @@ public final class PluggedStrip extends VBox {
     private final DriveWatch watch;
     private final Consumer<OpenedSource.Subject> inside;
     private final Subscription plugged;
+    private final Map<Shown, Node> rows = new LinkedHashMap<>();
+    private final Map<String, Home> homes = new HashMap<>();
+    private List<PluggedIn.NotUsable> without = List.of();
+
+    /** By what a row is told apart from others; what else a drive tells changes with every write to it. */
+    private record Shown(String drive, Optional<String> medium, List<String> alike) {}
 
     PluggedStrip(Desk house, Consumer<OpenedSource.Subject> inside) {
         super(6);
@@ -47,15 +59,37 @@ public final class PluggedStrip extends VBox {
         plugged.unsubscribe();
     }
 
+    /** New facts: a medium that was copied is due on another day. */
+    void facts() {
+        homes.forEach((medium, home) -> home.read());
+    }
+
+    /** What stays plugged in keeps its row, and whoever is at it is not disturbed. */
     private void show() {
         List<PluggedIn.Plugged> there = watch.pluggedProperty().get();
         List<PluggedIn.NotUsable> refused = watch.refusedProperty().get();
-        getChildren().clear();
-        setManaged(!there.isEmpty() || !refused.isEmpty());
-        if (isManaged()) {
-            getChildren().add(Parts.heading("Plugged in now", "drives of this machine"));
-            there.forEach(each -> getChildren().add(row(each)));
-            refused.forEach(each -> getChildren().add(row(each)));
+        Map<Shown, Node> kept = new HashMap<>(rows);
+        rows.clear();
+        homes.keySet()
+                .retainAll(there.stream()
+                        .flatMap(each -> each.medium().stream().map(Media.Medium::id))
+                        .toList());
+        there.forEach(each -> {
+            Shown key = new Shown(each.id(), each.medium().map(Media.Medium::id), each.alike());
+            rows.put(key, kept.containsKey(key) ? kept.get(key) : row(each));
+        });
+        List<Node> all = new ArrayList<>();
+        if (!there.isEmpty() || !refused.isEmpty()) {
+            all.add(Parts.heading("Plugged in now", "drives of this machine"));
+            all.addAll(rows.values());
+            refused.forEach(each -> all.add(row(each)));
+        }
+        setManaged(!all.isEmpty());
+        if (!getChildren().containsAll(rows.values())
+                || getChildren().size() != all.size()
+                || !refused.equals(without)) {
+            without = refused;
+            getChildren().setAll(all);
         }
     }
 
@@ -111,35 +145,52 @@ public final class PluggedStrip extends VBox {
                                 "small"));
     }
 
-    /** Whose it is, what is due for it, and the copy at one press; read beside the window. */
     private Node homecoming(Media.Medium medium) {
-        HBox place = Parts.row(8, Parts.label("known; at home at " + medium.place(), "soft", "small"));
-        house.reading()
-                .look(
-                        () -> Homecoming.of(house.workbench(), house.sheets(), medium),
-                        found -> found.ifPresent(home -> show(place, medium, home)));
-        return place;
+        Home home = new Home(medium);
+        homes.put(medium.id(), home);
+        home.read();
+        return home;
     }
 
-    private void show(HBox place, Media.Medium medium, Homecoming home) {
-        Button copy = Parts.button(
-                home.deed(),
-                () -> house.jobs()
-                        .copyPlugged(
-                                "Copying " + medium.name() + " of " + home.name(),
-                                home.board(),
-                                medium.file(),
-                                "Copied and proven. " + home.back()),
-                home.due().overdue() ? "deed" : "quiet",
-                "small");
-        copy.setId("plugged-copy-" + medium.id());
-        copy.disableProperty().bind(house.jobs().held(Set.of(medium.file())));
-        place.getChildren()
-                .setAll(
-                        Parts.hint(
-                                Parts.label(home.sentence(), home.due().overdue() ? "strong" : "soft", "small"),
-                                home.back()),
-                        copy);
+    /** Whose it is, what is due for it, and the copy at one press; read beside the window. */
+    private final class Home extends HBox {
+        private final Media.Medium medium;
+        private Optional<Homecoming> shown = Optional.empty();
+
+        Home(Media.Medium medium) {
+            super(8, Parts.label("known; at home at " + medium.place(), "soft", "small"));
+            this.medium = medium;
+            setAlignment(Pos.CENTER_LEFT);
+        }
+
+        void read() {
+            house.reading().look(() -> Homecoming.of(house.workbench(), house.sheets(), medium), found -> found.filter(
+                            home -> !found.equals(shown))
+                    .ifPresent(this::show));
+        }
+
+        private void show(Homecoming home) {
+            shown = Optional.of(home);
+            Button copy = Parts.button(
+                    home.deed(),
+                    () -> house.jobs()
+                            .copy(
+                                    "Copying " + medium.name() + " of " + home.name(),
+                                    home.board(),
+                                    medium.file(),
+                                    Optional.empty(),
+                                    Optional.of("Copied and proven. " + home.back())),
+                    home.due().overdue() ? "deed" : "quiet",
+                    "small");
+            copy.setId("plugged-copy-" + medium.id());
+            copy.disableProperty().bind(house.jobs().held(Set.of(medium.file())));
+            getChildren()
+                    .setAll(
+                            Parts.hint(
+                                    Parts.label(home.sentence(), home.due().overdue() ? "strong" : "soft", "small"),
+                                    home.back()),
+                            copy);
+        }
     }
 
     private Button look(PluggedIn.Plugged each) {

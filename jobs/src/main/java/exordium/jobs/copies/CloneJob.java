@@ -40,11 +40,9 @@ public final class CloneJob {
      * What is to be cloned.
      *
      * @param typed the name of the target
-     * @param ownIdentity another disk identifier with kernel line and fstab after it, no host keys and machine identity of the
-     *     original; hostName: a name of its own with that
+     * @param after whether it gets an identity of its own
      */
-    public record Order(
-            Path from, Path to, String typed, WriteMode mode, boolean ownIdentity, Optional<String> hostName) {}
+    public record Order(Path from, Path to, String typed, WriteMode mode, AfterWrite.Wanted after) {}
 
     /**
      * What came of it.
@@ -95,8 +93,7 @@ public final class CloneJob {
         if (!report.verdict().good()) {
             return new Done(report, Optional.empty(), List.of());
         }
-        AfterWrite.Rehearsed rehearsed = new AfterWrite(workbench, benches)
-                .finish(target, board, new AfterWrite.Wanted(order.ownIdentity(), order.hostName()));
+        AfterWrite.Rehearsed rehearsed = new AfterWrite(workbench, benches).finish(target, board, order.after());
         return new Done(report, rehearsed.alone(), rehearsed.findings());
     }
 }

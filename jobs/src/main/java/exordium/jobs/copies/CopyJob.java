@@ -240,6 +240,11 @@ public final class CopyJob {
                 .ofKnownSize(ByteSize.of(copy.source()));
     }
 
+    /** What of it is in use. */
+    ByteSize used(Copies.Copy copy, TransferWatch watch) throws IOException {
+        return WriteJob.usedIn(open(copy), watch).bytes();
+    }
+
     /** How large a drive it is of, to the end of its last partition. */
     public ByteSize sizeOf(Copies.Copy copy, TransferWatch watch) throws IOException {
         return WriteJob.sizeOf(open(copy), watch);

@@ -4,24 +4,21 @@ package exordium.jobs.copies;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.image.ImageFile;
-import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Trace;
 import exordium.core.writing.WriteMode;
-import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.VirtualDrives;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.writing.WriteJob;
 import exordium.sim.VirtualDrive;
 import exordium.store.Copies;
 import java.io.IOException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 
 /**
@@ -29,6 +26,8 @@ import java.util.Optional;
  * place of its medium. So that "proven" means that it starts.
  */
 public final class DrillJob {
+    private static final long SPARE_ROOM = 256L << 20;
+
     private final Workbench workbench;
     private final BenchReader benches;
     private final CopyJob copies;
@@ -54,27 +53,25 @@ public final class DrillJob {
                     at.register().name() + " has no medium plugged in: there is no place its copy could start from.");
         }
         Copies.Copy copy = copies.find(board);
-        ImageFile image = copies.open(copy);
         Path file = file(board);
         try {
             ByteSize size = ByteSize.of(copy.source());
+            requireRoom(file, copies.used(copy, watch));
             new VirtualDrives(workbench.reader())
-                    .make(
-                            file,
-                            new VirtualDrives.Wanted(
-                                    "sd", size, Optional.empty(), Optional.empty(), java.util.List.of()));
-            UsedMap used = WriteJob.usedIn(image, watch);
+                    .make(file, new VirtualDrives.Wanted("sd", size, Optional.empty(), Optional.empty(), List.of()));
             Targets.Target target = workbench.targets().at(file, size);
-            WritePlan plan = WritePlan.of(
-                    image,
-                    size,
-                    target.description(),
-                    new WritePlan.Options(WriteMode.USED, true, false, Optional.of(used)),
-                    target.description().id());
-            WriteReport report = WriteJob.run(workbench, plan, target, Optional.empty(), watch);
-            Optional<Trace> trace = report.verdict().good()
-                    ? Optional.of(new OnBench(workbench, benches).instead(at, target))
-                    : Optional.empty();
+            RestoreJob.Done restored = new RestoreJob(workbench, benches, copies)
+                    .run(
+                            new RestoreJob.Order(
+                                    copy,
+                                    target,
+                                    target.description().id(),
+                                    WriteMode.USED,
+                                    false,
+                                    new AfterWrite.Wanted(false, Optional.empty())),
+                            watch);
+            WriteReport report = restored.report();
+            Optional<Trace> trace = restored.alone();
             Done done = new Done(copy, report, trace, sentence(at, copy, report, trace));
             workbench
                     .workspace()
@@ -88,6 +85,16 @@ public final class DrillJob {
             return done;
         } finally {
             delete(file);
+        }
+    }
+
+    /** A drill that fills the disk would do harm where nothing is the matter. */
+    private static void requireRoom(Path file, ByteSize used) throws IOException {
+        long free = Files.getFileStore(file.toAbsolutePath().getParent()).getUsableSpace();
+        if (used.bytes() + SPARE_ROOM > free) {
+            throw new UnreadableInput("A restore is tried on a virtual drive, for which " + used.said()
+                    + " and a little more have to be free here; "
+                    + ByteSize.of(free).said() + " are.");
         }
     }
 

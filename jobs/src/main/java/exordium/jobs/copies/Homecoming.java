@@ -56,7 +56,7 @@ public record Homecoming(String board, String name, String place, String port, C
 
     /** The copy's button: whose it is, and how long it takes. */
     public String deed() {
-        return "Copy it for " + name + (time.isZero() ? "" : ", about " + Span.said(time));
+        return "Copy it for " + name + (time.toSeconds() == 0 ? "" : ", about " + Span.said(time));
     }
 
     /** Where it goes when the copy is made. */

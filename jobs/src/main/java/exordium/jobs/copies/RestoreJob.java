@@ -4,7 +4,6 @@ package exordium.jobs.copies;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
-import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteSize;
@@ -43,7 +42,7 @@ public final class RestoreJob {
      * What is to go back, and how.
      *
      * @param grow whether the last partition takes what the target has more
-     * @param ownIdentity what two boards may not share becomes its own; hostName: a name of its own with that
+     * @param after whether it gets an identity of its own
      */
     public record Order(
             Copies.Copy copy,
@@ -51,18 +50,12 @@ public final class RestoreJob {
             String typed,
             WriteMode mode,
             boolean grow,
-            boolean ownIdentity,
-            Optional<String> hostName) {}
+            AfterWrite.Wanted after) {}
 
     /** What came of it; grown: what was done about the room behind the last partition, else empty. */
     public record Done(WriteReport report, String grown, Optional<Trace> alone, List<Finding> findings) {}
 
-    /**
-     * What would happen.
-     *
-     * @throws UnreadableInput when the copy is not in the vault any more
-     */
-    public WritePlan plan(Order order, TransferWatch watch) throws IOException {
+    private WritePlan plan(Order order, TransferWatch watch) throws IOException {
         ImageFile image = copies.open(order.copy());
         ByteSize size = WriteJob.sizeOf(image, watch);
         Optional<UsedMap> used =
@@ -93,8 +86,7 @@ public final class RestoreJob {
                 ? new DriveWork(workbench, new SecureRandom()::nextLong)
                         .grow(target, target.description().id())
                 : "";
-        AfterWrite.Rehearsed rehearsed = new AfterWrite(workbench, benches)
-                .finish(target, board, new AfterWrite.Wanted(order.ownIdentity(), order.hostName()));
+        AfterWrite.Rehearsed rehearsed = new AfterWrite(workbench, benches).finish(target, board, order.after());
         return new Done(report, grown, rehearsed.alone(), rehearsed.findings());
     }
 }

@@ -64,13 +64,14 @@ public final class DaySheets {
             contents = Optional.of(benches.contents(medium.get(), at.profile()));
         }
         Optional<LocalDate> lastCopy = lastCopy(at.register(), record);
+        Optional<Replacement> replacement = replacement(at, record, medium);
         return new BoardFacts(
                 at.register().id(),
                 at.register().name(),
                 at.register().place(),
                 at.register().profile(),
                 at.board().memory(),
-                mediumFacts(at.register(), medium, contents, record),
+                mediumFacts(medium, contents, replacement),
                 medium.isPresent() ? away(medium.get()) : Optional.empty(),
                 medium.flatMap(each -> Optional.ofNullable(record.lastWrites().get(each.id())))
                         .map(write -> lastWrite(write, record)),
@@ -80,7 +81,7 @@ public final class DaySheets {
                 order(at),
                 Rehearsal.of(benches.of(at, record.media())),
                 lastCopy,
-                due(at, record),
+                due(at, record, medium, replacement),
                 reached(at));
     }
 
@@ -118,13 +119,15 @@ public final class DaySheets {
     }
 
     /** The day of a board's newest proven copy, by what was read together. */
-    public Optional<LocalDate> lastCopy(Boards.Board register, OnRecord record) {
+    private Optional<LocalDate> lastCopy(Boards.Board register, OnRecord record) {
         return Optional.ofNullable(record.lastCopies().get(register.id())).map(this::day);
     }
 
     /** When a board's next copy is due, by what was read together. */
     public CopyRule.Due due(Boards.Board register, OnRecord record) throws IOException {
-        return due(workbench.atHand(register), record);
+        Workbench.BoardAtHand at = workbench.atHand(register);
+        Optional<Media.Medium> medium = Workbench.mainMedium(at, record.media());
+        return due(at, record, medium, replacement(at, record, medium));
     }
 
     /** The same as the register is now. */
@@ -132,33 +135,32 @@ public final class DaySheets {
         return due(register, OnRecord.of(workbench));
     }
 
-    private CopyRule.Due due(Workbench.BoardAtHand at, OnRecord record) throws IOException {
-        return record.rules()
-                .copyRule()
-                .next(
-                        lastCopy(at.register(), record),
-                        at.register().lightlyUsed(),
-                        workbench.today(),
-                        risk(at, record));
-    }
-
-    private CopyRisk.Known risk(Workbench.BoardAtHand at, OnRecord record) throws IOException {
-        MediaHealth health = MediaHealth.of(workbench, record);
-        Optional<Media.Medium> medium = Workbench.mainMedium(at, record.media());
-        Optional<Replacement> replacement = medium.isPresent()
-                ? health.of(record.listed(medium.get()), Optional.of(at.register()))
-                        .replacement()
-                : Optional.empty();
-        return new CopyRisk.Known(
+    private CopyRule.Due due(
+            Workbench.BoardAtHand at,
+            OnRecord record,
+            Optional<Media.Medium> medium,
+            Optional<Replacement> replacement) {
+        CopyRisk.Known risk = new CopyRisk.Known(
                 replacement,
                 medium.map(Media.Medium::worn).orElse(0.0),
-                health.dailyWrites(at.register()),
+                MediaHealth.of(workbench, record).dailyWrites(at.register()),
                 Optional.ofNullable(record.roles().get(at.register().id())));
+        return record.rules()
+                .copyRule()
+                .next(lastCopy(at.register(), record), at.register().lightlyUsed(), workbench.today(), risk);
     }
 
-    private Optional<BoardFacts.MediumFacts> mediumFacts(
-            Boards.Board board, Optional<Media.Medium> medium, Optional<MediumContents> contents, OnRecord record)
+    private Optional<Replacement> replacement(Workbench.BoardAtHand at, OnRecord record, Optional<Media.Medium> medium)
             throws UnreadableInput {
+        return medium.isEmpty()
+                ? Optional.empty()
+                : MediaHealth.of(workbench, record)
+                        .of(record.listed(medium.get()), Optional.of(at.register()))
+                        .replacement();
+    }
+
+    private static Optional<BoardFacts.MediumFacts> mediumFacts(
+            Optional<Media.Medium> medium, Optional<MediumContents> contents, Optional<Replacement> replacement) {
         if (medium.isEmpty() || contents.isEmpty()) {
             return Optional.empty();
         }
@@ -170,9 +172,7 @@ public final class DaySheets {
                 medium.get().worn(),
                 inspection.system().map(InstalledSystem::title),
                 inspection.system().map(InstalledSystem::version),
-                MediaHealth.of(workbench, record)
-                        .of(record.listed(medium.get()), Optional.of(board))
-                        .replacement()));
+                replacement));
     }
 
     private Optional<BoardFacts.Away> away(Media.Medium medium) throws IOException {

@@ -12,6 +12,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
+import java.util.function.ToIntFunction;
 
 /**
  * The system's message bus, or the one of the user's session, by the library that comes with every Debian (sd-bus(3) of libsystemd). Used by one thread.
@@ -89,21 +90,20 @@ final class MessageBus implements Closeable {
      * @throws IOException where there is no bus, or no library to speak to it
      */
     static MessageBus open() throws IOException {
-        if (!Library.THERE) {
-            throw new IOException("this system has no library for its message bus");
-        }
-        PointerByReference bus = new PointerByReference();
-        require(Library.sd_bus_open_system(bus));
-        return new MessageBus(bus.getValue());
+        return connected(Library::sd_bus_open_system);
     }
 
     /** The bus of the user's session, with the same ending. */
     static MessageBus ofSession() throws IOException {
+        return connected(Library::sd_bus_open_user);
+    }
+
+    private static MessageBus connected(ToIntFunction<PointerByReference> connect) throws IOException {
         if (!Library.THERE) {
             throw new IOException("this system has no library for its message bus");
         }
         PointerByReference bus = new PointerByReference();
-        require(Library.sd_bus_open_user(bus));
+        require(connect.applyAsInt(bus));
         return new MessageBus(bus.getValue());
     }
 

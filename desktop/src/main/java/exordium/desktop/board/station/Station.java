@@ -2,6 +2,7 @@
 package exordium.desktop.board.station;
 
 import exordium.core.access.OverlayForbids;
+import exordium.core.copies.CopyAdvice;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.desktop.desk.Desk;
@@ -72,12 +73,10 @@ public abstract class Station<M extends StationModel> {
      * @param change what comes, such as "firmware"
      */
     protected final Node copyFirst(String change) {
-        boolean today = board().facts()
-                .lastCopy()
-                .filter(house.workbench().today()::equals)
-                .isPresent();
         Optional<Media.Medium> medium = board().medium();
-        if (today || medium.isEmpty() || board().facts().away().isPresent()) {
+        Optional<String> why = CopyAdvice.beforeChange(
+                board().facts().lastCopy(), house.workbench().today(), change);
+        if (why.isEmpty() || medium.isEmpty() || board().facts().away().isPresent()) {
             Region nothing = new Region();
             nothing.setManaged(false);
             return nothing;
@@ -89,12 +88,9 @@ public abstract class Station<M extends StationModel> {
                                 "Copying " + name + " of " + board().name() + " before " + change,
                                 board().id(),
                                 medium.get().file(),
-                                Optional.of(change))),
-                board().facts()
-                        .lastCopy()
-                        .map(day -> "The last proven copy is of " + day + ". This one is kept as one made before "
-                                + change + ".")
-                        .orElse("There is no proven copy to come back to."));
+                                Optional.of(change),
+                                Optional.empty())),
+                why.get());
         copy.setId("copy-first");
         copy.disableProperty().bind(house.jobs().held(Set.of(medium.get().file())));
         return copy;
