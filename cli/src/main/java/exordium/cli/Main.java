@@ -26,6 +26,7 @@ import exordium.cli.media.DriveCommand;
 import exordium.cli.media.DrivesCommand;
 import exordium.cli.media.MediumCommand;
 import exordium.cli.media.ShelfCommand;
+import exordium.cli.network.NetworkCommand;
 import exordium.cli.order.OrderCommand;
 import exordium.cli.rehearsal.DiagnoseCommand;
 import exordium.cli.rehearsal.RehearseCommand;
@@ -149,6 +150,7 @@ public final class Main implements Runnable, Common.Root {
         all.put("due", DueCommand.class);
         all.put("vault", VaultCommand.class);
         all.put("schedule", ScheduleCommand.class);
+        all.put("network", NetworkCommand.class);
         all.put("log", LogCommand.class);
         return Collections.unmodifiableMap(all);
     }

@@ -32,6 +32,7 @@ class ArchitectureTest {
             "bootorder",
             "access",
             "rehearsal",
+            "network",
             "copies",
             "daysheet");
 

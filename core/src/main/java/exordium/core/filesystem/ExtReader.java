@@ -18,16 +18,18 @@ import java.util.Optional;
  * shows what was last put in its place.
  */
 public final class ExtReader implements FileSystemReader {
-    private static final int ROOT_INODE = 2;
+    static final int ROOT_INODE = 2;
+
     private static final int MOST_LINKS = 16;
     private static final int MOST_NAMES = 100_000;
     /** A file with holes may be larger than its file system, but not without end. */
     private static final long MOST_SPARSE = 16;
 
+    static final int FOLDER = 0x4000;
+    static final int REGULAR = 0x8000;
+    static final int SYMBOLIC_LINK = 0xA000;
+
     private static final int FORMAT_MASK = 0xF000;
-    private static final int FOLDER = 0x4000;
-    private static final int REGULAR = 0x8000;
-    private static final int SYMBOLIC_LINK = 0xA000;
     private static final int EXTENTS_FLAG = 0x80000;
     private static final int MODIFIED = 0x10;
     private static final int INLINE_FLAG = 0x10000000;
@@ -133,7 +135,7 @@ public final class ExtReader implements FileSystemReader {
         }
     }
 
-    private record Entry(long inode, String name) {}
+    record Entry(long inode, String name) {}
 
     private Optional<Inode> resolve(String path, int links) throws IOException {
         if (links > MOST_LINKS) {
@@ -168,7 +170,7 @@ public final class ExtReader implements FileSystemReader {
         return Optional.of(at);
     }
 
-    private List<Entry> entries(Inode folder) throws IOException {
+    List<Entry> entries(Inode folder) throws IOException {
         byte[] content = content(folder);
         List<Entry> entries = new ArrayList<>();
         int at = 0;
@@ -187,7 +189,7 @@ public final class ExtReader implements FileSystemReader {
         return entries;
     }
 
-    private Inode inode(long number) throws IOException {
+    Inode inode(long number) throws IOException {
         if (number < 1 || number > superblock.inodes()) {
             throw new FileSystemException("There is no inode " + number, -1);
         }
@@ -304,7 +306,11 @@ public final class ExtReader implements FileSystemReader {
         if (inode.isEmpty() || !inode.get().is(REGULAR)) {
             return false;
         }
-        Inode file = inode.get();
+        copy(inode.get(), out);
+        return true;
+    }
+
+    void copy(Inode file, OutputStream out) throws IOException {
         if (file.size() < 0 || file.size() > superblock.blocks() * superblock.blockSize() * MOST_SPARSE) {
             throw new FileSystemException("The file in inode " + file.number() + " has an impossible size", -1);
         }
@@ -313,7 +319,14 @@ public final class ExtReader implements FileSystemReader {
         } else {
             map.copy(runs(file), file.size(), out);
         }
-        return true;
+    }
+
+    /** A block of the file system, whole. */
+    byte[] block(long number) throws IOException {
+        if (number <= 0 || number >= superblock.blocks()) {
+            throw new FileSystemException("A block number is past the end of the file system", -1);
+        }
+        return at(number * superblock.blockSize(), superblock.blockSize());
     }
 
     /**

@@ -103,8 +103,17 @@ public record Bench(
         }
     }
 
-    /** A root that a server hands out; folder: where its files are, as far as anybody said. */
-    public record Export(String path, Optional<Path> folder) {}
+    /**
+     * A root that a server hands out.
+     *
+     * @param folder where its files are, as far as anybody said
+     * @param read what is in it, where somebody has looked already
+     */
+    public record Export(String path, Optional<Path> folder, Optional<MediumContents.RootFiles> read) {
+        public Export(String path, Optional<Path> folder) {
+            this(path, folder, Optional.empty());
+        }
+    }
 
     /** What is plugged into the ports of a source, by their sockets. */
     public Stream<Attached> mediaOn(StartSource source) {

@@ -31,7 +31,8 @@ final class RootFacts {
             "/etc/initramfs-tools/scripts/init-bottom",
             "/usr/share/initramfs-tools/scripts/init-bottom");
     private static final int ELF_CLASS = 4;
-    private static final int MOST_LINKS = 16;
+    static final int MOST_LINKS = 16;
+
     private static final long LARGEST = 16L << 20;
 
     private RootFacts() {}
@@ -65,8 +66,18 @@ final class RootFacts {
         });
     }
 
-    /** Of a folder; empty where there is nothing in it. */
+    /** Of a folder, or of a tar of one; empty where there is nothing in it. */
     static Optional<MediumContents.RootFiles> of(Path folder) throws IOException {
+        Optional<Contents> contents = contents(folder);
+        return contents.isEmpty() ? Optional.empty() : Optional.of(of(contents.get()));
+    }
+
+    /** What is in a folder or in a tar of one; empty where that is nothing. */
+    static Optional<Contents> contents(Path folder) throws IOException {
+        if (Files.isRegularFile(folder) && folder.toString().endsWith(".tar")) {
+            TarContents tar = TarContents.of(folder);
+            return tar.isEmpty() ? Optional.empty() : Optional.of(tar);
+        }
         if (!Files.isDirectory(folder)) {
             return Optional.empty();
         }
@@ -75,31 +86,33 @@ final class RootFacts {
                 return Optional.empty();
             }
         }
-        return Optional.of(of(new Contents() {
-            @Override
-            public Optional<byte[]> read(String path) throws IOException {
-                Optional<Path> file = inside(folder, path);
-                return file.isPresent() && Files.isRegularFile(file.get()) && Files.size(file.get()) <= LARGEST
-                        ? Optional.of(Files.readAllBytes(file.get()))
-                        : Optional.empty();
-            }
+        return Optional.of(new FolderContents(folder));
+    }
 
-            @Override
-            public boolean has(String path) {
-                return Files.exists(folder.resolve(path.substring(1)), java.nio.file.LinkOption.NOFOLLOW_LINKS);
-            }
+    private record FolderContents(Path folder) implements Contents {
+        @Override
+        public Optional<byte[]> read(String path) throws IOException {
+            Optional<Path> file = inside(folder, path);
+            return file.isPresent() && Files.isRegularFile(file.get()) && Files.size(file.get()) <= LARGEST
+                    ? Optional.of(Files.readAllBytes(file.get()))
+                    : Optional.empty();
+        }
 
-            @Override
-            public List<String> list(String path) throws IOException {
-                Optional<Path> place = inside(folder, path);
-                if (place.isEmpty() || !Files.isDirectory(place.get())) {
-                    return List.of();
-                }
-                try (var entries = Files.list(place.get())) {
-                    return entries.map(each -> each.getFileName().toString()).toList();
-                }
+        @Override
+        public boolean has(String path) {
+            return Files.exists(folder.resolve(path.substring(1)), java.nio.file.LinkOption.NOFOLLOW_LINKS);
+        }
+
+        @Override
+        public List<String> list(String path) throws IOException {
+            Optional<Path> place = inside(folder, path);
+            if (place.isEmpty() || !Files.isDirectory(place.get())) {
+                return List.of();
             }
-        }));
+            try (var entries = Files.list(place.get())) {
+                return entries.map(each -> each.getFileName().toString()).toList();
+            }
+        }
     }
 
     /** Links lead on within the root, as they do for whoever runs in it. */
@@ -134,7 +147,7 @@ final class RootFacts {
         return Files.exists(at) ? Optional.of(at) : Optional.empty();
     }
 
-    private static MediumContents.RootFiles of(Contents files) throws IOException {
+    static MediumContents.RootFiles of(Contents files) throws IOException {
         Optional<Integer> width = Optional.empty();
         for (String program : FIRST_PROGRAMS) {
             Optional<byte[]> content = files.read(program);

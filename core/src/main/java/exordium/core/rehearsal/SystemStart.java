@@ -262,7 +262,9 @@ final class SystemStart {
                     .normalize();
             boolean within = folder.startsWith(export.get().folder().get().normalize());
             try {
-                files = within ? RootFacts.of(folder) : Optional.empty();
+                boolean known = export.get().read().isPresent()
+                        && folder.equals(export.get().folder().get().normalize());
+                files = known ? export.get().read() : within ? RootFacts.of(folder) : Optional.empty();
             } catch (IOException e) {
                 files = Optional.empty();
             }

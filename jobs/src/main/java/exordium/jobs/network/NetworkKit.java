@@ -1,0 +1,534 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.network;
+
+import exordium.core.block.TransferWatch;
+import exordium.core.board.BoardProfile;
+import exordium.core.filesystem.FileBody;
+import exordium.core.filesystem.FileSystemReader;
+import exordium.core.finding.BadArgument;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Refused;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnknownName;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.network.ClientFiles;
+import exordium.core.network.NetworkPlan;
+import exordium.core.network.RootTar;
+import exordium.core.network.ServerFiles;
+import exordium.core.quantity.ByteSize;
+import exordium.jobs.bench.Folders;
+import exordium.jobs.bench.Workbench;
+import java.io.BufferedOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.security.GeneralSecurityException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.Stream;
+
+/**
+ * The folder that is to stand on a server (docs/formats/network.md). Each board has files of its own and a signed list of them, put down
+ * last: killed half-way, a board is in it as it was, or not at all. Nothing of this machine but the folder is changed.
+ */
+public final class NetworkKit {
+    private static final String SERVER = "server.yaml";
+    private static final String HALF = ".half-";
+
+    private final Workbench workbench;
+    private final Path folder;
+    private final KitSeal seal;
+
+    public NetworkKit(Workbench workbench, Path folder) {
+        this.workbench = workbench;
+        this.folder = folder.toAbsolutePath().normalize();
+        this.seal = new KitSeal(workbench.workspace().folder().toAbsolutePath(), this.folder);
+    }
+
+    /** That of the workspace. */
+    public static NetworkKit of(Workbench workbench) {
+        return new NetworkKit(workbench, workbench.workspace().folder().resolve("network"));
+    }
+
+    public Path folder() {
+        return folder;
+    }
+
+    public boolean exists() {
+        return Files.isRegularFile(folder.resolve(SERVER));
+    }
+
+    /** A text file as it would stand in the kit; what for: in a few words. */
+    public record Shown(String path, String text) {}
+
+    /** What came of it. */
+    public record Done(List<String> written, List<String> kept, List<String> removed, List<Finding> findings) {}
+
+    /** How roots are put down. */
+    public enum Roots {
+        /** As tars, for whoever is the server. */
+        TAR,
+        /** Unpacked here, where this is the server and its user may give files away. */
+        UNPACKED
+    }
+
+    /** @throws UnreadableInput when there is no kit, or what is in it cannot be read */
+    public NetworkPlan plan() throws IOException {
+        if (!exists()) {
+            throw new UnreadableInput("There is no kit in " + folder + "; make one with \"network kit PLAN.yaml\".");
+        }
+        NetworkPlan plan = workbench.reader().user(folder.resolve(SERVER), NetworkPlan.SCHEMA, NetworkPlan.class);
+        for (Path each : files("clients", ".yaml")) {
+            NetworkPlan one = workbench.reader().user(each, NetworkPlan.SCHEMA, NetworkPlan.class);
+            for (NetworkPlan.Client client : one.clients()) {
+                plan = plan.with(client);
+            }
+        }
+        return plan.settled();
+    }
+
+    List<Path> files(String below, String ending) throws IOException {
+        Path place = folder.resolve(below);
+        if (!Files.isDirectory(place)) {
+            return List.of();
+        }
+        try (Stream<Path> all = Files.list(place)) {
+            return all.filter(each -> each.toString().endsWith(ending)).sorted().toList();
+        }
+    }
+
+    /** Every text file that would be written for a plan; nothing is changed. */
+    public List<Shown> shown(NetworkPlan plan, NetworkFacts facts) throws IOException {
+        List<Shown> all = new ArrayList<>();
+        ServerFiles.of(plan.server()).forEach((path, text) -> all.add(new Shown(path, text)));
+        for (NetworkPlan.Client client : plan.clients()) {
+            all.addAll(shown(plan.server(), client, facts));
+        }
+        all.sort(java.util.Comparator.comparing(Shown::path));
+        return all;
+    }
+
+    private List<Shown> shown(NetworkPlan.Server server, NetworkPlan.Client client, NetworkFacts facts)
+            throws IOException {
+        BoardProfile profile = workbench.profiles().require(client.profile());
+        List<Shown> all = new ArrayList<>();
+        ServerFiles.of(server, client, profile).forEach((path, text) -> all.add(new Shown(path, text)));
+        ClientFiles files = facts.files(server, client);
+        files.start().forEach((path, body) -> all.add(new Shown("tftp/" + path, said(body))));
+        files.root()
+                .forEach((path, body) -> all.add(new Shown(ClientFiles.rootFolder(client) + "/" + path, said(body))));
+        return all;
+    }
+
+    private static String said(Optional<FileBody> body) {
+        return body.map(each -> each.link() ? "-> " + each.text() : each.mode() == 0600 ? "(secret)" : each.text())
+                .orElse("(left out)");
+    }
+
+    /**
+     * Brings the kit to a plan: boards that changed are made anew, those that are gone are taken out, others are left as they are.
+     *
+     * @throws Refused when the plan has a stop
+     */
+    public Done bringTo(NetworkPlan plan, Roots roots, TransferWatch watch) throws IOException {
+        NetworkFacts facts = new NetworkFacts(workbench);
+        List<Finding> findings = facts.findings(plan);
+        Refused.ifAnyStops(findings);
+        requireMayUnpack(roots);
+        begin(plan);
+        List<String> written = new ArrayList<>();
+        List<String> kept = new ArrayList<>();
+        List<String> removed = new ArrayList<>();
+        for (Path each : files("clients", ".yaml")) {
+            String id = each.getFileName().toString().replaceFirst("\\.yaml$", "");
+            if (plan.client(id).isEmpty()) {
+                takeOut(id);
+                removed.add(id);
+            }
+        }
+        for (NetworkPlan.Client client : plan.clients()) {
+            if (stands(plan, client)) {
+                kept.add(client.id());
+            } else {
+                put(plan, client, facts, roots, watch);
+                written.add(client.id());
+            }
+        }
+        sweep();
+        log(written, removed);
+        return new Done(written, kept, removed, findings);
+    }
+
+    /** One board more; only its own files change. */
+    public Done add(NetworkPlan.Client client, Roots roots, TransferWatch watch) throws IOException {
+        NetworkPlan before = plan();
+        if (before.client(client.id()).isPresent()) {
+            throw new BadArgument(
+                    client.id() + " is in the kit already; take it out first, or change the plan.", client.id());
+        }
+        NetworkPlan plan = before.with(client).settled();
+        NetworkFacts facts = new NetworkFacts(workbench);
+        List<Finding> findings = facts.findings(plan);
+        Refused.ifAnyStops(findings);
+        requireMayUnpack(roots);
+        put(plan, plan.client(client.id()).orElseThrow(), facts, roots, watch);
+        log(List.of(client.id()), List.of());
+        return new Done(
+                List.of(client.id()),
+                before.clients().stream().map(NetworkPlan.Client::id).toList(),
+                List.of(),
+                findings);
+    }
+
+    /** A board that came from elsewhere than a file, held against the same rules. @throws UnreadableInput naming what is wrong */
+    public static NetworkPlan.Client checked(Workbench workbench, NetworkPlan.Client client) throws IOException {
+        NetworkPlan.Server any = new NetworkPlan.Server(
+                "any",
+                "192.168.0.2",
+                24,
+                Optional.empty(),
+                "eth0",
+                "/srv/any",
+                false,
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty());
+        String text = workbench
+                .reader()
+                .writeForPeople(new NetworkPlan(any, Optional.empty(), Optional.empty(), List.of(client)));
+        return workbench
+                .reader()
+                .user("the board", text.getBytes(StandardCharsets.UTF_8), NetworkPlan.SCHEMA, NetworkPlan.class)
+                .clients()
+                .get(0);
+    }
+
+    /** Takes a board out with all that is its own. */
+    public Done remove(String id) throws IOException {
+        NetworkPlan plan = plan();
+        if (plan.client(id).isEmpty()) {
+            List<String> known =
+                    plan.clients().stream().map(NetworkPlan.Client::id).toList();
+            throw new UnknownName(
+                    "There is no board " + id + " in the kit"
+                            + (known.isEmpty() ? "." : "; there are " + String.join(", ", known) + "."),
+                    id,
+                    known);
+        }
+        takeOut(id);
+        sweep();
+        log(List.of(), List.of(id));
+        return new Done(
+                List.of(),
+                plan.without(id).clients().stream().map(NetworkPlan.Client::id).toList(),
+                List.of(id),
+                List.of());
+    }
+
+    private void log(List<String> written, List<String> removed) throws IOException {
+        if (written.isEmpty() && removed.isEmpty()) {
+            return;
+        }
+        workbench
+                .workspace()
+                .log()
+                .add(
+                        Optional.empty(),
+                        Step.ORDER,
+                        "network-kit",
+                        "Kit for a start over the network: "
+                                + (written.isEmpty() ? "" : "made for " + String.join(", ", written))
+                                + (written.isEmpty() || removed.isEmpty() ? "" : "; ")
+                                + (removed.isEmpty() ? "" : "taken out " + String.join(", ", removed))
+                                + ".",
+                        Optional.empty());
+    }
+
+    private static void requireMayUnpack(Roots roots) throws UnreadableInput {
+        if (roots == Roots.UNPACKED && !"root".equals(System.getProperty("user.name"))) {
+            throw new UnreadableInput(
+                    "Roots keep their owners only when they are unpacked as root: leave them as tars, or do it as root on the server.");
+        }
+    }
+
+    private void begin(NetworkPlan plan) throws IOException {
+        Files.createDirectories(folder);
+        sweepHalf();
+        for (String each : List.of("tftp", "roots", "clients", "dnsmasq.d", "exports.d")) {
+            Files.createDirectories(folder.resolve(each));
+        }
+        for (Map.Entry<String, String> each : ServerFiles.of(plan.server()).entrySet()) {
+            write(folder.resolve(each.getKey()), each.getValue().getBytes(StandardCharsets.UTF_8));
+        }
+        write(
+                folder.resolve(SERVER),
+                workbench
+                        .reader()
+                        .writeForPeople(new NetworkPlan(plan.server(), plan.root(), plan.growth(), List.of()))
+                        .getBytes(StandardCharsets.UTF_8));
+        try {
+            seal.putPublic();
+        } catch (GeneralSecurityException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    /** In one move, and only where it is another. */
+    private static void write(Path file, byte[] content) throws IOException {
+        if (Files.isRegularFile(file) && java.util.Arrays.equals(Files.readAllBytes(file), content)) {
+            return;
+        }
+        Files.createDirectories(file.getParent());
+        Path working = file.resolveSibling(file.getFileName() + ".new");
+        Files.write(working, content);
+        Files.move(working, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    }
+
+    /** Whether a board is in it as the plan wants it, nothing of it changed. */
+    private boolean stands(NetworkPlan plan, NetworkPlan.Client client) throws IOException {
+        Path file = folder.resolve("clients/" + client.id() + ".yaml");
+        return Files.isRegularFile(file)
+                && Files.readString(file).equals(text(plan, client))
+                && seal.broken(list(client.id())).isEmpty();
+    }
+
+    private String text(NetworkPlan plan, NetworkPlan.Client client) throws IOException {
+        String image = new NetworkFacts(workbench).mark(client);
+        return "# " + image + "\n"
+                + workbench
+                        .reader()
+                        .writeForPeople(new NetworkPlan(plan.server(), plan.root(), plan.growth(), List.of(client)));
+    }
+
+    private Path list(String id) {
+        return folder.resolve("clients/" + id + ".sha256");
+    }
+
+    private void put(NetworkPlan plan, NetworkPlan.Client client, NetworkFacts facts, Roots roots, TransferWatch watch)
+            throws IOException {
+        BoardProfile profile = workbench.profiles().require(client.profile());
+        ClientFiles files = facts.files(plan.server(), client);
+        Path half = folder.resolve(HALF + client.id());
+        if (Files.exists(half)) {
+            Folders.delete(half);
+        }
+        Files.createDirectories(half);
+        Map<String, byte[]> texts = new TreeMap<>();
+        ServerFiles.of(plan.server(), client, profile)
+                .forEach((path, text) -> texts.put(path, text.getBytes(StandardCharsets.UTF_8)));
+        texts.put("clients/" + client.id() + ".yaml", text(plan, client).getBytes(StandardCharsets.UTF_8));
+        for (Map.Entry<String, byte[]> each : texts.entrySet()) {
+            write(half.resolve(each.getKey()), each.getValue());
+        }
+        try (KitImage image = KitImage.open(facts.image(client), watch)) {
+            startFiles(half, files, image, profile);
+            roots(half, client, files, image, profile, roots, watch);
+        }
+        if (Files.exists(folder.resolve("clients/" + client.id() + ".yaml"))) {
+            takeOut(client.id());
+        }
+        List<Path> own = new ArrayList<>();
+        try (Stream<Path> all = Files.walk(half)) {
+            for (Path each : all.filter(Files::isRegularFile).toList()) {
+                Path to = folder.resolve(half.relativize(each));
+                boolean unpacked =
+                        roots == Roots.UNPACKED && half.relativize(each).startsWith("roots");
+                if (!unpacked) {
+                    Files.createDirectories(to.getParent());
+                    Files.move(each, to, StandardCopyOption.REPLACE_EXISTING);
+                    own.add(to);
+                }
+            }
+        }
+        moveUnpacked(half);
+        Folders.delete(half);
+        seal.seal(list(client.id()), own);
+    }
+
+    private void moveUnpacked(Path half) throws IOException {
+        for (String below : List.of("roots", "state")) {
+            Path place = half.resolve(below);
+            if (!Files.isDirectory(place)) {
+                continue;
+            }
+            try (Stream<Path> all = Files.list(place)) {
+                for (Path each : all.filter(Files::isDirectory).toList()) {
+                    Path to = folder.resolve(below).resolve(each.getFileName());
+                    if (Files.exists(to)) {
+                        Folders.delete(to);
+                    }
+                    Files.createDirectories(to.getParent());
+                    Files.move(each, to);
+                }
+            }
+        }
+    }
+
+    private static void startFiles(Path half, ClientFiles files, KitImage image, BoardProfile profile)
+            throws IOException {
+        Path tftp = half.resolve("tftp");
+        FileSystemReader start = image.start(profile);
+        for (KitImage.StartFile each : image.startFiles(profile)) {
+            String path = files.folder() + "/" + each.path();
+            if (!files.start().containsKey(path)) {
+                Path to = tftp.resolve(path);
+                Files.createDirectories(to.getParent());
+                try (OutputStream out = Files.newOutputStream(to)) {
+                    start.copy("/" + each.path(), out);
+                }
+            }
+        }
+        for (Map.Entry<String, Optional<FileBody>> each : files.start().entrySet()) {
+            if (each.getValue().isPresent()) {
+                write(tftp.resolve(each.getKey()), each.getValue().get().bytes());
+            }
+        }
+    }
+
+    private void roots(
+            Path half,
+            NetworkPlan.Client client,
+            ClientFiles files,
+            KitImage image,
+            BoardProfile profile,
+            Roots roots,
+            TransferWatch watch)
+            throws IOException {
+        ByteSize used = image.rootUsed(profile);
+        boolean state = client.rootKind() == NetworkPlan.Root.STATE;
+        String name = ClientFiles.rootName(client);
+        boolean there = client.rootKind().shared()
+                && (Files.exists(folder.resolve("roots/" + name + ".tar"))
+                        || Files.isDirectory(folder.resolve("roots/" + name)));
+        if (!there) {
+            RootTar.Part part = state ? new RootTar.Part("var", false) : RootTar.Part.ALL;
+            // A root that is shared is no board's own: it stands in place at once.
+            Path place = client.rootKind().shared() ? folder.resolve("roots") : half.resolve("roots");
+            pack(place, name, image.root(profile), part, files.root(), used, roots, watch);
+        }
+        if (state) {
+            pack(
+                    half.resolve("state"),
+                    client.host(),
+                    image.root(profile),
+                    new RootTar.Part("var", true),
+                    files.root(),
+                    used,
+                    roots,
+                    watch);
+        }
+    }
+
+    private static void pack(
+            Path place,
+            String name,
+            FileSystemReader root,
+            RootTar.Part part,
+            Map<String, Optional<FileBody>> changes,
+            ByteSize used,
+            Roots roots,
+            TransferWatch watch)
+            throws IOException {
+        Files.createDirectories(place);
+        if (roots == Roots.TAR) {
+            Path working = place.resolve(name + ".tar.new");
+            try (OutputStream out = new WatchedStream(
+                    new BufferedOutputStream(Files.newOutputStream(working), 1 << 16), used.bytes(), watch)) {
+                RootTar.write(root, part, changes, out);
+            } catch (IOException | RuntimeException e) {
+                Files.deleteIfExists(working);
+                throw e;
+            }
+            Files.move(working, place.resolve(name + ".tar"), StandardCopyOption.ATOMIC_MOVE);
+            return;
+        }
+        Path to = Files.createDirectories(place.resolve(name));
+        Process tar = new ProcessBuilder(
+                        "tar", "-C", to.toString(), "--numeric-owner", "--xattrs", "--xattrs-include=*", "-xpf", "-")
+                .redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+                .start();
+        try (OutputStream out =
+                new WatchedStream(new BufferedOutputStream(tar.getOutputStream(), 1 << 16), used.bytes(), watch)) {
+            RootTar.write(root, part, changes, out);
+        }
+        try {
+            if (tar.waitFor() != 0) {
+                throw new UnreadableInput("tar could not unpack the root of " + name
+                        + ": is there room, and do files there keep owners?");
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new UnreadableInput("It was stopped.", e);
+        }
+    }
+
+    /** All that is on a board's list goes, and its list first: what is left half-way is nobody's. */
+    private void takeOut(String id) throws IOException {
+        Path list = list(id);
+        List<String> lines = Files.exists(list) ? Files.readAllLines(list) : List.of();
+        Path yaml = folder.resolve("clients/" + id + ".yaml");
+        Optional<String> folderOf = lines.stream()
+                .filter(line -> line.contains("  tftp/") && !line.contains("  tftp/pxelinux.cfg/"))
+                .map(line -> line.split("  ", 2)[1].split("/")[1])
+                .findFirst();
+        Files.deleteIfExists(list);
+        Files.deleteIfExists(KitSeal.signatureOf(list));
+        for (String line : lines) {
+            String[] parts = line.split("  ", 2);
+            Path file = parts.length < 2 ? folder : folder.resolve(parts[1]).normalize();
+            if (parts.length == 2 && file.startsWith(folder)) {
+                Files.deleteIfExists(file);
+            }
+        }
+        Files.deleteIfExists(yaml);
+        for (String each :
+                List.of("dnsmasq.d/" + id + ".conf", "exports.d/" + id + ".exports", "roots/" + id + ".tar")) {
+            Files.deleteIfExists(folder.resolve(each));
+        }
+        for (Path each : List.of(
+                folder.resolve("roots/" + id),
+                folder.resolve("state/" + id),
+                folder.resolve("tftp/" + folderOf.orElse(id)))) {
+            if (Files.isDirectory(each)) {
+                Folders.delete(each);
+            }
+        }
+    }
+
+    /** Shared roots nobody uses any more, and what was left half-way. */
+    private void sweep() throws IOException {
+        List<String> used = plan().clients().stream().map(ClientFiles::rootName).toList();
+        for (Path each : files("roots", "")) {
+            String name = each.getFileName().toString();
+            boolean orphan = name.startsWith("shared-") && !used.contains(name.replaceFirst("\\.tar$", ""));
+            if (orphan && Files.isDirectory(each)) {
+                Folders.delete(each);
+            } else if (orphan) {
+                Files.delete(each);
+            }
+        }
+    }
+
+    private void sweepHalf() throws IOException {
+        try (Stream<Path> all = Files.list(folder)) {
+            for (Path each : all.filter(path -> path.getFileName().toString().startsWith(HALF))
+                    .toList()) {
+                Folders.delete(each);
+            }
+        }
+    }
+
+    /** The first thing of a board that is not as it was when the kit was made; empty where all is. */
+    public Optional<String> broken(String id) throws IOException {
+        return seal.broken(list(id));
+    }
+}
