@@ -81,7 +81,7 @@ public final class NetworkCommand {
             List<FileOut> files,
             List<Common.FindingOut> findings) {}
 
-    private record StepOut(String text, boolean good) {}
+    private record StepOut(String text, boolean good, List<String> log) {}
 
     private record SeenOut(
             String board,
@@ -332,11 +332,12 @@ public final class NetworkCommand {
                             ? ""
                             : " The rehearsal says otherwise: "
                                     + each.rehearsed().cause().shortText() + "."));
-            each.asked().steps().forEach(step -> lines.add((step.good() ? "    " : "  ! ") + step.text()));
+            for (BoardAsk.Step step : each.asked().steps()) {
+                lines.add((step.good() ? "    " : "  ! ") + step.text());
+                step.log().forEach(line -> lines.add("        | " + line));
+            }
         }
         report.broken().forEach((id, what) -> lines.add(id + ": " + what + "."));
-        lines.add("The server's log:");
-        report.log().forEach(line -> lines.add("    " + line));
         common.print(
                 new TryOut(
                         report.real(),
@@ -359,7 +360,7 @@ public final class NetworkCommand {
                 asked.text(),
                 asked.address(),
                 asked.steps().stream()
-                        .map(step -> new StepOut(step.text(), step.good()))
+                        .map(step -> new StepOut(step.text(), step.good(), step.log()))
                         .toList(),
                 each.rehearsed().outcome().code(),
                 each.rehearsed().cause().code(),

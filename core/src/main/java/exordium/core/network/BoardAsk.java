@@ -54,6 +54,9 @@ public final class BoardAsk {
 
         /** A file in what it mounted; empty where it is not there. */
         Optional<byte[]> look(String mounted, String path) throws IOException;
+
+        /** What the server put in its log since this was last asked, in its own words. */
+        List<String> said() throws IOException;
     }
 
     /** An address, and the file that is named with it. */
@@ -79,8 +82,8 @@ public final class BoardAsk {
         }
     }
 
-    /** One request and what came of it. */
-    public record Step(String text, boolean good) {}
+    /** One request and what came of it; log: what the server says of it. */
+    public record Step(String text, boolean good, List<String> log) {}
 
     /**
      * How it went.
@@ -304,8 +307,8 @@ public final class BoardAsk {
         return found;
     }
 
-    private void step(String text, boolean good) {
-        steps.add(new Step(text, good));
+    private void step(String text, boolean good) throws IOException {
+        steps.add(new Step(text, good, List.copyOf(answers.said())));
     }
 
     private Come ended(Reached reached, Cause cause, String text) {

@@ -25,6 +25,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.security.GeneralSecurityException;
 import java.util.ArrayList;
 import java.util.List;
@@ -413,6 +414,10 @@ public final class NetworkKit {
             // A root that is shared is no board's own: it stands in place at once.
             Path place = client.rootKind().shared() ? folder.resolve("roots") : half.resolve("roots");
             pack(place, name, image.root(profile), part, files.root(), used, roots, watch);
+            if (client.rootKind().shared() && roots == Roots.TAR) {
+                seal.seal(
+                        folder.resolve("roots/" + name + ".sha256"), List.of(folder.resolve("roots/" + name + ".tar")));
+            }
         }
         if (state) {
             pack(
@@ -440,6 +445,10 @@ public final class NetworkKit {
         Files.createDirectories(place);
         if (roots == Roots.TAR) {
             Path working = place.resolve(name + ".tar.new");
+            Files.deleteIfExists(working);
+            // Whoever may read it finds all password hashes and keys.
+            Files.createFile(
+                    working, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
             try (OutputStream out = new WatchedStream(
                     new BufferedOutputStream(Files.newOutputStream(working), 1 << 16), used.bytes(), watch)) {
                 RootTar.write(root, part, changes, out);
@@ -509,7 +518,8 @@ public final class NetworkKit {
         List<String> used = plan().clients().stream().map(ClientFiles::rootName).toList();
         for (Path each : files("roots", "")) {
             String name = each.getFileName().toString();
-            boolean orphan = name.startsWith("shared-") && !used.contains(name.replaceFirst("\\.tar$", ""));
+            boolean orphan = name.startsWith("shared-")
+                    && !used.contains(name.replaceFirst("\\.(tar|sha256|sha256\\.sig)$", ""));
             if (orphan && Files.isDirectory(each)) {
                 Folders.delete(each);
             } else if (orphan) {

@@ -37,6 +37,8 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
 
     private static final List<String> MAY_HIDE = List.of("/srv", "/mnt", "/opt", "/media", "/home");
     private static final Pattern BOUND = Pattern.compile("bound ip=(\\S*) boot_file=(\\S*)");
+    private static final Pattern TOLD_OF_REQUEST = Pattern.compile(
+            "DHCP(DISCOVER|OFFER|REQUEST|ACK|NAK)\\(|dnsmasq-tftp.*(sent|not found|failed|error|cannot)|^nfs-ls");
     private static final int ABSENT = 68;
     private static final long LARGEST = 1L << 30;
 
@@ -44,6 +46,7 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
     private final Folders.Working work;
     private final ShellSession shell;
     private final List<String> said = new ArrayList<>();
+    private int told;
 
     private RealServers(NetworkPlan plan, Folders.Working work, ShellSession shell) {
         this.plan = plan;
@@ -94,7 +97,16 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
         ShellSession shell = null;
         try {
             shell = ShellSession.of(
-                    "unshare", "--mount", "--net", "--fork", "--kill-child", "bash", "--norc", "--noprofile");
+                    "unshare",
+                    "--mount",
+                    "--net",
+                    "--pid",
+                    "--mount-proc",
+                    "--fork",
+                    "--kill-child",
+                    "bash",
+                    "--norc",
+                    "--noprofile");
             RealServers servers = new RealServers(plan, work, shell);
             servers.place(kit, config);
             servers.network();
@@ -278,6 +290,17 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
         }
         lines.addAll(said);
         return lines;
+    }
+
+    /** Without what it says of itself and of every option it sends. */
+    @Override
+    public List<String> said() throws IOException {
+        List<String> all = log().stream()
+                .filter(line -> TOLD_OF_REQUEST.matcher(line).find())
+                .toList();
+        List<String> since = all.subList(Math.min(told, all.size()), all.size());
+        told = all.size();
+        return since;
     }
 
     private void must(String command) throws IOException {

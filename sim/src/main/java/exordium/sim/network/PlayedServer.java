@@ -27,6 +27,7 @@ public final class PlayedServer implements BoardAsk.Answers {
     private final Set<NetworkFault> faults;
     private final Map<Path, ServedRoot> roots = new HashMap<>();
     private final List<String> log = new ArrayList<>();
+    private int told;
     private String address = "";
 
     /** Where folder: the one on the server that the kit stands for; faults: of the server and of the board that asks. */
@@ -39,6 +40,13 @@ public final class PlayedServer implements BoardAsk.Answers {
 
     public List<String> log() {
         return List.copyOf(log);
+    }
+
+    @Override
+    public List<String> said() {
+        List<String> since = List.copyOf(log.subList(told, log.size()));
+        told = log.size();
+        return since;
     }
 
     @Override
