@@ -292,7 +292,7 @@ public final class BoardAsk {
     }
 
     private static boolean like(String name, String pattern) {
-        return Pattern.compile(Pattern.quote(pattern).replace("*", "\\E[^/]*\\Q"), Pattern.CASE_INSENSITIVE)
+        return Pattern.compile(Pattern.quote(pattern).replace("*", "\\E[^/]*\\Q"))
                 .matcher(name)
                 .matches();
     }

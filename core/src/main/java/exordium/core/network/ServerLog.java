@@ -35,12 +35,17 @@ public final class ServerLog {
     private static final Pattern DENIED_FILE = Pattern.compile("cannot access (\\S+): (.*)");
     private static final Pattern MOUNTED =
             Pattern.compile("authenticated mount request from " + IP + "(?::\\d+)? for (\\S+)");
+    private static final Pattern GANESHA = Pattern.compile(
+            "\\[(svc_\\d+)\\] mnt_Mnt :.*(?:Calling MNT_MNT path=(\\S+)|MOUNT: (.*) for client (?:::ffff:)?" + IP
+                    + ")");
     private static final Pattern NO_MOUNT =
             Pattern.compile("refused mount request from " + IP + "(?::\\d+)? for (\\S+)");
 
     private final Map<String, Heard> byMac = new LinkedHashMap<>();
     private final Map<String, String> macOf = new LinkedHashMap<>();
     private final Map<String, Heard> byAddress = new LinkedHashMap<>();
+    private final Map<String, String> asking = new LinkedHashMap<>();
+    private final Set<String> denied = new LinkedHashSet<>();
 
     private ServerLog() {}
 
@@ -125,6 +130,8 @@ public final class ServerLog {
             at(found.group(1)).cut = true;
         } else if ((found = DENIED_FILE.matcher(line)).find()) {
             denied.add(found.group(1));
+        } else if ((found = GANESHA.matcher(line)).find()) {
+            ganesha(found);
         } else if ((found = NO_MOUNT.matcher(line)).find()) {
             at(found.group(1)).refused.add(found.group(2));
         } else if ((found = MOUNTED.matcher(line)).find()) {
@@ -132,7 +139,16 @@ public final class ServerLog {
         }
     }
 
-    private final Set<String> denied = new LinkedHashSet<>();
+    /** One line says what is asked for, the next one of the same worker who asked and whether it may. */
+    private void ganesha(Matcher line) {
+        if (line.group(2) != null) {
+            asking.put(line.group(1), line.group(2));
+            return;
+        }
+        String path = asking.getOrDefault(line.group(1), "");
+        Heard heard = at(line.group(4));
+        (line.group(3).contains("does not") ? heard.refused : heard.mounted).add(path);
+    }
 
     private void given(String mac, String address) {
         Heard heard = heard(mac);
@@ -312,7 +328,7 @@ public final class ServerLog {
     }
 
     private static boolean like(String path, String pattern) {
-        return Pattern.compile(Pattern.quote(pattern).replace("*", "\\E[^/]*\\Q"), Pattern.CASE_INSENSITIVE)
+        return Pattern.compile(Pattern.quote(pattern).replace("*", "\\E[^/]*\\Q"))
                 .matcher(path)
                 .matches();
     }

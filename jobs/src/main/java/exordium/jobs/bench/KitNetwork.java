@@ -77,7 +77,7 @@ public final class KitNetwork {
                 && !faults.contains(NetworkFault.SERVER_LATE);
         Optional<Path> top = config.files()
                 .filter(each -> !faults.contains(NetworkFault.NO_FILES))
-                .map(each -> faults.contains(NetworkFault.WRONG_FOLDER) ? kit.resolve("other") : inKit(each, folder));
+                .map(each -> faults.contains(NetworkFault.WRONG_FOLDER) ? kit.resolve("clients") : inKit(each, folder));
         if (profile.network().by().equals("boot-file") && top.isPresent()) {
             top = host.get()
                     .bootFile()

@@ -142,9 +142,11 @@ public final class NetworkJob {
      * @param rehearsed what a rehearsal from the kit says; empty for a stranger
      */
     public record LogLine(ServerLog.Line line, Optional<Trace> rehearsed) {
-        /** The log's cause; where all the log shows went well, that of the rehearsal. */
+        /** The log's cause; where a log does not show more, that of the rehearsal. */
         public Cause cause() {
-            boolean open = line.cause() == Cause.NONE || line.cause() == Cause.ROOT_NOT_FOUND;
+            boolean open = line.cause() == Cause.NONE
+                    || line.cause() == Cause.ROOT_NOT_FOUND
+                    || line.cause() == Cause.NETWORK_NO_FILES;
             return open && rehearsed.filter(trace -> !trace.runs()).isPresent()
                     ? rehearsed.get().cause()
                     : line.cause();

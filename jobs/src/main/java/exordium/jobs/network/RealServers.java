@@ -38,7 +38,7 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
     private static final List<String> MAY_HIDE = List.of("/srv", "/mnt", "/opt", "/media", "/home");
     private static final Pattern BOUND = Pattern.compile("bound ip=(\\S*) boot_file=(\\S*)");
     private static final Pattern TOLD_OF_REQUEST = Pattern.compile(
-            "DHCP(DISCOVER|OFFER|REQUEST|ACK|NAK)\\(|dnsmasq-tftp.*(sent|not found|failed|error|cannot)|^nfs-ls");
+            "DHCP(DISCOVER|OFFER|REQUEST|ACK|NAK)\\(|dnsmasq-tftp.*(sent|not found|failed|error|cannot)");
     private static final int ABSENT = 68;
     private static final long LARGEST = 1L << 30;
 
@@ -46,7 +46,8 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
     private final Folders.Working work;
     private final ShellSession shell;
     private final List<String> said = new ArrayList<>();
-    private int told;
+    private int askedTold;
+    private int mountedTold;
 
     private RealServers(NetworkPlan plan, Folders.Working work, ShellSession shell) {
         this.plan = plan;
@@ -197,7 +198,7 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
                 .append("; Enable_NLM = false; Enable_RQUOTA = false; }\n")
                 .append("NFSv4 { RecoveryBackend = fs; RecoveryRoot = ")
                 .append(at("recovery"))
-                .append("; Graceless = true; }\nLOG { Default_Log_Level = EVENT; }\n");
+                .append("; Graceless = true; }\nLOG { Default_Log_Level = EVENT; COMPONENTS { NFS3 = DEBUG; } }\n");
         Map<String, List<ServerConfig.Export>> byPath = new TreeMap<>();
         config.exports().forEach(each -> byPath.computeIfAbsent(each.path(), key -> new ArrayList<>())
                 .add(each));
@@ -249,19 +250,19 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
     public boolean mounts(String path) throws IOException {
         ShellSession.Ended asked =
                 board("timeout 60 nfs-ls " + quoted(nfs(path)) + " 2>&1 | tail -3; exit ${PIPESTATUS[0]}");
-        String words = asked.output().strip();
-        boolean may = asked.exit() == 0 && !words.contains("MNT3ERR");
-        said.add("nfs-ls: " + path + ": " + (may ? "mounted" : words.isEmpty() ? "refused" : words));
-        return may;
+        return asked.exit() == 0 && !asked.output().contains("MNT3ERR");
     }
 
     @Override
     public Optional<byte[]> look(String mounted, String path) throws IOException {
         Path got = at("looked");
+        Path errors = at("looked.errors");
         Files.deleteIfExists(got);
-        ShellSession.Ended asked = board(
-                "timeout 60 nfs-cat " + quoted(nfs(mounted + path)) + " > " + quoted(got.toString()) + " 2> /dev/null");
-        return asked.exit() == 0 && Files.isRegularFile(got) ? Optional.of(Files.readAllBytes(got)) : Optional.empty();
+        // It ends well whatever it found, and says on the side what it did not.
+        ShellSession.Ended asked = board("timeout 60 nfs-cat " + quoted(nfs(mounted + path)) + " > "
+                + quoted(got.toString()) + " 2> " + quoted(errors.toString()));
+        boolean there = asked.exit() == 0 && Files.isRegularFile(got) && Files.size(errors) == 0;
+        return there ? Optional.of(Files.readAllBytes(got)) : Optional.empty();
     }
 
     private String nfs(String path) {
@@ -277,29 +278,52 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
         return text.toString();
     }
 
+    /** Runs something else beside the servers, in their network. */
+    public String beside(String command) throws IOException {
+        return shell.run(command).output();
+    }
+
     /** In the place of a board. */
     private ShellSession.Ended board(String command) throws IOException {
         return shell.run("ip netns exec board bash -c " + quoted(command));
     }
 
-    /** What dnsmasq said so far, and what the NFS client was told. */
+    /** What dnsmasq said so far, then what the NFS server did. */
     public List<String> log() throws IOException {
-        List<String> lines = new ArrayList<>();
-        if (Files.exists(at("dnsmasq.log"))) {
-            lines.addAll(Files.readAllLines(at("dnsmasq.log"), java.nio.charset.StandardCharsets.ISO_8859_1));
-        }
+        List<String> lines = new ArrayList<>(leases());
+        lines.addAll(mounts());
+        return lines;
+    }
+
+    private List<String> leases() throws IOException {
+        List<String> lines = new ArrayList<>(lines("dnsmasq.log"));
         lines.addAll(said);
         return lines;
+    }
+
+    private List<String> mounts() throws IOException {
+        return lines("ganesha.log").stream()
+                .filter(line -> line.contains(" mnt_Mnt :"))
+                .toList();
+    }
+
+    private List<String> lines(String name) throws IOException {
+        return Files.exists(at(name))
+                ? Files.readAllLines(at(name), java.nio.charset.StandardCharsets.ISO_8859_1)
+                : List.of();
     }
 
     /** Without what it says of itself and of every option it sends. */
     @Override
     public List<String> said() throws IOException {
-        List<String> all = log().stream()
+        List<String> asked = leases().stream()
                 .filter(line -> TOLD_OF_REQUEST.matcher(line).find())
                 .toList();
-        List<String> since = all.subList(Math.min(told, all.size()), all.size());
-        told = all.size();
+        List<String> mounted = mounts();
+        List<String> since = new ArrayList<>(asked.subList(Math.min(askedTold, asked.size()), asked.size()));
+        since.addAll(mounted.subList(Math.min(mountedTold, mounted.size()), mounted.size()));
+        askedTold = asked.size();
+        mountedTold = mounted.size();
         return since;
     }
 

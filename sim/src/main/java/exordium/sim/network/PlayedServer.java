@@ -87,7 +87,7 @@ public final class PlayedServer implements BoardAsk.Answers {
             return Optional.empty();
         }
         String top = faults.contains(NetworkFault.WRONG_FOLDER)
-                ? folder + "/other"
+                ? folder + "/clients"
                 : config.files().get();
         String whole = top + "/" + path;
         Optional<Path> file = inKit(whole);

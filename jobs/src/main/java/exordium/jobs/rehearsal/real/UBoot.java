@@ -26,7 +26,7 @@ import java.util.zip.CRC32;
 
 /** U-Boot under qemu: which targets it tries in which order, which entry of which menu it takes, and the line it hands over. */
 final class UBoot implements RealPeer {
-    private static final Path FIRMWARE = Path.of("/usr/lib/u-boot/qemu_arm64/u-boot.bin");
+    static final Path FIRMWARE = Path.of("/usr/lib/u-boot/qemu_arm64/u-boot.bin");
     /** Of this build (U-Boot documentation, environment: a checksum in front, then name=value, each ended by a zero). */
     private static final int ENVIRONMENT = 0x40000;
 
@@ -167,6 +167,10 @@ final class UBoot implements RealPeer {
         // it.
         String commands = "env default -f -a; setenv fdt_addr_r 0x43f00000; pci enum; for t in "
                 + String.join(" ", targets) + "; do echo TRY ${t}; run bootcmd_${t}; done; echo TRY none; poweroff";
+        return environment(commands);
+    }
+
+    static byte[] environment(String commands) {
         byte[] text = ("bootdelay=-2\0bootcmd=" + commands + "\0\0").getBytes(StandardCharsets.US_ASCII);
         ByteBuffer flash = ByteBuffer.allocate((int) FLASH).order(ByteOrder.LITTLE_ENDIAN);
         flash.position(4);
