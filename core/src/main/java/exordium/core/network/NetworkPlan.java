@@ -69,6 +69,23 @@ public record NetworkPlan(Server server, Optional<Root> root, Optional<ByteSize>
             return link.orElse(Link.ETHERNET_1G);
         }
 
+        /** With this rate where nobody said one. */
+        public Server withDiskRate(ByteRate usual) {
+            return new Server(
+                    name,
+                    address,
+                    prefix,
+                    router,
+                    device,
+                    folder,
+                    besideRouter,
+                    medium,
+                    room,
+                    link,
+                    diskRate.or(() -> Optional.of(usual)),
+                    powerOverEthernet);
+        }
+
         /** A place below the kit's folder on the server. */
         public String at(String path) {
             return folder + "/" + path;

@@ -5,6 +5,7 @@ import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Finding;
+import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.network.BoardAsk;
 import exordium.core.network.ClientFiles;
@@ -14,6 +15,7 @@ import exordium.core.network.StartTimes;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.Link;
+import exordium.core.storage.MediumKind;
 import exordium.jobs.bench.Workbench;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -114,7 +116,29 @@ public final class NetworkFacts {
                 .orElse(Link.ETHERNET_100M.ceiling());
         ByteSize reads =
                 client.readAtStart().orElse(facts.root().compareTo(USUAL_READ) < 0 ? facts.root() : USUAL_READ);
-        return StartTimes.of(profile, facts.small(), reads, link, plan.server());
+        return StartTimes.of(profile, facts.small(), reads, link, server(plan));
+    }
+
+    /** Of the server's storage. @throws UnreadableInput when there is no such kind */
+    private Optional<MediumKind> kind(NetworkPlan plan) throws UnreadableInput {
+        Optional<String> named = plan.server().medium();
+        Optional<MediumKind> kind = named.flatMap(id -> workbench.media().kind(id));
+        if (named.isPresent() && kind.isEmpty()) {
+            List<String> known =
+                    workbench.media().kinds().stream().map(MediumKind::id).toList();
+            throw new UnknownName(
+                    "There is no kind of medium \"" + named.get() + "\"; there are " + String.join(", ", known) + ".",
+                    named.get(),
+                    known);
+        }
+        return kind;
+    }
+
+    /** Reads with what its kind of storage does, where nobody said more. */
+    private NetworkPlan.Server server(NetworkPlan plan) throws UnreadableInput {
+        return kind(plan)
+                .map(each -> plan.server().withDiskRate(each.readRate()))
+                .orElse(plan.server());
     }
 
     /** All that is wrong with a plan, and what is to be said of it. */
@@ -134,12 +158,7 @@ public final class NetworkFacts {
                 }
             }
         }
-        all.addAll(PlanCheck.of(
-                plan,
-                id -> workbench.profiles().find(id),
-                roots,
-                times,
-                plan.server().medium().flatMap(kind -> workbench.media().kind(kind))));
+        all.addAll(PlanCheck.of(plan, id -> workbench.profiles().find(id), roots, times, kind(plan)));
         return Finding.worstFirst(all);
     }
 
