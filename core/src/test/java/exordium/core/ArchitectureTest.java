@@ -32,6 +32,7 @@ class ArchitectureTest {
             "bootorder",
             "access",
             "rehearsal",
+            "multiboot",
             "network",
             "copies",
             "daysheet");

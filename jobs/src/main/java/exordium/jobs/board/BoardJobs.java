@@ -14,6 +14,7 @@ import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.OnRecord;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.firmware.RecoveryJob;
+import exordium.jobs.multiboot.SetsJob;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.run.OnBoard;
 import exordium.store.Media;
@@ -56,9 +57,12 @@ public final class BoardJobs {
     /** Restarts: what was staged takes effect, and the board starts or does not, as rehearsed from the real bytes. */
     public Carried restart(Workbench.BoardAtHand at) throws IOException {
         OnBoard board = new OnBoard(workbench, at);
-        return at.register().byHand()
-                ? Carried.byHand(HandSteps.restart(at.profile(), at.board().chip()))
-                : Carried.out(board.run(RESTART, () -> restarted(board)));
+        if (at.register().byHand()) {
+            return Carried.byHand(HandSteps.restart(at.profile(), at.board().chip()));
+        }
+        Carried carried = Carried.out(board.run(RESTART, () -> restarted(board)));
+        new SetsJob(workbench, benches).restarted(workbench.board(at.register().id()));
+        return carried;
     }
 
     private JobRunner.Outcome<Trace> restarted(OnBoard board) throws IOException {

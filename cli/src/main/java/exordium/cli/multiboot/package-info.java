@@ -1,0 +1,3 @@
+// SPDX-License-Identifier: Apache-2.0
+/** Several systems for one board. */
+package exordium.cli.multiboot;
