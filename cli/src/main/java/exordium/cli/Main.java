@@ -26,6 +26,7 @@ import exordium.cli.media.DriveCommand;
 import exordium.cli.media.DrivesCommand;
 import exordium.cli.media.MediumCommand;
 import exordium.cli.media.ShelfCommand;
+import exordium.cli.multiboot.LayoutCommand;
 import exordium.cli.multiboot.SetsCommand;
 import exordium.cli.network.NetworkCommand;
 import exordium.cli.order.OrderCommand;
@@ -153,6 +154,7 @@ public final class Main implements Runnable, Common.Root {
         all.put("schedule", ScheduleCommand.class);
         all.put("network", NetworkCommand.class);
         all.put("sets", SetsCommand.class);
+        all.put("layout", LayoutCommand.class);
         all.put("log", LogCommand.class);
         return Collections.unmodifiableMap(all);
     }
