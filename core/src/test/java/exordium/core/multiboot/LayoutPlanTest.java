@@ -1,0 +1,126 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.multiboot;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import exordium.core.board.BoardProfile;
+import exordium.core.board.BoardProfiles;
+import exordium.core.finding.BadArgument;
+import exordium.core.finding.Finding;
+import exordium.core.finding.UnknownName;
+import exordium.core.firmware.FirmwareConfig;
+import exordium.core.firststart.dialect.SelfGrowth;
+import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteSize;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+
+/** Where partitions go, and what cannot be. */
+class LayoutPlanTest {
+    private static final ProfileReader READER = new ProfileReader();
+    private static final long MIB = 1L << 20;
+    private static final SelfGrowth NOT = new SelfGrowth(SelfGrowth.Kind.NOT, "");
+
+    private static BoardProfile board(String id) throws IOException {
+        return BoardProfiles.shipped(READER).require(id);
+    }
+
+    private static LayoutPlan plan(String text) throws IOException {
+        return READER.user("layout", text.getBytes(StandardCharsets.UTF_8), LayoutPlan.SCHEMA, LayoutPlan.class);
+    }
+
+    private static final String TWO =
+            "profile: curlew-e\ndrive: 4 GB\nsystems:\n  - {name: a, image: a.img, size: 1 GiB}\n  - {name: b, image: b.img}\n";
+
+    private static LayoutPlan.ImageFacts facts(SelfGrowth growth) {
+        return new LayoutPlan.ImageFacts(
+                ByteSize.of(600 * MIB), ByteSize.of(500 * MIB), ByteSize.of(40 * MIB), true, growth);
+    }
+
+    private static final Map<String, LayoutPlan.ImageFacts> BOTH = Map.of("a", facts(NOT), "b", facts(NOT));
+
+    private static List<String> codes(LayoutPlan plan, Map<String, LayoutPlan.ImageFacts> facts) throws IOException {
+        return plan.laid(board(plan.profile()), facts).findings().stream()
+                .filter(Finding::stops)
+                .map(Finding::code)
+                .toList();
+    }
+
+    /** By hand: 4 MiB, then 256 MiB of start, 1 GiB, and the rest down to a whole 4 MiB. */
+    @Test
+    void partsAreAlignedAndTheLastTakesTheRest() throws IOException {
+        LayoutPlan.Laid laid = plan(TWO).laid(board("curlew-e"), BOTH);
+        assertThat(laid.gpt()).isFalse();
+        assertThat(laid.parts()).extracting(LayoutPlan.Part::start).containsExactly(4 * MIB, 260 * MIB, 1284 * MIB);
+        long end = 4_000_000_000L / (4 * MIB) * (4 * MIB);
+        assertThat(laid.parts().get(2).end()).isEqualTo(end);
+        assertThat(laid.findings()).isEmpty();
+        LayoutPlan.Laid shared = plan(TWO + "data: 100 MB\n").laid(board("curlew-e"), BOTH);
+        assertThat(shared.dataPart().orElseThrow().size()).isEqualTo(ByteSize.of(96 * MIB));
+        assertThat(shared.free()).isEqualTo(ByteSize.ZERO);
+    }
+
+    @Test
+    void whatCannotBeIsAStop() throws IOException {
+        assertThat(codes(plan(TWO.replace("4 GB", "1.5 GB")), BOTH)).contains("layout-too-large");
+        assertThat(codes(plan(TWO.replace("1 GiB", "400 MiB")), BOTH)).contains("layout-too-small");
+        assertThat(codes(plan(TWO + "start: 64 MiB\n"), BOTH)).contains("layout-too-small");
+        assertThat(codes(plan(TWO.replace("curlew-e", "plover-4")), BOTH)).contains("layout-no-menu");
+        assertThat(codes(plan(TWO + "standard: c\n"), BOTH)).contains("layout-no-such-system");
+        assertThat(codes(plan(TWO.replace("name: b", "name: a")), BOTH)).contains("layout-name-twice");
+        SelfGrowth all = new SelfGrowth(SelfGrowth.Kind.ITSELF, "growroot");
+        assertThat(codes(plan(TWO), Map.of("a", facts(all), "b", facts(NOT)))).containsExactly("layout-wants-all");
+        assertThat(codes(plan(TWO), Map.of("a", facts(NOT), "b", facts(all)))).isEmpty();
+        assertThat(codes(plan(TWO + "data: 100 MB\n"), Map.of("a", facts(NOT), "b", facts(all))))
+                .containsExactly("layout-wants-all");
+        assertThat(codes(
+                        plan(
+                                TWO
+                                        + "  - {name: c, image: c, size: 600 MiB}\n  - {name: d, image: d, size: 600 MiB}\ntable: mbr\n"),
+                        Map.of("a", facts(NOT), "b", facts(NOT), "c", facts(NOT), "d", facts(NOT))))
+                .contains("layout-too-many");
+        assertThatThrownBy(() -> plan(TWO.replace("name: a", "name: ../a"))).hasMessageContaining("name");
+    }
+
+    @Test
+    void uefiBoardsGetAGpt() throws IOException {
+        assertThat(plan(TWO.replace("curlew-e", "dunlin-u"))
+                        .laid(board("dunlin-u"), BOTH)
+                        .gpt())
+                .isTrue();
+    }
+
+    @Test
+    void setsAreKeptByNameAndGoIntoTheSettings() throws IOException {
+        StartSets.StartSet set = new StartSets.StartSet(
+                "trial",
+                Optional.empty(),
+                Optional.of("0xf416"),
+                Map.of("usb1", "stick"),
+                List.of("card"),
+                Map.of("PCIE_PROBE", "1"),
+                Optional.empty());
+        StartSets sets = StartSets.NONE.with(set);
+        assertThat(sets.require("trial")).isEqualTo(set);
+        assertThat(sets.with(set).sets()).hasSize(1);
+        assertThatThrownBy(() -> sets.require("moon"))
+                .isInstanceOf(UnknownName.class)
+                .hasMessageContaining("trial");
+        FirmwareConfig config = set.in(new FirmwareConfig("BOOT_ORDER=0xf41\nOTHER=2"), board("plover-5"));
+        assertThat(config.lines()).contains("BOOT_ORDER=0xf416", "PCIE_PROBE=1", "OTHER=2");
+        assertThatThrownBy(() -> StartSets.NONE.with(new StartSets.StartSet(
+                        "x",
+                        Optional.empty(),
+                        Optional.empty(),
+                        Map.of("card", "a"),
+                        List.of("card"),
+                        Map.of(),
+                        Optional.empty())))
+                .isInstanceOf(BadArgument.class);
+    }
+}
