@@ -32,6 +32,8 @@ class NetworkCommandsTest {
                                 "lobby",
                                 "--profile",
                                 "plover-5",
+                                "--memory",
+                                "4 GB",
                                 "--reach",
                                 "simulated",
                                 "--serial",
@@ -101,8 +103,8 @@ class NetworkCommandsTest {
         Path log = folder.resolve("server.log");
         Files.writeString(log, "dnsmasq-dhcp: DHCPDISCOVER(eth0) 02:00:5e:10:00:01 no address available\n");
         JsonNode read = terminal.json("network", "read-log", log.toString()).json();
-        assertThat(read.get(0).get("cause").asText()).isEqualTo("network-no-lease");
-        assertThat(read.get(1).get("reached").asText()).isEqualTo("nothing");
+        assertThat(read.get(1).get("cause").asText()).isEqualTo("network-no-lease");
+        assertThat(read.get(0).get("reached").asText()).isEqualTo("nothing");
         assertThat(terminal.run("network", "read-log", folder.resolve("none").toString())
                         .code())
                 .isEqualTo(ExitCode.BAD_INPUT);
@@ -117,7 +119,16 @@ class NetworkCommandsTest {
 
     @Test
     void setsAreMadeProvenUsedAndFallenBackFrom() throws IOException {
-        assertThat(terminal.run("board", "new", "booth", "--profile", "plover-5", "--reach", "simulated")
+        assertThat(terminal.run(
+                                "board",
+                                "new",
+                                "booth",
+                                "--profile",
+                                "plover-5",
+                                "--memory",
+                                "4 GB",
+                                "--reach",
+                                "simulated")
                         .code())
                 .isZero();
         Path card = folder.resolve("space/drives/card.img");

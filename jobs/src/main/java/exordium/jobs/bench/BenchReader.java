@@ -37,8 +37,11 @@ public final class BenchReader {
 
     private record Remembered(FileTime changed, MediumContents contents) {}
 
+    private final KitNetwork kit;
+
     public BenchReader(Workbench workbench) {
         this.workbench = workbench;
+        this.kit = new KitNetwork(workbench.workspace().folder().resolve("network"));
     }
 
     public Bench of(Workbench.BoardAtHand at) throws IOException {
@@ -67,7 +70,7 @@ public final class BenchReader {
                 at.order(),
                 board.supply(),
                 attached,
-                Bench.Network.USUAL);
+                kit.of(board.mac(), at.profile()).orElse(Bench.Network.USUAL));
     }
 
     /** What is on the medium a board starts from; empty where it has none. */

@@ -19,11 +19,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /** The network a board sees by what stands in a kit's folder, and by the faults that are played in it. */
 public final class KitNetwork {
     private static final String LEASES = "dnsmasq.conf";
+    private static final Pattern STANDS = Pattern.compile("(?m)^conf-dir=(\\S+)/dnsmasq\\.d");
 
     private final Path kit;
     private final Map<Path, Known> roots = new ConcurrentHashMap<>();
@@ -60,6 +63,15 @@ public final class KitNetwork {
             }
         }
         return texts;
+    }
+
+    /** The same of a kit that says itself where it will stand. */
+    public Optional<Bench.Network> of(String mac, BoardProfile profile) throws IOException {
+        if (mac.isBlank() || !exists()) {
+            return Optional.empty();
+        }
+        Matcher stands = STANDS.matcher(Files.readString(kit.resolve(LEASES)));
+        return stands.find() ? of(mac, profile, stands.group(1)) : Optional.empty();
     }
 
     /** What a board with this hardware address sees; empty where the kit does not know it. Where folder: of the kit on the server. */
