@@ -68,7 +68,7 @@ final class Screenshots {
                 () -> shell.lookup("#form-deed") != null));
         shots.addFirst(new Shot("day-sheet", () -> house.navigation().go(new Place.Sheet()), Screenshots::always));
         for (Place.Shelf shelf : Place.Shelf.values()) {
-            if (shelf == Place.Shelf.LOGBOOK || shelf == Place.Shelf.FIRMWARE) {
+            if (shelf == Place.Shelf.LOGBOOK || shelf == Place.Shelf.FIRMWARE || shelf == Place.Shelf.IMAGES) {
                 // Plain lists; fewer than twenty pictures in all.
                 continue;
             }

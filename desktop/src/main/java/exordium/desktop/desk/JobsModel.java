@@ -2,6 +2,7 @@
 package exordium.desktop.desk;
 
 import exordium.core.finding.Finding;
+import exordium.core.network.NetworkPlan;
 import exordium.core.quantity.ByteSize;
 import exordium.core.writing.TransferMeter;
 import exordium.core.writing.WriteReport;
@@ -16,6 +17,7 @@ import exordium.jobs.daysheet.DaySheets;
 import exordium.jobs.firmware.RecoveryJob;
 import exordium.jobs.firststart.CardBatch;
 import exordium.jobs.media.DriveWork;
+import exordium.jobs.network.NetworkKit;
 import exordium.jobs.shelf.Intake;
 import exordium.jobs.workspace.WorkspaceArchive;
 import exordium.jobs.writing.WriteJob;
@@ -291,6 +293,19 @@ public final class JobsModel implements AutoCloseable {
                 new RunningJob(
                         "Taking " + file.getFileName() + " onto the shelf", "", Optional.empty(), Set.of(), meter),
                 () -> new Intake(workbench).image(file, pasted, meter));
+    }
+
+    /** Brings the kit for a network start to a plan; then: what is done when it is there. */
+    public void networkKit(NetworkPlan plan, Runnable then) {
+        TransferMeter meter = new TransferMeter(System::nanoTime, false);
+        start(
+                new RunningJob("Making the kit for " + plan.server().name(), "", Optional.empty(), Set.of(), meter),
+                () -> {
+                    NetworkKit kit = NetworkKit.of(workbench);
+                    kit.bringTo(plan, NetworkKit.Roots.TAR, meter);
+                    reading.say("The kit is in " + kit.folder() + "; what to do with it is in its STEPS.txt.");
+                    reading.post(then);
+                });
     }
 
     /** Puts the whole workspace into one file. */

@@ -18,6 +18,7 @@ public sealed interface Place {
         STORAGE_PLAN("Storage plan", "for all boards together: who keeps what, what moves where, what to buy"),
         IMAGES("Images", "what can be written, and whether its published checksum agrees"),
         FIRMWARE("Firmware", "releases by date and channel"),
+        NETWORK("Network", "boards that start from a server, with nothing plugged in"),
         CALENDAR("Calendar", "copies (flags), drills (lozenges), days without (struck), the next one due"),
         LOGBOOK("Logbook", "newest first; nothing in it is ever changed"),
         RULES("House rules", "decided once, counted everywhere");
@@ -66,6 +67,7 @@ public sealed interface Place {
         SHELVE_IMAGE("Take an image onto the shelf"),
         NEW_DRIVE("New virtual drive"),
         ADD_RELEASE("Put a firmware release on the shelf"),
+        NETWORK_START("Have boards start over the network"),
         NAME_WORKSPACE("Name this workspace"),
         OPEN_WORKSPACE("Open another workspace"),
         NEW_WORKSPACE("New workspace"),

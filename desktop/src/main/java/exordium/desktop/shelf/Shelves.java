@@ -60,6 +60,7 @@ public final class Shelves {
                         each -> each.version() + " " + each.notes());
             case CALENDAR ->
                 page(shelf, () -> CopyYear.of(house.workbench(), house.sheets()), this::due, CopyYear.Line::name);
+            case NETWORK -> new NetworkView(house);
             case RULES -> new RulesView(house);
             case LOGBOOK -> page(shelf, this::newestFirst, this::entry, Logbook.Entry::text);
         };

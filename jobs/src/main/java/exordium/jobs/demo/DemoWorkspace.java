@@ -20,6 +20,7 @@ import exordium.core.firmware.FirmwareChip;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.inspection.Inspector;
 import exordium.core.layout.Partition;
+import exordium.core.network.NetworkPlan;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
@@ -29,6 +30,7 @@ import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.MediaRegister;
+import exordium.jobs.network.NetworkKit;
 import exordium.jobs.run.Opening;
 import exordium.jobs.shelf.Intake;
 import exordium.sim.DriveDescription;
@@ -124,6 +126,14 @@ public final class DemoWorkspace {
         history();
         copies();
         register();
+        network();
+    }
+
+    /** A server and two boards that start from it, with no network anywhere: their kit, made like any other. */
+    private void network() throws IOException {
+        NetworkPlan plan =
+                reader.shipped(DEMO + "network.yaml", NetworkPlan.class).settled();
+        NetworkKit.of(Opening.of(workspace, ZoneOffset.UTC)).bringTo(plan, NetworkKit.Roots.TAR, TransferWatch.NONE);
     }
 
     /** Labels, what is on each medium, and how quick it was when it was written and since. */

@@ -113,6 +113,18 @@ public final class NetworkJob {
                 findings);
     }
 
+    /** A plan that came from elsewhere than a file, held against the same rules. @throws UnreadableInput naming what is wrong */
+    public NetworkPlan checked(NetworkPlan plan) throws IOException {
+        return workbench
+                .reader()
+                .user(
+                        "The plan",
+                        workbench.reader().writeForPeople(plan).getBytes(StandardCharsets.UTF_8),
+                        NetworkPlan.SCHEMA,
+                        NetworkPlan.class)
+                .settled();
+    }
+
     /** A board of the register as it would be in a plan. @throws UnreadableInput when its serial or hardware address is missing */
     public NetworkPlan.Client ofRegister(String board, String image, Optional<NetworkPlan.Root> root)
             throws IOException {

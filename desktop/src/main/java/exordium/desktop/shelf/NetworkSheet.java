@@ -1,0 +1,190 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop.shelf;
+
+import exordium.core.finding.BadArgument;
+import exordium.core.finding.Sentence;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.network.BoardAsk;
+import exordium.core.network.NetworkPlan;
+import exordium.core.quantity.ByteSize;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
+import exordium.desktop.part.FormSheet;
+import exordium.desktop.part.Parts;
+import exordium.desktop.part.WordCell;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.network.NetworkJob;
+import exordium.jobs.network.NetworkKit;
+import exordium.store.Boards;
+import exordium.store.Images;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Consumer;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.VBox;
+
+/** The plan of a network start: the server, what boards start from it, from which image, with which kind of root. */
+public final class NetworkSheet extends FormSheet {
+    private final TextField name = new TextField();
+    private final TextField address = new TextField();
+    private final TextField folder = new TextField();
+    private final TextField room = new TextField();
+    private final CheckBox router = new CheckBox("A router hands out addresses already");
+    private final ComboBox<String> image = new ComboBox<>();
+    private final ComboBox<NetworkPlan.Root> root = new ComboBox<>();
+    private final Map<String, CheckBox> boards = new LinkedHashMap<>();
+    private final Asked asked;
+
+    /** What it is filled with: boards that can, images of the shelf, the plan there is. */
+    private record Asked(List<Boards.Board> boards, List<Images.Image> images, Optional<NetworkPlan> plan) {}
+
+    private NetworkSheet(Desk house, Runnable close, Asked asked) {
+        super(
+                house,
+                close,
+                "Have boards start over the network",
+                "Its files are made in the workspace's folder network, each to be looked at before it goes to the server. Nothing of this"
+                        + " machine is changed.");
+        this.asked = asked;
+        Optional<NetworkPlan.Server> server = asked.plan().map(NetworkPlan::server);
+        name.setId("network-name");
+        name.setText(server.map(NetworkPlan.Server::name).orElse("server"));
+        field("Server", name);
+        address.setId("network-address");
+        address.setText(server.map(NetworkPlan.Server::address).orElse(""));
+        address.setPromptText("such as 192.168.40.2");
+        field("Its address", address);
+        folder.setId("network-folder");
+        folder.setText(server.map(NetworkPlan.Server::folder).orElse("/srv/boards"));
+        field("Folder on it", folder);
+        room.setId("network-room");
+        room.setText(
+                server.flatMap(NetworkPlan.Server::room).map(ByteSize::said).orElse(""));
+        room.setPromptText("such as 240 GB, where known");
+        field("Room on it", room);
+        router.setSelected(server.map(NetworkPlan.Server::besideRouter).orElse(false));
+        field("", router);
+        image.setId("network-image");
+        image.getItems().setAll(asked.images().stream().map(Images.Image::file).toList());
+        image.setValue(asked.images().isEmpty() ? null : asked.images().get(0).file());
+        field("New boards get", image);
+        root.setId("network-root");
+        root.getItems().setAll(NetworkPlan.Root.values());
+        root.setValue(NetworkPlan.Root.OWN);
+        WordCell.in(root, NetworkPlan.Root::said);
+        field("with", root);
+        besideIt();
+        VBox list = new VBox(6);
+        for (Boards.Board each : asked.boards()) {
+            CheckBox box = new CheckBox(each.name());
+            box.setId("network-board-" + each.id());
+            box.setSelected(asked.plan().flatMap(plan -> plan.client(each.id())).isPresent());
+            boards.put(each.id(), box);
+            list.getChildren().add(box);
+        }
+        ScrollPane scroll = new ScrollPane(list);
+        scroll.setFitToWidth(true);
+        scroll.setPrefHeight(230);
+        under(Parts.label("Boards that can start from it", "heading"));
+        under(scroll);
+        deedIs("Make the kit");
+    }
+
+    /** Reads what the form is filled with, then opens it. */
+    public static void read(Desk house, Runnable close, Consumer<NetworkSheet> open) {
+        house.reading()
+                .read(() -> asked(house.workbench()), asked -> open.accept(new NetworkSheet(house, close, asked)));
+    }
+
+    private static Asked asked(Workbench workbench) throws IOException {
+        List<Boards.Board> able = new ArrayList<>();
+        for (Boards.Board each : workbench.workspace().boards().all()) {
+            if (BoardAsk.possible(workbench.board(each.id()).profile())) {
+                able.add(each);
+            }
+        }
+        NetworkKit kit = NetworkKit.of(workbench);
+        return new Asked(
+                able,
+                workbench.workspace().imageShelf().all(),
+                kit.exists() ? Optional.of(kit.plan()) : Optional.empty());
+    }
+
+    @Override
+    protected void carryOut() {
+        house.reading().problemProperty().set("");
+        try {
+            NetworkPlan.Server server = server();
+            List<String> wanted = boards.entrySet().stream()
+                    .filter(each -> each.getValue().isSelected())
+                    .map(Map.Entry::getKey)
+                    .toList();
+            Optional<String> file = Optional.ofNullable(image.getValue());
+            NetworkPlan.Root kind = root.getValue();
+            house.reading().look(() -> plan(server, wanted, file, kind), plan -> {
+                close.run();
+                house.jobs().networkKit(plan, () -> {
+                    house.facts().refresh();
+                    house.navigation().go(Place.Shelf.NETWORK);
+                });
+            });
+        } catch (UnreadableInput e) {
+            house.reading().problemProperty().set(Sentence.of(e));
+        }
+    }
+
+    private NetworkPlan.Server server() throws UnreadableInput {
+        Optional<NetworkPlan.Server> before = asked.plan().map(NetworkPlan::server);
+        Optional<ByteSize> space = room.getText().isBlank()
+                ? Optional.empty()
+                : Optional.of(ByteSize.parse(room.getText().strip()));
+        if (name.getText().isBlank()
+                || address.getText().isBlank()
+                || folder.getText().isBlank()) {
+            throw new BadArgument("Give the server's name, its address and the folder on it.", address.getText());
+        }
+        return new NetworkPlan.Server(
+                name.getText().strip(),
+                address.getText().strip(),
+                before.map(NetworkPlan.Server::prefix).orElse(0),
+                before.flatMap(NetworkPlan.Server::router),
+                before.map(NetworkPlan.Server::device).orElse("eth0"),
+                folder.getText().strip(),
+                router.isSelected(),
+                before.flatMap(NetworkPlan.Server::medium),
+                space,
+                before.flatMap(NetworkPlan.Server::link),
+                before.flatMap(NetworkPlan.Server::diskRate),
+                before.flatMap(NetworkPlan.Server::powerOverEthernet));
+    }
+
+    /** Boards that are in the plan stay as they are; those of no register as well. */
+    private NetworkPlan plan(
+            NetworkPlan.Server server, List<String> wanted, Optional<String> file, NetworkPlan.Root kind)
+            throws IOException {
+        Workbench workbench = house.workbench();
+        NetworkJob job = new NetworkJob(workbench, NetworkKit.of(workbench));
+        List<NetworkPlan.Client> clients = new ArrayList<>();
+        for (NetworkPlan.Client each : asked.plan().map(NetworkPlan::clients).orElse(List.of())) {
+            if (!boards.containsKey(each.id()) || wanted.contains(each.id())) {
+                clients.add(each);
+            }
+        }
+        for (String id : wanted) {
+            if (clients.stream().noneMatch(each -> each.id().equals(id))) {
+                String from = file.orElseThrow(() -> new BadArgument("Take an image onto the shelf first.", id));
+                clients.add(job.ofRegister(id, from, Optional.of(kind)));
+            }
+        }
+        NetworkPlan plan = new NetworkPlan(
+                server, asked.plan().flatMap(NetworkPlan::root), asked.plan().flatMap(NetworkPlan::growth), clients);
+        return job.checked(plan);
+    }
+}
