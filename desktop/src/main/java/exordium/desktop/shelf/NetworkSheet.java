@@ -93,7 +93,17 @@ public final class NetworkSheet extends FormSheet {
         scroll.setFitToWidth(true);
         scroll.setPrefHeight(230);
         under(Parts.label("Boards that can start from it", "heading"));
+        scroll.setPrefWidth(430);
         under(scroll);
+        String others = String.join(
+                ", ",
+                asked.plan().map(NetworkPlan::clients).orElse(List.of()).stream()
+                        .map(NetworkPlan.Client::id)
+                        .filter(id -> !boards.containsKey(id))
+                        .toList());
+        if (!others.isEmpty()) {
+            under(Parts.paragraph("Not among the boards here, and stay in it: " + others + ".", "soft", "small"));
+        }
         deedIs("Make the kit");
     }
 

@@ -227,10 +227,11 @@ public final class NetworkView extends VBox implements Page {
                     10, new PennantGlyph(step.good() ? Pennant.PROVEN : Pennant.FAILING), Parts.cell(words, 330));
             VBox said = new VBox(0);
             for (String each : step.log()) {
-                Label told = Parts.label(each, "figure", "small", "soft");
+                Label told = Parts.paragraph(brief(each), "figure", "small", "soft");
                 told.setMinWidth(0);
                 said.getChildren().add(Parts.hint(told, each));
             }
+            line.setAlignment(javafx.geometry.Pos.TOP_LEFT);
             HBox.setHgrow(said, Priority.ALWAYS);
             said.setMinWidth(0);
             line.getChildren().add(said);
@@ -242,6 +243,13 @@ public final class NetworkView extends VBox implements Page {
                         : " The rehearsal says otherwise: "
                                 + seen.get().rehearsed().cause().shortText() + ".");
         steps.getChildren().add(Parts.paragraph(end, "strong"));
+    }
+
+    /** Without time and process, which stand in the whole line. */
+    private static String brief(String line) {
+        return line.replaceFirst("^[A-Z][a-z]{2} +\\d+ [0-9:]{8} ", "")
+                .replaceFirst("^(dnsmasq-\\w+)\\[\\d+\\]: (\\d+ )?", "$1: ")
+                .replaceFirst("^\\S+ \\S+ : epoch .* (mnt_Mnt :)", "$1");
     }
 
     private void readLog() {

@@ -1,0 +1,115 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import exordium.core.block.LinuxDrives;
+import exordium.core.testing.DiskBuilder;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.draw.NetworkPicture;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.board.BoardRegister;
+import exordium.jobs.network.NetworkJob;
+import exordium.jobs.network.NetworkKit;
+import exordium.jobs.shelf.Intake;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.Optional;
+import javafx.application.Platform;
+import javafx.scene.control.CheckBox;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+
+/** A network start in the window: from the empty page over its plan to a kit, a fault that is played, and what is seen of it. */
+@ExtendWith(ApplicationExtension.class)
+class NetworkWindowTest {
+    @TempDir
+    static Path folder;
+
+    private Workbench workbench;
+    private Desk house;
+    private Stage stage;
+
+    @Start
+    void start(Stage shown) throws IOException {
+        stage = shown;
+        Hand.dress();
+        System.setProperty("exordium.state", folder.resolve("state").toString());
+        workbench = DemoHouse.empty(folder, Clock.systemUTC());
+        Path image = new DiskBuilder(folder).build("system.img");
+        new BoardRegister(workbench).add(board());
+        new Intake(workbench).image(image, Optional.empty(), exordium.core.block.TransferWatch.NONE);
+        house = new Desk(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
+        new App().show(stage, house);
+    }
+
+    /** One whose serial and hardware address are known. */
+    private static BoardRegister.Description board() {
+        return new BoardRegister.Description(
+                Optional.of("attic"),
+                Optional.empty(),
+                Optional.of("plover-4"),
+                Optional.of("1 GB"),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.of("0000abcd"),
+                Optional.of("02:00:5e:10:00:07"),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty());
+    }
+
+    @AfterEach
+    void close() {
+        Hand.on(() -> stage.close());
+        house.close();
+        System.clearProperty("exordium.state");
+    }
+
+    private String picture() {
+        return stage.getScene().getRoot().lookupAll(".figure-drawing").stream()
+                .filter(NetworkPicture.class::isInstance)
+                .map(node -> node.getAccessibleText())
+                .findFirst()
+                .orElse("");
+    }
+
+    @Test
+    void aKitIsPlannedMadeAndTried() throws IOException {
+        Hand hand = new Hand(stage.getScene());
+        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+        hand.click("roster-network");
+        hand.click("empty-begin");
+        hand.fill("network-address", "rubbish");
+        hand.click("form-deed");
+        hand.until(
+                "it is said what is wrong",
+                () -> !house.reading().problemProperty().get().isEmpty());
+        hand.fill("network-address", "192.168.40.2");
+        Hand.on(() -> ((CheckBox) stage.getScene().lookup("#network-board-attic")).setSelected(true));
+        hand.click("form-deed");
+        hand.until(
+                "the kit is made",
+                () -> picture().contains("attic") && picture().contains("comes up"));
+        NetworkKit kit = NetworkKit.of(workbench);
+        assertThat(kit.plan().clients()).hasSize(1);
+        assertThat(Files.readString(kit.folder().resolve("STEPS.txt"))).contains("192.168.40.2");
+
+        new NetworkJob(workbench, kit).play("no-export", Optional.empty());
+        Hand.on(() -> house.facts().refresh());
+        hand.until("the fault is seen", () -> picture().contains("does not come up"));
+        new NetworkJob(workbench, kit).play("none", Optional.empty());
+    }
+}
