@@ -38,6 +38,11 @@ public record LayoutPlan(
     private static final long ALIGNED = 4L << 20;
 
     private static final ByteSize USUAL_START = ByteSize.of(256L << 20);
+    /** FAT32 has at least 65,525 clusters (FAT specification), of at least a sector, with room for its tables. */
+    private static final ByteSize LEAST_START = ByteSize.of(36L << 20);
+    /** An MBR counts 2^32 sectors (UEFI specification 2.10, 5.2.1). */
+    private static final long MOST_OF_MBR = (1L << 32) * 512;
+
     private static final int USUAL_TIMEOUT = 5;
     private static final Basis IMAGES = Basis.computed("the images");
 
@@ -114,7 +119,7 @@ public record LayoutPlan(
 
     private boolean gpt() {
         int parts = 1 + systems.size() + (data.isPresent() ? 1 : 0);
-        return table.map("gpt"::equals).orElse(parts > NewTable.MOST_IN_MBR);
+        return table.map("gpt"::equals).orElse(parts > NewTable.MOST_IN_MBR || drive.bytes() > MOST_OF_MBR);
     }
 
     private static long up(long bytes) {
@@ -134,7 +139,8 @@ public record LayoutPlan(
                 .mapToLong(each -> each.startFiles().bytes())
                 .sum());
         ByteSize startSize = ByteSize.of(up(start.orElse(USUAL_START).bytes()));
-        parts.add(new Part(1, Holds.START, "start", at, startSize, files));
+        ByteSize least = files.compareTo(LEAST_START) > 0 ? files : LEAST_START;
+        parts.add(new Part(1, Holds.START, "start", at, startSize, least));
         at += startSize.bytes();
         long dataBytes = data.map(each -> up(each.bytes())).orElse(0L);
         for (int i = 0; i < systems.size(); i++) {
@@ -162,6 +168,12 @@ public record LayoutPlan(
                     "layout-too-large",
                     "It needs " + ByteSize.of(at).said() + " and the drive has " + drive.said() + ".",
                     Basis.computed("the sizes")));
+        }
+        if (!gpt && drive.bytes() > MOST_OF_MBR) {
+            findings.add(Finding.stop(
+                    "layout-beyond-mbr",
+                    "An MBR reaches " + ByteSize.of(MOST_OF_MBR).said() + "; take a GPT.",
+                    Basis.standard("UEFI specification, 5.2.1")));
         }
         if (!gpt && parts.size() > NewTable.MOST_IN_MBR) {
             findings.add(Finding.stop(

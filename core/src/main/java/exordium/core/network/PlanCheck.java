@@ -107,6 +107,7 @@ public final class PlanCheck {
         plan.server().router().ifPresent(router -> taken.put(router, "the router"));
         Map<String, String> macs = new HashMap<>();
         Map<String, String> serials = new HashMap<>();
+        Map<String, String> folders = new HashMap<>();
         Map<String, String> hosts = new HashMap<>();
         Set<String> ids = new HashSet<>();
         for (NetworkPlan.Client client : plan.clients()) {
@@ -131,8 +132,11 @@ public final class PlanCheck {
                 stop("family-unknown", client.id() + " is of a family nobody knows, " + client.profile() + ".", PLAN);
             } else if (!BoardAsk.possible(profile.get())) {
                 stop("no-network-start", "A " + client.profile() + " cannot start over the network.", PLAN);
-            } else if (profile.get().network().by().equals("serial")) {
-                serial(serials, client);
+            } else {
+                if (profile.get().network().by().equals("serial")) {
+                    serial(serials, client);
+                }
+                once(folders, ClientFiles.folder(client, profile.get()), client, "folder");
             }
         }
     }

@@ -4,7 +4,6 @@ package exordium.desktop.shelf;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.network.BoardAsk;
 import exordium.core.network.NetworkPlan;
 import exordium.core.quantity.ByteSize;
 import exordium.desktop.desk.Desk;
@@ -40,12 +39,9 @@ public final class NetworkSheet extends FormSheet {
     private final ComboBox<String> image = new ComboBox<>();
     private final ComboBox<NetworkPlan.Root> root = new ComboBox<>();
     private final Map<String, CheckBox> boards = new LinkedHashMap<>();
-    private final Asked asked;
+    private final NetworkJob.Offer asked;
 
-    /** What it is filled with: boards that can, images of the shelf, the plan there is. */
-    private record Asked(List<Boards.Board> boards, List<Images.Image> images, Optional<NetworkPlan> plan) {}
-
-    private NetworkSheet(Desk house, Runnable close, Asked asked) {
+    private NetworkSheet(Desk house, Runnable close, NetworkJob.Offer asked) {
         super(
                 house,
                 close,
@@ -110,21 +106,9 @@ public final class NetworkSheet extends FormSheet {
     /** Reads what the form is filled with, then opens it. */
     public static void read(Desk house, Runnable close, Consumer<NetworkSheet> open) {
         house.reading()
-                .read(() -> asked(house.workbench()), asked -> open.accept(new NetworkSheet(house, close, asked)));
-    }
-
-    private static Asked asked(Workbench workbench) throws IOException {
-        List<Boards.Board> able = new ArrayList<>();
-        for (Boards.Board each : workbench.workspace().boards().all()) {
-            if (BoardAsk.possible(workbench.board(each.id()).profile())) {
-                able.add(each);
-            }
-        }
-        NetworkKit kit = NetworkKit.of(workbench);
-        return new Asked(
-                able,
-                workbench.workspace().imageShelf().all(),
-                kit.exists() ? Optional.of(kit.plan()) : Optional.empty());
+                .read(
+                        () -> new NetworkJob(house.workbench(), NetworkKit.of(house.workbench())).offer(),
+                        asked -> open.accept(new NetworkSheet(house, close, asked)));
     }
 
     @Override

@@ -38,6 +38,7 @@ import java.nio.file.Path;
 import java.security.SecureRandom;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -49,6 +50,7 @@ public final class LayoutJob {
     private static final long ROOM_KEPT = 256L << 20;
 
     private final Workbench workbench;
+    private final Map<String, LayoutPlan.ImageFacts> known = new HashMap<>();
 
     public LayoutJob(Workbench workbench) {
         this.workbench = workbench;
@@ -72,9 +74,7 @@ public final class LayoutJob {
     public LayoutPlan.Laid laid(LayoutPlan plan) throws IOException {
         Map<String, LayoutPlan.ImageFacts> facts = new LinkedHashMap<>();
         for (LayoutPlan.OneSystem system : plan.systems()) {
-            try (UnpackedImage image = open(system, TransferWatch.NONE)) {
-                facts.put(system.name(), new SystemImage(image.device(), board(plan)).facts());
-            }
+            facts.put(system.name(), facts(plan, system));
         }
         LayoutPlan.Laid laid = plan.laid(board(plan), facts);
         List<Finding> findings = new ArrayList<>(laid.findings());
@@ -86,6 +86,19 @@ public final class LayoutJob {
                     Basis.computed("the tools of this machine")));
         }
         return new LayoutPlan.Laid(laid.gpt(), laid.parts(), laid.free(), Finding.worstFirst(findings));
+    }
+
+    /** Each image is looked into once. */
+    private LayoutPlan.ImageFacts facts(LayoutPlan plan, LayoutPlan.OneSystem system) throws IOException {
+        String key = plan.profile() + " " + image(system).toAbsolutePath();
+        LayoutPlan.ImageFacts facts = known.get(key);
+        if (facts == null) {
+            try (UnpackedImage image = open(system, TransferWatch.NONE)) {
+                facts = new SystemImage(image.device(), board(plan)).facts();
+            }
+            known.put(key, facts);
+        }
+        return facts;
     }
 
     private UnpackedImage open(LayoutPlan.OneSystem system, TransferWatch watch) throws IOException {

@@ -6,6 +6,7 @@ import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
 import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.network.BoardAsk;
 import exordium.core.network.ClientFiles;
 import exordium.core.network.NetworkPlan;
 import exordium.core.network.PlanCheck;
@@ -19,6 +20,8 @@ import exordium.jobs.bench.Workbench;
 import exordium.sim.network.NetworkFault;
 import exordium.sim.network.SimulatedNetwork;
 import exordium.sim.network.SimulatedStarts;
+import exordium.store.Boards;
+import exordium.store.Images;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -111,6 +114,22 @@ public final class NetworkJob {
                 apart,
                 times.isEmpty() ? 0 : (times.size() - 1) * apart + longest,
                 findings);
+    }
+
+    /** What a plan can be made of: boards that can start over the network, images of the shelf, and the plan there is. */
+    public record Offer(List<Boards.Board> boards, List<Images.Image> images, Optional<NetworkPlan> plan) {}
+
+    public Offer offer() throws IOException {
+        List<Boards.Board> able = new ArrayList<>();
+        for (Boards.Board each : workbench.workspace().boards().all()) {
+            if (BoardAsk.possible(workbench.board(each.id()).profile())) {
+                able.add(each);
+            }
+        }
+        return new Offer(
+                able,
+                workbench.workspace().imageShelf().all(),
+                kit.exists() ? Optional.of(kit.plan()) : Optional.empty());
     }
 
     /** A plan that came from elsewhere than a file, held against the same rules. @throws UnreadableInput naming what is wrong */

@@ -406,17 +406,26 @@ public final class NetworkKit {
         ByteSize used = image.rootUsed(profile);
         boolean state = client.rootKind() == NetworkPlan.Root.STATE;
         String name = ClientFiles.rootName(client);
-        boolean there = client.rootKind().shared()
-                && (Files.exists(folder.resolve("roots/" + name + ".tar"))
-                        || Files.isDirectory(folder.resolve("roots/" + name)));
+        boolean shared = client.rootKind().shared();
+        Path tells = folder.resolve("roots/" + name + ".image");
+        String mark = new NetworkFacts(workbench).mark(client);
+        // Made once for all boards of an image, and anew when the image is another.
+        boolean there =
+                shared && Files.isRegularFile(tells) && Files.readString(tells).equals(mark);
         if (!there) {
+            if (shared && Files.isDirectory(folder.resolve("roots/" + name))) {
+                Folders.delete(folder.resolve("roots/" + name));
+            }
             RootTar.Part part = state ? new RootTar.Part("var", false) : RootTar.Part.ALL;
             // A root that is shared is no board's own: it stands in place at once.
-            Path place = client.rootKind().shared() ? folder.resolve("roots") : half.resolve("roots");
+            Path place = shared ? folder.resolve("roots") : half.resolve("roots");
             pack(place, name, image.root(profile), part, files.root(), used, roots, watch);
-            if (client.rootKind().shared() && roots == Roots.TAR) {
+            if (shared && roots == Roots.TAR) {
                 seal.seal(
                         folder.resolve("roots/" + name + ".sha256"), List.of(folder.resolve("roots/" + name + ".tar")));
+            }
+            if (shared) {
+                write(tells, mark.getBytes(StandardCharsets.UTF_8));
             }
         }
         if (state) {
@@ -519,7 +528,7 @@ public final class NetworkKit {
         for (Path each : files("roots", "")) {
             String name = each.getFileName().toString();
             boolean orphan = name.startsWith("shared-")
-                    && !used.contains(name.replaceFirst("\\.(tar|sha256|sha256\\.sig)$", ""));
+                    && !used.contains(name.replaceFirst("\\.(tar|image|sha256|sha256\\.sig)$", ""));
             if (orphan && Files.isDirectory(each)) {
                 Folders.delete(each);
             } else if (orphan) {

@@ -83,13 +83,15 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
         return Optional.empty();
     }
 
-    /** The folder over which an empty one is laid, so that the server's folder can be made in it. */
+    /** The folder over which an empty one is laid, so that the server's folder can be made in it; never one that the servers live from. */
     private static Optional<String> hidden(NetworkPlan.Server server) {
-        return Files.isDirectory(Path.of(server.folder()))
+        String top = "/" + server.folder().split("/")[1];
+        boolean own = MAY_HIDE.contains(top) && !server.folder().equals(top);
+        Optional<String> over = own && Files.isDirectory(Path.of(server.folder()))
                 ? Optional.of(server.folder())
-                : MAY_HIDE.stream()
-                        .filter(each -> server.folder().startsWith(each + "/") && Files.isDirectory(Path.of(each)))
-                        .findFirst();
+                : own && Files.isDirectory(Path.of(top)) ? Optional.of(top) : Optional.empty();
+        Path working = Path.of(System.getProperty("java.io.tmpdir"));
+        return over.filter(each -> !working.startsWith(each));
     }
 
     /** Where config: of the kit, for the exports. */
