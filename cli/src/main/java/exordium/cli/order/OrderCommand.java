@@ -7,10 +7,12 @@ import exordium.core.access.HandSteps;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.EfiLoadOption;
+import exordium.core.bootorder.EfiStore;
 import exordium.core.bootorder.EfiVariables;
 import exordium.core.bootorder.FusePlan;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.bootorder.OrderPreset;
+import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Bench;
@@ -20,7 +22,9 @@ import exordium.core.rehearsal.Trace;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.order.OrderJob;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -35,6 +39,8 @@ import picocli.CommandLine.Parameters;
 /** {@code order}: reads and writes down start orders. */
 @Command(name = "order", description = "Decode, encode and stage start orders.", mixinStandardHelpOptions = true)
 public final class OrderCommand {
+    private static final long LARGEST_STORE = 256L << 20;
+
     private record Out(String value, List<StartSource> sources, List<Common.FindingOut> findings) {}
 
     private record EncodedOut(String value, List<StartSource> sources) {}
@@ -73,7 +79,10 @@ public final class OrderCommand {
     private record VariablesOut(String value, List<EntryOut> entries) {}
 
     private static int decodeVariables(Common common, Path folder) throws IOException {
-        EfiVariables variables = EfiVariables.ofFolder(folder);
+        return print(common, EfiVariables.ofFolder(folder));
+    }
+
+    private static int print(Common common, EfiVariables variables) {
         List<EntryOut> entries = new ArrayList<>();
         for (int number : variables.order()) {
             EfiLoadOption option = variables.entries().get(number);
@@ -95,6 +104,38 @@ public final class OrderCommand {
         }
         common.print(new VariablesOut(variables.value(), entries), lines);
         return ExitCode.DONE;
+    }
+
+    @Command(
+            name = "store",
+            description = "Start entries and their order in a file that holds a UEFI firmware's variables.")
+    int store(
+            @Mixin Common common,
+            @Parameters(paramLabel = "FILE") Path file,
+            @Option(names = "--order", paramLabel = "0001,0000", description = "another order; needs --to")
+                    String order,
+            @Option(names = "--to", paramLabel = "OUT", description = "a new file; the one there is stays as it is")
+                    Path to)
+            throws IOException {
+        if ((order == null) != (to == null)) {
+            throw new UnreadableInput("Give --order and --to together.");
+        }
+        if (!Files.isRegularFile(file) || Files.size(file) > LARGEST_STORE) {
+            throw new UnreadableInput("There is no store of UEFI variables at " + file + ".");
+        }
+        byte[] store = Files.readAllBytes(file);
+        if (order != null) {
+            List<Integer> numbers = new ArrayList<>();
+            for (String each : order.split(",")) {
+                if (!each.strip().matches("[0-9a-fA-F]{4}")) {
+                    throw new BadArgument("\"" + each + "\" is no entry such as 0001.", order);
+                }
+                numbers.add(Integer.parseInt(each.strip(), 16));
+            }
+            store = EfiStore.withOrder(store, numbers);
+            Files.write(to, store, StandardOpenOption.CREATE_NEW);
+        }
+        return print(common, EfiStore.parse(store));
     }
 
     private record PresetOut(

@@ -34,6 +34,8 @@ public final class PlanCheck {
     private final NetworkPlan plan;
     private final Function<String, Optional<BoardProfile>> profiles;
     private final List<Finding> findings = new ArrayList<>();
+    /** Folders that are not written as the serial is. */
+    private final List<String> cut = new ArrayList<>();
 
     private PlanCheck(NetworkPlan plan, Function<String, Optional<BoardProfile>> profiles) {
         this.plan = plan;
@@ -154,11 +156,7 @@ public final class PlanCheck {
         }
         once(serials, client.plainSerial(), client, "serial");
         if (!client.plainSerial().equals(client.serial())) {
-            note(
-                    "serial-zeros",
-                    client.id() + " looks in " + client.plainSerial()
-                            + ": its serial in small letters without leading zeros.",
-                    Basis.practice());
+            cut.add(client.plainSerial() + " for " + client.id());
         }
     }
 
@@ -252,6 +250,13 @@ public final class PlanCheck {
     }
 
     private void said() {
+        if (!cut.isEmpty()) {
+            note(
+                    "serial-zeros",
+                    "Their firmware looks in a folder named by the serial, in small letters without leading zeros: "
+                            + String.join(", ", cut) + ".",
+                    Basis.practice());
+        }
         if (plan.clients().isEmpty()) {
             note("no-boards", "No board starts from it yet.", PLAN);
             return;

@@ -12,6 +12,7 @@ import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.network.NetworkFacts;
 import exordium.jobs.network.NetworkJob;
 import exordium.jobs.network.NetworkKit;
 import exordium.store.Boards;
@@ -23,9 +24,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
+import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.ScrollPane;
+import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.VBox;
 
@@ -39,6 +42,7 @@ public final class NetworkSheet extends FormSheet {
     private final ComboBox<String> image = new ComboBox<>();
     private final ComboBox<NetworkPlan.Root> root = new ComboBox<>();
     private final Map<String, CheckBox> boards = new LinkedHashMap<>();
+    private final TextArea files = new TextArea();
     private final NetworkJob.Offer asked;
 
     private NetworkSheet(Desk house, Runnable close, NetworkJob.Offer asked) {
@@ -100,7 +104,39 @@ public final class NetworkSheet extends FormSheet {
         if (!others.isEmpty()) {
             under(Parts.paragraph("Not among the boards here, and stay in it: " + others + ".", "soft", "small"));
         }
+        files.setId("network-files");
+        files.setEditable(false);
+        files.setAccessibleText("The files as they would be");
+        files.setPrefRowCount(10);
+        files.setVisible(false);
+        files.setManaged(false);
+        Parts.tabGoesOn(files);
+        Button look = Parts.button("Show the files first", this::showFiles);
+        look.setId("network-show");
+        getChildren().addAll(getChildren().size() - 1, List.of(look, files));
         deedIs("Make the kit");
+    }
+
+    /** Every text file of the kit as the plan would have it; nothing is written. */
+    private void showFiles() {
+        withPlan(plan -> house.reading().look(() -> text(plan), text -> {
+            files.setText(text);
+            files.setVisible(true);
+            files.setManaged(true);
+        }));
+    }
+
+    private String text(NetworkPlan plan) throws IOException {
+        NetworkFacts facts = new NetworkFacts(house.workbench());
+        StringBuilder all = new StringBuilder();
+        for (NetworkKit.Shown each : NetworkKit.of(house.workbench()).shown(plan, facts)) {
+            all.append("--- ")
+                    .append(each.path())
+                    .append('\n')
+                    .append(each.text())
+                    .append('\n');
+        }
+        return all.toString();
     }
 
     /** Reads what the form is filled with, then opens it. */
@@ -113,6 +149,17 @@ public final class NetworkSheet extends FormSheet {
 
     @Override
     protected void carryOut() {
+        withPlan(plan -> {
+            close.run();
+            house.jobs().networkKit(plan, () -> {
+                house.facts().refresh();
+                house.navigation().go(Place.Shelf.NETWORK);
+            });
+        });
+    }
+
+    /** What is typed as a plan; where it is none, what is wrong is said and the sheet stays. */
+    private void withPlan(Consumer<NetworkPlan> then) {
         house.reading().problemProperty().set("");
         try {
             NetworkPlan.Server server = server();
@@ -122,13 +169,7 @@ public final class NetworkSheet extends FormSheet {
                     .toList();
             Optional<String> file = Optional.ofNullable(image.getValue());
             NetworkPlan.Root kind = root.getValue();
-            house.reading().look(() -> plan(server, wanted, file, kind), plan -> {
-                close.run();
-                house.jobs().networkKit(plan, () -> {
-                    house.facts().refresh();
-                    house.navigation().go(Place.Shelf.NETWORK);
-                });
-            });
+            house.reading().look(() -> plan(server, wanted, file, kind), then);
         } catch (UnreadableInput e) {
             house.reading().problemProperty().set(Sentence.of(e));
         }

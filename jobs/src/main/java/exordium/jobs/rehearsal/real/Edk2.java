@@ -6,6 +6,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.EfiLoadOption;
 import exordium.core.bootorder.EfiPathNode;
+import exordium.core.bootorder.EfiStore;
 import exordium.core.bootorder.EfiVariables;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.rehearsal.Bench;
@@ -22,7 +23,7 @@ import java.util.regex.Pattern;
 
 /** EDK2 under qemu: which entries of BootOrder it tries, and which drive's fallback program it starts. */
 final class Edk2 implements RealPeer {
-    private static final Path FIRMWARE = Path.of("/usr/share/AAVMF/AAVMF_CODE.fd");
+    static final Path FIRMWARE = Path.of("/usr/share/AAVMF/AAVMF_CODE.fd");
     private static final String PROGRAM = "EFI/BOOT/BOOTAA64.EFI";
     /** Above what a firmware makes itself. */
     private static final int FIRST_NUMBER = 0x10;
@@ -85,7 +86,7 @@ final class Edk2 implements RealPeer {
             }
         }
         Path flash = real.folder().resolve("edk2-variables.fd");
-        Files.write(flash, VariableStore.of(new EfiVariables(order, entries)));
+        Files.write(flash, EfiStore.of(new EfiVariables(order, entries)));
         machine.flash(0, FIRMWARE, true).flash(1, flash, false);
         String log = Console.of(machine.command(), real.folder().resolve("edk2.log"), OVER, SECONDS);
         String ours = log.split(OWN, 2)[0];

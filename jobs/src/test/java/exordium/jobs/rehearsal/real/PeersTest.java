@@ -8,6 +8,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.bootorder.EfiLoadOption;
 import exordium.core.bootorder.EfiPathNode;
+import exordium.core.bootorder.EfiStore;
 import exordium.core.bootorder.EfiVariables;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.SeenDrive;
@@ -78,7 +79,7 @@ class PeersTest {
     /** A firmware volume's header adds up to zero, sixteen bits at a time (UEFI PI specification 1.7, volume 3, 3.2.1). */
     @Test
     void theVariablesLieInAVolumeThatAddsUp() {
-        byte[] flash = VariableStore.of(new EfiVariables(
+        byte[] flash = EfiStore.of(new EfiVariables(
                 List.of(0x10), Map.of(0x10, EfiLoadOption.active("card", EfiPathNode.file("\\A.EFI")))));
         ByteBuffer in = ByteBuffer.wrap(flash).order(ByteOrder.LITTLE_ENDIAN);
         int sum = 0;
