@@ -29,6 +29,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.UUID;
+import java.util.stream.Stream;
 
 /**
  * A drive with several systems, made as an image: a new table, one start partition with each system's files in a folder of its name and
@@ -95,8 +96,10 @@ public final class LayoutImage {
             for (LayoutPlan.OneSystem system : plan.systems()) {
                 Source source = sources.get(system.name());
                 Map<String, byte[]> own = source.startFiles();
-                entries.add(entry(system, own));
-                own.forEach((path, content) -> keep(files, system.name(), path, content));
+                Entry entry = entry(system, own);
+                boolean first = entries.isEmpty();
+                entries.add(entry);
+                own.forEach((path, content) -> keep(files, entry, first, path, content));
                 root(device, laid.system(system.name()), source, room);
             }
             files.putAll(menu(entries));
@@ -128,15 +131,26 @@ public final class LayoutImage {
         return new Partition(part.number(), part.start(), part.size(), "", false, "").on(device);
     }
 
-    /** Loaders stay where firmware looks for them, the first system's; everything else goes into its system's folder. */
-    private void keep(Map<String, byte[]> files, String system, String path, byte[] content) {
-        boolean menu = path.equalsIgnoreCase(board.startFiles().kernelLine())
-                || path.toLowerCase(Locale.ROOT).startsWith("loader/");
-        boolean loader = path.toLowerCase(Locale.ROOT).startsWith("efi/");
-        if (loader) {
-            files.putIfAbsent(path, content);
-        } else if (!menu) {
-            files.put(system + "/" + path, content);
+    /**
+     * Each system's files go into a folder of its name. What firmware itself looks for at the top is the first system's: everything but its
+     * menu and what that names.
+     */
+    private void keep(Map<String, byte[]> files, Entry entry, boolean first, String path, byte[] content) {
+        String lower = path.toLowerCase(Locale.ROOT);
+        if (lower.equals(board.startFiles().kernelLine().toLowerCase(Locale.ROOT)) || lower.startsWith("loader/")) {
+            return;
+        }
+        boolean named = Stream.of(
+                        entry.menu().kernel(),
+                        entry.menu().initramfs(),
+                        entry.menu().tree())
+                .flatMap(Optional::stream)
+                .anyMatch(name -> name.strip().replaceFirst("^/+", "").equalsIgnoreCase(path));
+        if (first && !named) {
+            files.put(path, content);
+        }
+        if (!lower.startsWith("efi/")) {
+            files.put(entry.system().name() + "/" + path, content);
         }
     }
 

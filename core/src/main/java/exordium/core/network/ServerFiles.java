@@ -54,11 +54,9 @@ public final class ServerFiles {
     }
 
     private static String lease(NetworkPlan.Server server, NetworkPlan.Client client, BoardProfile profile) {
-        StringBuilder text = new StringBuilder("dhcp-host=" + client.plainMac() + ",set:" + client.id());
-        if (!server.besideRouter()) {
-            text.append(',').append(client.address().orElseThrow()).append(',').append(client.host());
-        }
-        text.append('\n');
+        // Beside a router the address is the one that is reserved there; here it only says which board it is.
+        StringBuilder text = new StringBuilder("dhcp-host=" + client.plainMac() + ",set:" + client.id() + ","
+                + client.address().orElseThrow() + "," + client.host() + "\n");
         if (profile.network().by().equals("boot-file")) {
             String file = client.id() + "/" + bootFile(profile);
             text.append(

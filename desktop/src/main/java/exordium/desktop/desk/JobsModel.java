@@ -18,6 +18,7 @@ import exordium.jobs.firmware.RecoveryJob;
 import exordium.jobs.firststart.CardBatch;
 import exordium.jobs.media.DriveWork;
 import exordium.jobs.network.NetworkKit;
+import exordium.jobs.network.NetworkTry;
 import exordium.jobs.shelf.Intake;
 import exordium.jobs.workspace.WorkspaceArchive;
 import exordium.jobs.writing.WriteJob;
@@ -293,6 +294,18 @@ public final class JobsModel implements AutoCloseable {
                 new RunningJob(
                         "Taking " + file.getFileName() + " onto the shelf", "", Optional.empty(), Set.of(), meter),
                 () -> new Intake(workbench).image(file, pasted, meter));
+    }
+
+    /** Asks real servers as each board of the kit would; found and ended are told on the interface thread, ended in any case. */
+    public void networkTry(Consumer<NetworkTry.Report> found, Runnable ended) {
+        start(new RunningJob("Asking real servers", "", Optional.empty(), Set.of(), meter()), () -> {
+            try {
+                NetworkTry.Report report = new NetworkTry(workbench, NetworkKit.of(workbench)).real(Optional.empty());
+                reading.post(() -> found.accept(report));
+            } finally {
+                reading.post(ended);
+            }
+        });
     }
 
     /** Brings the kit for a network start to a plan; then: what is done when it is there. */

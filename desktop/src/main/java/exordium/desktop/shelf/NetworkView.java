@@ -44,6 +44,7 @@ public final class NetworkView extends VBox implements Page {
     private final VBox steps = new VBox(2);
     private final Label how = Parts.label("", "aside", "small");
     private Optional<Read> shown = Optional.empty();
+    private Optional<NetworkTry.Report> asked = Optional.empty();
 
     /** What is shown: the plan, and how each board fared when it was tried. */
     private record Read(NetworkJob.Planned planned, NetworkTry.Report report, List<String> faults) {}
@@ -86,26 +87,44 @@ public final class NetworkView extends VBox implements Page {
 
     @Override
     public void facts() {
-        house.reading().read(this::read, this::show);
+        house.reading().read(this::read, read -> show(read.map(this::withReal)));
     }
 
     private Optional<Read> read() throws IOException {
-        return kit().exists() ? Optional.of(read(false)) : Optional.empty();
+        return kit().exists() ? Optional.of(read(kit())) : Optional.empty();
     }
 
-    private Read read(boolean asksReal) throws IOException {
-        NetworkKit kit = kit();
+    private Read read(NetworkKit kit) throws IOException {
         NetworkJob job = new NetworkJob(house.workbench(), kit);
-        NetworkTry tries = new NetworkTry(house.workbench(), kit);
         return new Read(
                 job.planned(kit.plan()),
-                asksReal ? tries.real(Optional.empty()) : tries.played(Optional.empty(), Optional.empty()),
+                new NetworkTry(house.workbench(), kit).played(Optional.empty(), Optional.empty()),
                 job.playedFaults());
+    }
+
+    /** What real servers said counts on, as long as the plan is the same and no fault is played. */
+    private Read withReal(Read read) {
+        boolean holds = asked.isPresent()
+                && read.faults().isEmpty()
+                && read.report().broken().isEmpty()
+                && shown.filter(before ->
+                                before.planned().plan().equals(read.planned().plan()))
+                        .isPresent();
+        asked = asked.filter(report -> holds);
+        return asked.map(report -> new Read(read.planned(), report, read.faults()))
+                .orElse(read);
     }
 
     private void askReal() {
         how.setText("Real servers are asked …");
-        house.reading().look(() -> Optional.of(read(true)), this::show);
+        real.setDisable(true);
+        house.jobs()
+                .networkTry(
+                        report -> {
+                            asked = Optional.of(report);
+                            shown.ifPresent(read -> show(Optional.of(new Read(read.planned(), report, read.faults()))));
+                        },
+                        () -> real.setDisable(false));
     }
 
     private void plan() {

@@ -11,6 +11,7 @@ import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.HostName;
 import exordium.core.network.ClientFiles;
 import exordium.core.network.NetworkPlan;
 import exordium.core.network.RootTar;
@@ -494,10 +495,13 @@ public final class NetworkKit {
         Path list = list(id);
         List<String> lines = Files.exists(list) ? Files.readAllLines(list) : List.of();
         Path yaml = folder.resolve("clients/" + id + ".yaml");
-        Optional<String> folderOf = lines.stream()
-                .filter(line -> line.contains("  tftp/") && !line.contains("  tftp/pxelinux.cfg/"))
-                .map(line -> line.split("  ", 2)[1].split("/")[1])
-                .findFirst();
+        Optional<NetworkPlan.Client> client = readable(id);
+        String starts = client.flatMap(each ->
+                        workbench.profiles().find(each.profile()).map(profile -> ClientFiles.folder(each, profile)))
+                .filter(name -> name.matches("[a-z0-9][a-z0-9-]*"))
+                .orElse(id);
+        String host =
+                client.map(NetworkPlan.Client::host).filter(HostName::valid).orElse(id);
         Files.deleteIfExists(list);
         Files.deleteIfExists(KitSeal.signatureOf(list));
         for (String line : lines) {
@@ -513,12 +517,24 @@ public final class NetworkKit {
             Files.deleteIfExists(folder.resolve(each));
         }
         for (Path each : List.of(
-                folder.resolve("roots/" + id),
-                folder.resolve("state/" + id),
-                folder.resolve("tftp/" + folderOf.orElse(id)))) {
+                folder.resolve("roots/" + id), folder.resolve("state/" + host), folder.resolve("tftp/" + starts))) {
             if (Files.isDirectory(each)) {
                 Folders.delete(each);
             }
+        }
+    }
+
+    /** A board as its own file has it; empty where that cannot be read. */
+    private Optional<NetworkPlan.Client> readable(String id) throws IOException {
+        try {
+            return workbench
+                    .reader()
+                    .user(folder.resolve("clients/" + id + ".yaml"), NetworkPlan.SCHEMA, NetworkPlan.class)
+                    .clients()
+                    .stream()
+                    .findFirst();
+        } catch (UnreadableInput e) {
+            return Optional.empty();
         }
     }
 

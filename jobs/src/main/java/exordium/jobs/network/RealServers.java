@@ -68,6 +68,9 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
         if (!missing.isEmpty()) {
             return Optional.of("Real servers were not asked: sudo apt-get install " + String.join(" ", missing));
         }
+        if (server.besideRouter()) {
+            return Optional.of("Real servers were not asked: addresses come from the router, which is not here.");
+        }
         return hidden(server).isEmpty()
                 ? Optional.of("Real servers were not asked: " + server.folder()
                         + " cannot be played here; plan a folder below /srv to have it tried.")

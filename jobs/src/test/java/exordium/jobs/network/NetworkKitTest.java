@@ -240,4 +240,47 @@ class NetworkKitTest {
         assertThatThrownBy(() -> job.play("moonlight", Optional.empty())).hasMessageContaining("no-lease");
         assertThatThrownBy(() -> job.play("cable-out", Optional.empty())).hasMessageContaining("at which board");
     }
+
+    /** The router gives the addresses; the kit only adds where the files are. */
+    @Test
+    void besideARouterTheSameBoardsComeUp() throws IOException {
+        NetworkPlan beside = Kits.plan(
+                Kits.SERVER + "  besideRouter: true\nclients:\n  - {id: screen, profile: plover-4, serial: abc,"
+                        + " mac: \"02:47:50:00:00:77\", image: " + images + "/marsh.img}\n");
+        NetworkKit kit = Kits.kit(workbench, beside);
+        assertThat(new NetworkTry(workbench, kit)
+                        .played(Optional.empty(), Optional.empty())
+                        .good())
+                .isTrue();
+        assertThat(new NetworkTry(workbench, kit).real(Optional.empty()).why()).isPresent();
+        Path here = folder.resolve("here.conf");
+        Files.writeString(
+                here,
+                Files.readString(kit.folder().resolve("dnsmasq.conf"))
+                        .replace("/srv/boards", kit.folder().toString()));
+        assertThat(Files.readString(here)).contains(",proxy,");
+        assertThat(GeneralTools.said("/usr/sbin/dnsmasq", "--test", "--conf-file=" + here))
+                .contains("syntax check OK");
+    }
+
+    /** Where the image is another, boards and the root they share are made anew. */
+    @Test
+    void aSharedRootFollowsItsImage() throws IOException {
+        Path own = Files.createDirectories(folder.resolve("own"));
+        Kits.images(own);
+        NetworkPlan shared = Kits.plan(own)
+                .without("film-loop")
+                .without("door-counter")
+                .without("booth")
+                .without("engine-sound");
+        NetworkKit kit = Kits.kit(workbench, shared);
+        Path tar = kit.folder().resolve("roots/shared-memory-marsh.tar");
+        String before = GeneralTools.run("sha256sum", tar.toString());
+        new exordium.core.testing.DiskBuilder(own).root("etc/other", "changed").build("marsh.img");
+        Files.setLastModifiedTime(own.resolve("marsh.img"), java.nio.file.attribute.FileTime.fromMillis(1));
+        assertThat(kit.bringTo(shared, NetworkKit.Roots.TAR, TransferWatch.NONE).written())
+                .containsExactly("tide-clock");
+        assertThat(GeneralTools.run("sha256sum", tar.toString())).isNotEqualTo(before);
+        assertThat(GeneralTools.run("tar", "-tf", tar.toString())).contains("./etc/other");
+    }
 }
