@@ -8,7 +8,9 @@ import com.sun.jna.Pointer;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Path;
+import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * The few calls of a Linux kernel that Java has no name for: opening a device so that nobody else may use it, locks that
@@ -23,6 +25,7 @@ final class SystemCalls {
     static final int BUSY = 16;
 
     private static final int READ_WRITE = 2;
+    private static final Map<Path, Object> ASKING = new ConcurrentHashMap<>();
     private static final int EXCLUSIVE = 0200;
     private static final int NOT_BLOCKING = 04000;
     private static final int CLOSE_ON_EXEC = 02000000;
@@ -97,6 +100,20 @@ final class SystemCalls {
     /** Opens for reading and writing; exclusive: refused with {@link #BUSY} while the kernel itself uses the device. */
     static int open(Path path, boolean writing, boolean exclusive) throws CallRefused {
         int flags = CLOSE_ON_EXEC | NOT_BLOCKING | (writing ? READ_WRITE : 0) | (exclusive ? EXCLUSIVE : 0);
+        if (!exclusive) {
+            return open(path, flags);
+        }
+        synchronized (asking(path)) {
+            return open(path, flags);
+        }
+    }
+
+    /** Two that ask the kernel for the same device at one moment would refuse each other: held by whoever asks or takes it. */
+    private static Object asking(Path path) {
+        return ASKING.computeIfAbsent(path, each -> new Object());
+    }
+
+    private static int open(Path path, int flags) throws CallRefused {
         try {
             return Library.open(path.toString(), flags, 0);
         } catch (LastErrorException e) {
@@ -214,7 +231,9 @@ final class SystemCalls {
             return Use.NOT_TOLD;
         }
         try {
-            close(open(node, false, true));
+            synchronized (asking(node)) {
+                close(open(node, false, true));
+            }
             return Use.FREE;
         } catch (CallRefused e) {
             return switch (e.number()) {
