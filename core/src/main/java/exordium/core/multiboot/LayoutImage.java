@@ -29,6 +29,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.UUID;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /**
@@ -131,25 +132,21 @@ public final class LayoutImage {
         return new Partition(part.number(), part.start(), part.size(), "", false, "").on(device);
     }
 
-    /**
-     * Each system's files go into a folder of its name. What firmware itself looks for at the top is the first system's: everything but its
-     * menu and what that names.
-     */
+    /** Each system's files go into a folder of its name; what firmware itself looks for at the top is the first system's. */
     private void keep(Map<String, byte[]> files, Entry entry, boolean first, String path, byte[] content) {
         String lower = path.toLowerCase(Locale.ROOT);
         if (lower.equals(board.startFiles().kernelLine().toLowerCase(Locale.ROOT)) || lower.startsWith("loader/")) {
             return;
         }
-        boolean named = Stream.of(
-                        entry.menu().kernel(),
-                        entry.menu().initramfs(),
-                        entry.menu().tree())
-                .flatMap(Optional::stream)
-                .anyMatch(name -> name.strip().replaceFirst("^/+", "").equalsIgnoreCase(path));
-        if (first && !named) {
+        boolean efi = lower.startsWith("efi/");
+        boolean firmware = Stream.concat(
+                        board.startFiles().loaders().stream(), board.firmware().files().orElse(List.of()).stream())
+                .anyMatch(pattern -> lower.matches(
+                        Pattern.quote(pattern.toLowerCase(Locale.ROOT)).replace("*", "\\E[^/]*\\Q")));
+        if (first && (efi || firmware)) {
             files.put(path, content);
         }
-        if (!lower.startsWith("efi/")) {
+        if (!efi) {
             files.put(entry.system().name() + "/" + path, content);
         }
     }
@@ -253,9 +250,7 @@ public final class LayoutImage {
     }
 
     private static String renamed(String text, String before, String after) {
-        return before.isEmpty()
-                ? text
-                : text.replaceAll("(?i)(PARTUUID=\"?)" + java.util.regex.Pattern.quote(before), "$1" + after);
+        return before.isEmpty() ? text : text.replaceAll("(?i)(PARTUUID=\"?)" + Pattern.quote(before), "$1" + after);
     }
 
     /** What is not zero; the rest of a new file is. */

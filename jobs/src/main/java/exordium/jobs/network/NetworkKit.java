@@ -14,19 +14,15 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.HostName;
 import exordium.core.network.ClientFiles;
 import exordium.core.network.NetworkPlan;
-import exordium.core.network.RootTar;
 import exordium.core.network.ServerFiles;
-import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Workbench;
-import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.nio.file.attribute.PosixFilePermissions;
 import java.security.GeneralSecurityException;
 import java.util.ArrayList;
 import java.util.List;
@@ -284,7 +280,7 @@ public final class NetworkKit {
     }
 
     /** In one move, and only where it is another. */
-    private static void write(Path file, byte[] content) throws IOException {
+    static void write(Path file, byte[] content) throws IOException {
         if (Files.isRegularFile(file) && java.util.Arrays.equals(Files.readAllBytes(file), content)) {
             return;
         }
@@ -332,7 +328,7 @@ public final class NetworkKit {
         }
         try (KitImage image = KitImage.open(facts.image(client), watch)) {
             startFiles(half, files, image, profile);
-            roots(half, client, files, image, profile, roots, watch);
+            new KitRoots(workbench, folder, seal).put(half, client, files, image, profile, roots, watch);
         }
         if (Files.exists(folder.resolve("clients/" + client.id() + ".yaml"))) {
             takeOut(client.id());
@@ -392,101 +388,6 @@ public final class NetworkKit {
             if (each.getValue().isPresent()) {
                 write(tftp.resolve(each.getKey()), each.getValue().get().bytes());
             }
-        }
-    }
-
-    private void roots(
-            Path half,
-            NetworkPlan.Client client,
-            ClientFiles files,
-            KitImage image,
-            BoardProfile profile,
-            Roots roots,
-            TransferWatch watch)
-            throws IOException {
-        ByteSize used = image.rootUsed(profile);
-        boolean state = client.rootKind() == NetworkPlan.Root.STATE;
-        String name = ClientFiles.rootName(client);
-        boolean shared = client.rootKind().shared();
-        Path tells = folder.resolve("roots/" + name + ".image");
-        String mark = new NetworkFacts(workbench).mark(client);
-        // Made once for all boards of an image, and anew when the image is another.
-        boolean there =
-                shared && Files.isRegularFile(tells) && Files.readString(tells).equals(mark);
-        if (!there) {
-            if (shared && Files.isDirectory(folder.resolve("roots/" + name))) {
-                Folders.delete(folder.resolve("roots/" + name));
-            }
-            RootTar.Part part = state ? new RootTar.Part("var", false) : RootTar.Part.ALL;
-            // A root that is shared is no board's own: it stands in place at once.
-            Path place = shared ? folder.resolve("roots") : half.resolve("roots");
-            pack(place, name, image.root(profile), part, files.root(), used, roots, watch);
-            if (shared && roots == Roots.TAR) {
-                seal.seal(
-                        folder.resolve("roots/" + name + ".sha256"), List.of(folder.resolve("roots/" + name + ".tar")));
-            }
-            if (shared) {
-                write(tells, mark.getBytes(StandardCharsets.UTF_8));
-            }
-        }
-        if (state) {
-            pack(
-                    half.resolve("state"),
-                    client.host(),
-                    image.root(profile),
-                    new RootTar.Part("var", true),
-                    files.root(),
-                    used,
-                    roots,
-                    watch);
-        }
-    }
-
-    private static void pack(
-            Path place,
-            String name,
-            FileSystemReader root,
-            RootTar.Part part,
-            Map<String, Optional<FileBody>> changes,
-            ByteSize used,
-            Roots roots,
-            TransferWatch watch)
-            throws IOException {
-        Files.createDirectories(place);
-        if (roots == Roots.TAR) {
-            Path working = place.resolve(name + ".tar.new");
-            Files.deleteIfExists(working);
-            // Whoever may read it finds all password hashes and keys.
-            Files.createFile(
-                    working, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
-            try (OutputStream out = new WatchedStream(
-                    new BufferedOutputStream(Files.newOutputStream(working), 1 << 16), used.bytes(), watch)) {
-                RootTar.write(root, part, changes, out);
-            } catch (IOException | RuntimeException e) {
-                Files.deleteIfExists(working);
-                throw e;
-            }
-            Files.move(working, place.resolve(name + ".tar"), StandardCopyOption.ATOMIC_MOVE);
-            return;
-        }
-        Path to = Files.createDirectories(place.resolve(name));
-        Process tar = new ProcessBuilder(
-                        "tar", "-C", to.toString(), "--numeric-owner", "--xattrs", "--xattrs-include=*", "-xpf", "-")
-                .redirectErrorStream(true)
-                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-                .start();
-        try (OutputStream out =
-                new WatchedStream(new BufferedOutputStream(tar.getOutputStream(), 1 << 16), used.bytes(), watch)) {
-            RootTar.write(root, part, changes, out);
-        }
-        try {
-            if (tar.waitFor() != 0) {
-                throw new UnreadableInput("tar could not unpack the root of " + name
-                        + ": is there room, and do files there keep owners?");
-            }
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            throw new UnreadableInput("It was stopped.", e);
         }
     }
 
