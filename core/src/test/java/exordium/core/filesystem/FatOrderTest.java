@@ -1,0 +1,55 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.filesystem;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import exordium.core.block.FileDevice;
+import exordium.core.quantity.ByteSize;
+import exordium.core.testing.GeneralTools;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** A volume made here takes files and folders in whatever order they come; read back by mtools and checked by fsck.fat. */
+class FatOrderTest {
+    private static final List<String> NAMES = List.of(
+            "curlew-e-b.dtb",
+            "everyday/curlew-e-b.dtb",
+            "everyday/kernel-32.img",
+            "everyday/kernel-64.img",
+            "everyday/plover-4-b.dtb",
+            "everyday/plover-5-b.dtb",
+            "extlinux/extlinux.conf",
+            "kernel-64.img",
+            "plover-4-b.dtb",
+            "plover-5-b.dtb",
+            "start4.elf",
+            "trial/kernel-32.img",
+            "trial/kernel-64.img",
+            "trial/plover-4-b.dtb",
+            "trial/plover-5-b.dtb");
+
+    @TempDir
+    Path folder;
+
+    @Test
+    void foldersAndFilesAtTheTopComeInAnyOrder() throws IOException {
+        Path image = folder.resolve("fat.img");
+        Files.createFile(image);
+        try (FileDevice device = FileDevice.forWriting(image, ByteSize.ofMebibytes(40))) {
+            FatFormat.fat32(device, "START");
+            for (String name : NAMES) {
+                FatWriter.write(device, name, name.getBytes(StandardCharsets.UTF_8));
+            }
+        }
+        GeneralTools.run("fsck.fat", "-n", image.toString());
+        for (String name : NAMES) {
+            assertThat(GeneralTools.run("mtype", "-i", image.toString(), "::" + name))
+                    .isEqualTo(name);
+        }
+    }
+}
