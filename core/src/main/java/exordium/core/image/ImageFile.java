@@ -304,7 +304,8 @@ public final class ImageFile {
         boolean bySystem = compressed.bytes() >= WORTH_THE_SYSTEM && SystemLzma.isThere();
         try (XzBlocks blocks = new XzBlocks(path)) {
             if (blocks.apart()) {
-                return new PieceStream(() -> new XzBlocks(path), blocks.count(), blocks.largest(), bySystem);
+                return new PieceStream(
+                        () -> new XzBlocks(path), blocks.count(), blocks.largest(), bySystem || !blocks.light());
             }
         }
         return bySystem ? new LzmaStream(file) : new XZInputStream(buffered(file), XZ_MEMORY_KIB);

@@ -4,6 +4,7 @@ package exordium.core.image;
 import exordium.core.block.LittleEndian;
 import java.io.EOFException;
 import java.io.IOException;
+import java.nio.BufferUnderflowException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
@@ -14,12 +15,19 @@ import org.tukaani.xz.SeekableXZInputStream;
 /** The blocks of an .xz, which its index lists and which unpack on their own (The .xz File Format, 1.1.0). */
 final class XzBlocks implements PieceStream.Unpacker {
     private static final int PIECE = 1 << 18;
+    /** Dictionaries up to this are unpacked by the library in Java, on the heap: that of xz -6, which most images are made with. */
+    private static final long LIGHT = 8L << 20;
+
+    private static final int MOST_HEADERS = 4096;
+    private static final int LONGEST_HEADER = 1024;
+    private static final int LZMA2 = 0x21;
 
     private final Path path;
     private final SeekableXZInputStream xz;
     private SystemLzma system;
     private ByteBuffer packed;
     private FileChannel channel;
+    private Boolean light;
 
     XzBlocks(Path path) throws IOException {
         this.path = path;
@@ -56,9 +64,70 @@ final class XzBlocks implements PieceStream.Unpacker {
         return xz.getBlockNumber(position);
     }
 
-    /** Whether blocks are many and small enough to be taken one by one. */
-    boolean apart() {
-        return PieceStream.worthwhile(count(), largest());
+    /**
+     * Whether blocks are many and small enough to be taken one by one. Several dictionaries of xz -9 at once are more than the heap
+     * holds: such blocks only where the system's library unpacks them.
+     */
+    boolean apart() throws IOException {
+        return PieceStream.worthwhile(count(), largest()) && (light() || SystemLzma.isThere());
+    }
+
+    /** Whether no block's dictionary is a large one. */
+    boolean light() throws IOException {
+        if (light == null) {
+            light = count() <= MOST_HEADERS && largestDictionary() <= LIGHT;
+        }
+        return light;
+    }
+
+    private long largestDictionary() throws IOException {
+        long most = 0;
+        ByteBuffer header = ByteBuffer.allocate(LONGEST_HEADER);
+        try (FileChannel file = FileChannel.open(path)) {
+            for (int index = 0; index < count(); index++) {
+                header.clear();
+                if (file.read(header, xz.getBlockCompPos(index)) > 0) {
+                    most = Math.max(most, dictionary(header.flip()));
+                }
+            }
+        }
+        return most;
+    }
+
+    /** What a block's header (3.1) says of its dictionary (5.3.1); one that cannot be read counts as large. */
+    private static long dictionary(ByteBuffer header) {
+        try {
+            header.get();
+            int flags = header.get();
+            for (int sizes = (flags >> 6 & 1) + (flags >> 7 & 1); sizes > 0; sizes--) {
+                number(header);
+            }
+            for (int filters = (flags & 3) + 1; filters > 0; filters--) {
+                long filter = number(header);
+                int properties = (int) number(header);
+                if (filter == LZMA2) {
+                    int bits = header.get(header.position()) & 0x3F;
+                    return (2L | (bits & 1)) << (bits / 2 + 11);
+                }
+                header.position(header.position() + properties);
+            }
+        } catch (BufferUnderflowException | IllegalArgumentException | IndexOutOfBoundsException e) {
+            return Long.MAX_VALUE;
+        }
+        return Long.MAX_VALUE;
+    }
+
+    /** A number of one byte for each seven bits (1.2). */
+    private static long number(ByteBuffer from) {
+        long value = 0;
+        for (int shift = 0; shift < Long.SIZE; shift += 7) {
+            int next = from.get();
+            value |= (long) (next & 0x7F) << shift;
+            if (next >= 0) {
+                return value;
+            }
+        }
+        throw new IllegalArgumentException("no number");
     }
 
     /** By the system's library into a buffer outside the heap, by the one in Java into any other. */

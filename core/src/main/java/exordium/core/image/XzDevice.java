@@ -13,10 +13,13 @@ import java.util.Map;
 final class XzDevice extends ReadOnlyDevice {
     private final XzBlocks blocks;
     private final Map<Integer, byte[]> kept;
+    private final boolean bySystem;
+    private ByteBuffer unpacked;
 
-    XzDevice(String name, XzBlocks blocks) {
+    XzDevice(String name, XzBlocks blocks) throws IOException {
         super(name, ByteSize.of(blocks.length()), 512);
         this.blocks = blocks;
+        this.bySystem = !blocks.light();
         int most = (int) Math.max(2, Math.min(16, (PieceStream.BUDGET / 2) / Math.max(1, blocks.largest())));
         this.kept = new LinkedHashMap<>(16, 0.75f, true) {
             private static final long serialVersionUID = 1L;
@@ -49,7 +52,15 @@ final class XzDevice extends ReadOnlyDevice {
     private byte[] unpack(int index, long at) throws MediumException {
         try {
             byte[] block = new byte[(int) blocks.size(index)];
-            blocks.piece(index, ByteBuffer.wrap(block));
+            if (!bySystem) {
+                blocks.piece(index, ByteBuffer.wrap(block));
+                return block;
+            }
+            if (unpacked == null) {
+                unpacked = ByteBuffer.allocateDirect((int) blocks.largest());
+            }
+            blocks.piece(index, unpacked.clear());
+            unpacked.flip().get(block);
             return block;
         } catch (IOException | RuntimeException e) {
             throw new MediumException(

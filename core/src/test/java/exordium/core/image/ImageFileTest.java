@@ -234,6 +234,26 @@ class ImageFileTest {
         assertThat(ImageFile.open(packed("gz")).device()).isEmpty();
     }
 
+    /** Dictionaries of 64 MiB, several at once, are more than a small heap holds; a chain of two filters has them as well. */
+    @ParameterizedTest
+    @ValueSource(strings = {"-9", "--arm64 --lzma2=preset=9", "--delta=dist=4 --lzma2=dict=96MiB"})
+    void blocksOfLargeDictionariesAreUnpackedOutsideTheHeap(String options) throws IOException {
+        Path file = Files.write(folder.resolve("heavy.img"), content);
+        GeneralTools.run("sh", "-c", "xz -k --block-size=65536 " + options + " " + file);
+        Path packed = folder.resolve("heavy.img.xz");
+        try (XzBlocks blocks = new XzBlocks(packed);
+                XzBlocks light = new XzBlocks(packed("xz-blocks"))) {
+            assertThat(blocks.light()).isFalse();
+            assertThat(light.light()).isTrue();
+            assertThat(blocks.apart()).isEqualTo(SystemLzma.isThere());
+        }
+        try (InputStream stream = ImageFile.open(packed).stream();
+                var device = ImageFile.open(packed).device().orElseThrow()) {
+            assertThat(stream.readAllBytes()).isEqualTo(content);
+            assertThat(device.bytes(70_000, 130_000)).isEqualTo(Arrays.copyOfRange(content, 70_000, 200_000));
+        }
+    }
+
     /** What is stuck to the end is told with its place, or is no part of the image: never a silent half of it. */
     @ParameterizedTest
     @ValueSource(strings = {"xz", "xz-blocks", "gz", "zst", "bz2"})
