@@ -13,6 +13,8 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.IntStream;
 
 /**
  * A virtual drive as a copy of it stands in the vault: the same bytes as {@link CopyRun} would keep, made without reading its
@@ -22,7 +24,10 @@ import java.nio.file.Path;
 final class PackedDrive {
     private static final int PIECE = 1 << 20;
     private static final int ZEROS = 64 << 20;
-    private static final byte[] ZERO_FRAME = frame(ZEROS);
+    /** Frames of nothing: the first of one piece, each of twice as much as the one before, the last of {@link #ZEROS}. */
+    private static final List<byte[]> ZERO_FRAMES = IntStream.iterate(PIECE, size -> size <= ZEROS, size -> size * 2)
+            .mapToObj(PackedDrive::frame)
+            .toList();
 
     private final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
     private final long size;
@@ -67,11 +72,14 @@ final class PackedDrive {
     }
 
     private void zeros(long length) throws IOException {
-        for (long left = length; left >= ZEROS; left -= ZEROS) {
-            bytes.write(ZERO_FRAME);
+        long left = length;
+        for (int size = ZEROS, which = ZERO_FRAMES.size() - 1; which >= 0; which--, size /= 2) {
+            for (; left >= size; left -= size) {
+                bytes.write(ZERO_FRAMES.get(which));
+            }
         }
-        if (length % ZEROS > 0) {
-            bytes.write(frame((int) (length % ZEROS)));
+        if (left > 0) {
+            bytes.write(frame((int) left));
         }
     }
 

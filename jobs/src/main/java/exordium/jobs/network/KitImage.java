@@ -21,7 +21,9 @@ import java.io.Closeable;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 
 /** An image that boards start from over the network: its start files and its root. */
 final class KitImage implements Closeable {
@@ -30,6 +32,7 @@ final class KitImage implements Closeable {
 
     private final String name;
     private final UnpackedImage image;
+    private final Map<BoardProfile.StartFiles, MediumContents> contents = new HashMap<>();
 
     private KitImage(String name, UnpackedImage image) {
         this.name = name;
@@ -48,7 +51,12 @@ final class KitImage implements Closeable {
     }
 
     MediumContents contents(BoardProfile profile) throws IOException {
-        return ContentsReader.read(device(), profile.startFiles());
+        MediumContents read = contents.get(profile.startFiles());
+        if (read == null) {
+            read = ContentsReader.read(device(), profile.startFiles());
+            contents.put(profile.startFiles(), read);
+        }
+        return read;
     }
 
     Found found(BoardProfile profile) throws IOException {
