@@ -19,7 +19,9 @@ import java.util.Optional;
  * (byte 12; as mtools and the systems themselves read it); the library leaves them out and shows such names in capitals.
  */
 final class FatNames {
-    private static final int ENTRY = 32;
+    static final int ENTRY = 32;
+    private static final int DELETED = 0xE5;
+    private static final int LONG_NAME = 0x0F;
     /** As long as a folder may be at most (FAT specification: 65 536 entries). */
     private static final int LONGEST = 65_536 * ENTRY;
 
@@ -95,6 +97,29 @@ final class FatNames {
         }
     }
 
+    /** Marks a file in the top folder as deleted, the pieces of its long name as well; it must be an empty one. */
+    void strikeOut(String name) throws IOException {
+        List<Extent> extents = root();
+        byte[] folder = content(extents);
+        StringBuilder longName = new StringBuilder();
+        int from = 0;
+        for (int at = 0; at + ENTRY <= folder.length && folder[at] != 0; at += ENTRY) {
+            if (LittleEndian.u8(folder, at + 11) == LONG_NAME && LittleEndian.u8(folder, at) != DELETED) {
+                longName.insert(0, longPiece(folder, at));
+                continue;
+            }
+            if (longName.toString().equals(name)) {
+                for (int struck = from; struck <= at; struck += ENTRY) {
+                    Extent extent = extents.get(struck / extents.get(0).length());
+                    slice.write(
+                            extent.position() + struck % extent.length(), ByteBuffer.wrap(new byte[] {(byte) DELETED}));
+                }
+            }
+            longName.setLength(0);
+            from = at + ENTRY;
+        }
+    }
+
     /** Where a folder lies; nowhere when there is none of that name. */
     private List<Extent> extents(String folder) throws IOException {
         List<Extent> extents = root();
@@ -114,9 +139,9 @@ final class FatNames {
         StringBuilder longName = new StringBuilder();
         for (int at = 0; at + ENTRY <= folder.length && folder[at] != 0; at += ENTRY) {
             int attributes = LittleEndian.u8(folder, at + 11);
-            if (LittleEndian.u8(folder, at) == 0xE5) {
+            if (LittleEndian.u8(folder, at) == DELETED) {
                 longName.setLength(0);
-            } else if (attributes == 0x0F) {
+            } else if (attributes == LONG_NAME) {
                 // The pieces of a long name stand before the entry, the last one first.
                 longName.insert(0, longPiece(folder, at));
             } else {

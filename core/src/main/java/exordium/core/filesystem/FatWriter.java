@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.filesystem;
 
+import de.waldheinz.fs.FsDirectoryEntry;
 import de.waldheinz.fs.fat.FatFile;
 import de.waldheinz.fs.fat.FatFileSystem;
 import de.waldheinz.fs.fat.FatLfnDirectory;
@@ -11,6 +12,10 @@ import java.nio.ByteBuffer;
 
 /** Writes small files into a FAT volume, long names kept, and takes them out. */
 public final class FatWriter {
+    private static final String FILLER = "room-4-label";
+    /** Letters of a name in one entry. */
+    private static final int LONG_PIECE = 13;
+
     private FatWriter() {}
 
     /**
@@ -20,11 +25,11 @@ public final class FatWriter {
      */
     public static void write(BlockDevice slice, String path, byte[] content) throws IOException {
         FatCheck.requireWhole(slice);
-        FatLibrary.with(slice, false, volume -> {
+        changing(slice, path, (volume, geometry) -> {
             FatLfnDirectoryEntry there = FatLibrary.find(volume, path);
             long had = there == null || !there.isFile() ? 0 : there.getFile().getLength();
             requireRoom(slice, path, had, content.length);
-            FatLfnDirectory folder = folderOf(volume, path);
+            FatLfnDirectory folder = folderOf(volume, geometry, path);
             String name = path.substring(path.lastIndexOf('/') + 1);
             FatLfnDirectoryEntry entry = folder.getEntry(name);
             if (entry == null) {
@@ -37,19 +42,59 @@ public final class FatWriter {
                 file.write(0, ByteBuffer.wrap(content));
             }
             file.flush();
-            return null;
         });
-        tidy(slice, path);
-        slice.flush();
     }
 
-    /** The folders above a file, from the top. */
-    private static void tidy(BlockDevice slice, String path) throws IOException {
-        FatNames names =
-                new FatNames(slice, FatGeometry.parse(slice.bytes(0, 512)).orElseThrow());
+    private interface Change {
+        void in(FatFileSystem volume, FatGeometry geometry) throws IOException;
+    }
+
+    /** Where path: of the file that is changed, whose folders are tidied from the top. */
+    private static void changing(BlockDevice slice, String path, Change change) throws IOException {
+        FatGeometry geometry = FatGeometry.parse(slice.bytes(0, 512)).orElseThrow();
+        boolean filled = FatLibrary.with(slice, false, volume -> {
+            if (volume.getRoot().getEntry(FILLER) != null) {
+                volume.getRoot().remove(FILLER);
+            }
+            change.in(volume, geometry);
+            makeRoomForLabel(volume, geometry, 0);
+            return volume.getRoot().getEntry(FILLER) != null;
+        });
+        FatNames names = new FatNames(slice, geometry);
+        if (filled) {
+            names.strikeOut(FILLER);
+        }
         for (int slash = 0; slash >= 0; slash = path.indexOf('/', slash + 1)) {
             names.clearBehindEnd(path.substring(0, slash));
         }
+        slice.flush();
+    }
+
+    /**
+     * The library gives the top folder of a FAT32 volume as many clusters as its entries need, and forgets that the volume's label is
+     * one more: where they fill the last cluster, the label has no place. An empty file, struck out afterwards, makes it one.
+     *
+     * @param more entries that come to those there are
+     */
+    private static void makeRoomForLabel(FatFileSystem volume, FatGeometry geometry, long more) throws IOException {
+        FatLfnDirectory top = volume.getRoot();
+        if (geometry.kind() != FileSystemKind.FAT32
+                || volume.getVolumeLabel() == null
+                || top.getEntry(FILLER) != null) {
+            return;
+        }
+        long entries = more;
+        for (FsDirectoryEntry entry : top) {
+            entries += entries(entry.getName());
+        }
+        if (entries > 0 && entries * FatNames.ENTRY % geometry.clusterBytes() == 0) {
+            FatLibrary.knowShortNames(top);
+            top.addFile(FILLER);
+        }
+    }
+
+    private static int entries(String name) {
+        return 1 + (name.length() + LONG_PIECE - 1) / LONG_PIECE;
     }
 
     /** A cluster more than the content needs: the folder may have to grow. */
@@ -66,13 +111,18 @@ public final class FatWriter {
         }
     }
 
-    private static FatLfnDirectory folderOf(FatFileSystem volume, String path) throws IOException {
+    private static FatLfnDirectory folderOf(FatFileSystem volume, FatGeometry geometry, String path)
+            throws IOException {
         FatLfnDirectory folder = volume.getRoot();
         String[] names = path.split("/");
         for (int i = 0; i < names.length - 1; i++) {
             if (!names[i].isEmpty()) {
                 FatLfnDirectoryEntry entry = folder.getEntry(names[i]);
                 if (entry == null) {
+                    if (folder == volume.getRoot()) {
+                        // The library writes the folder above at once.
+                        makeRoomForLabel(volume, geometry, entries(names[i]));
+                    }
                     FatLibrary.knowShortNames(folder);
                     entry = folder.addDirectory(names[i]);
                 }
@@ -89,16 +139,13 @@ public final class FatWriter {
      */
     public static void remove(BlockDevice slice, String path) throws IOException {
         FatCheck.requireWhole(slice);
-        FatLibrary.with(slice, false, volume -> {
+        changing(slice, path, (volume, geometry) -> {
             FatLfnDirectoryEntry entry = FatLibrary.find(volume, path);
             if (entry == null || !entry.isFile()) {
                 throw new FileSystemException("There is no file " + path + " to take out", -1);
             }
             entry.getFile().setLength(0);
-            folderOf(volume, path).remove(entry.getName());
-            return null;
+            folderOf(volume, geometry, path).remove(entry.getName());
         });
-        tidy(slice, path);
-        slice.flush();
     }
 }

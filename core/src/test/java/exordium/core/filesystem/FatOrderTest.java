@@ -10,6 +10,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -51,5 +52,36 @@ class FatOrderTest {
             assertThat(GeneralTools.run("mtype", "-i", image.toString(), "::" + name))
                     .isEqualTo(name);
         }
+    }
+
+    /** Sixteen entries to a cluster: files of two and of three, and folders, fill it exactly again and again. */
+    @Test
+    void aTopFolderThatFillsItsClustersExactlyKeepsItsLabel() throws IOException {
+        Path image = folder.resolve("full.img");
+        Files.createFile(image);
+        List<String> written = new ArrayList<>();
+        try (FileDevice device = FileDevice.forWriting(image, ByteSize.ofMebibytes(40))) {
+            FatFormat.fat32(device, "START");
+            for (int i = 0; i < 26; i++) {
+                String name = i % 5 == 4 ? "folder" + i + "/in.txt" : (i % 7 == 3 ? "a-much-longer-name-" : "f") + i;
+                FatWriter.write(device, name, name.getBytes(StandardCharsets.UTF_8));
+                written.add(name);
+                requireWhole(image, written);
+            }
+            while (written.size() > 1) {
+                FatWriter.remove(device, written.remove(written.size() / 2));
+                requireWhole(image, written);
+            }
+        }
+    }
+
+    private static void requireWhole(Path image, List<String> files) {
+        GeneralTools.run("fsck.fat", "-n", image.toString());
+        assertThat(GeneralTools.run("mlabel", "-s", "-i", image.toString(), "::"))
+                .contains("START");
+        assertThat(GeneralTools.run("sh", "-c", "mdir -/ -b -i " + image + " :: | sed 's/^...//'")
+                        .lines()
+                        .filter(line -> !line.endsWith("/")))
+                .containsExactlyInAnyOrderElementsOf(files);
     }
 }
