@@ -61,7 +61,9 @@ class WithoutRootTest {
         Files.copy(Path.of("src/test/resources/private-bus.sh"), script);
         Path helper = shared.resolve("exordium-drive");
         Files.writeString(
-                helper, "#!/bin/sh\nexec " + java() + " -cp '" + classes + "' exordium.jobs.drives.DriveHelper\n");
+                helper,
+                "#!/bin/sh\nexec " + java() + " " + QUICK + " -cp '" + classes
+                        + "' exordium.jobs.drives.DriveHelper\n");
         GeneralTools.run("chmod", "-R", "a+rX,u+x", shared.toString());
         Files.setPosixFilePermissions(helper, PosixFilePermissions.fromString("rwxr-xr-x"));
         // The action as the package brings it, at the place this helper has.
@@ -75,6 +77,8 @@ class WithoutRootTest {
     private static void open(Path folder) throws IOException {
         Files.setPosixFilePermissions(folder, PosixFilePermissions.fromString("rwxr-xr-x"));
     }
+
+    private static final String QUICK = "-XX:TieredStopAtLevel=1 -XX:+UseSerialGC";
 
     private static String java() {
         return Path.of(System.getProperty("java.home"), "bin", "java").toString();
@@ -113,7 +117,7 @@ class WithoutRootTest {
             all.add(String.join(
                     " ",
                     java(),
-                    "-XX:TieredStopAtLevel=1",
+                    QUICK,
                     "-Dexordium.helper=" + helper,
                     "-cp '" + classes + "' exordium.cli.Main",
                     String.join(" ", words),

@@ -254,7 +254,7 @@ class WriteProcessTest {
                                 "--bus",
                                 "sd",
                                 "--write-rate",
-                                "60000000")
+                                "120000000")
                         .code())
                 .isZero();
         Process process = start("write", packed.toString(), drive.toString(), "--confirm", "card.img");

@@ -414,8 +414,20 @@ class WindowTest {
         hand.until("it is cleared", () -> hand.text("drive-told").contains("is cleared"));
     }
 
+    private void everyButtonHasWords(String where) {
+        Hand.on(() -> {
+            for (Node node : Hand.all(stage.getScene().getRoot())) {
+                if (node instanceof Button button && button.isFocusTraversable()) {
+                    assertThat(says(button.getText()) || says(button.getAccessibleText()))
+                            .as(where + " " + button.getId() + " " + button.getStyleClass())
+                            .isTrue();
+                }
+            }
+        });
+    }
+
     @Test
-    void nothingIsCutOffAnywhere() {
+    void nothingIsCutOffAnywhereAndEveryControlHasWords() {
         ready();
         for (String board : List.of(
                 "film-loop", "mast-webcam", "door-counter", "store-room-spare", "engine-room-sound", "slipway-lamp")) {
@@ -436,12 +448,14 @@ class WindowTest {
                                             .name());
                 });
                 assertThat(hand.cutTexts()).as(board + " " + step).isEmpty();
+                everyButtonHasWords(board + " " + step);
             }
         }
         for (Place.Shelf shelf : Place.Shelf.values()) {
             Hand.on(() -> house.navigation().go(shelf));
             hand.untilPageSays(shelf.title());
             assertThat(hand.cutTexts()).as(shelf.title()).isEmpty();
+            everyButtonHasWords(shelf.title());
         }
         Hand.on(() -> house.navigation().go(new Place.Sheet()));
         hand.see("row-tide-clock");
@@ -464,28 +478,6 @@ class WindowTest {
     }
 
     /** Every control that can be reached says what it is to those who hear the window. */
-    @Test
-    void everyControlHasWords() {
-        ready();
-        for (Step step : Step.values()) {
-            Hand.on(() -> house.navigation().go(new Place.Station("film-loop", step)));
-            hand.until("open", () -> {
-                Node stop = stage.getScene().getRoot().lookup("#stop-" + step.code());
-                return stop != null
-                        && stop.getStyleClass().contains("here")
-                        && hand.see("station-" + step.code()).isVisible();
-            });
-            for (Node node : Hand.all(stage.getScene().getRoot())) {
-                if (node instanceof Button button && button.isFocusTraversable()) {
-                    boolean words = says(button.getText()) || says(button.getAccessibleText());
-                    assertThat(words)
-                            .as(step + " " + button.getId() + " " + button.getStyleClass())
-                            .isTrue();
-                }
-            }
-        }
-    }
-
     private static boolean says(String text) {
         return text != null && !text.isBlank();
     }

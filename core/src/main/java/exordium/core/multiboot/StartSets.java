@@ -8,6 +8,7 @@ import exordium.core.finding.UnknownName;
 import exordium.core.firmware.FirmwareConfig;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -20,6 +21,7 @@ import java.util.TreeMap;
 @JsonInclude(JsonInclude.Include.NON_EMPTY)
 public record StartSets(List<StartSet> sets, Optional<Fallback> fallback) {
     public static final String SCHEMA = "/exordium/profiles/start-sets.schema.json";
+    private static final int LONGEST_NAME = 40;
     public static final StartSets NONE = new StartSets(List.of(), Optional.empty());
 
     public StartSets {
@@ -67,6 +69,21 @@ public record StartSets(List<StartSet> sets, Optional<Fallback> fallback) {
             }
             return order.isPresent() ? config.with(profile.order().key(), order.get()) : config;
         }
+    }
+
+    /** The name of a set that people call so. @throws BadArgument when nothing of it can stand in a name */
+    public static String nameOf(String title) throws BadArgument {
+        String name = title.strip()
+                .toLowerCase(Locale.ROOT)
+                .replaceAll("[^a-z0-9]+", "-")
+                .replaceAll("^-|-$", "");
+        if (name.isEmpty() || name.length() > LONGEST_NAME) {
+            throw new BadArgument(
+                    "A set's name has up to " + LONGEST_NAME
+                            + " letters and digits, such as \"everyday\" or \"trial 2\".",
+                    title);
+        }
+        return name;
     }
 
     /** While a set is tried: its name, and the firmware's settings from before. */

@@ -43,7 +43,7 @@ class EfiStoreTest {
         assertThatThrownBy(() -> EfiStore.parse(new byte[1 << 20])).isInstanceOf(UnreadableInput.class);
         Random random = new Random(3);
         byte[] store = EfiStore.of(THREE);
-        for (int i = 0; i < 300; i++) {
+        for (int i = 0; i < 100; i++) {
             byte[] broken = store.clone();
             for (int j = 0; j < 6; j++) {
                 broken[random.nextInt(700)] = (byte) random.nextInt();

@@ -27,6 +27,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -160,6 +161,24 @@ public final class SetsJob {
         } catch (UnreadableInput e) {
             return Optional.empty();
         }
+    }
+
+    /** Names of the media that go into each port of a family. */
+    public Map<String, List<String>> media(BoardProfile profile) throws IOException {
+        Map<String, List<String>> byPort = new LinkedHashMap<>();
+        List<Media.Medium> all = workbench.workspace().media().all();
+        for (BoardProfile.Port port : profile.ports()) {
+            if (port.source().holdsMedium()) {
+                List<String> names = new ArrayList<>();
+                for (Media.Medium medium : all) {
+                    if (port.buses().contains(workbench.kind(medium.kind()).bus())) {
+                        names.add(medium.name());
+                    }
+                }
+                byPort.put(port.id(), names);
+            }
+        }
+        return byPort;
     }
 
     private static String title(BoardProfile profile, String port) {

@@ -21,6 +21,7 @@ import exordium.desktop.draw.DigitRow;
 import exordium.desktop.draw.Rails;
 import exordium.desktop.draw.TraceBar;
 import exordium.desktop.part.Parts;
+import exordium.desktop.part.Views;
 import exordium.jobs.order.OrderJob;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -39,6 +40,7 @@ import javafx.scene.input.KeyCode;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
 /** The order as a ladder whose rungs are moved, tied to the digits of the value; what it would do, and staging it. */
@@ -49,8 +51,9 @@ public final class OrderStation extends Station<OrderModel> {
     private static final double TURN_WIDTH = 34;
     private static final double TILE = 34;
 
-    private final OrderDraft draft;
+    private OrderDraft draft;
     private Companions companions;
+    private Optional<SetsView> sets = Optional.empty();
     private final BoardProfile profile;
     private final boolean hex;
     private final VBox value = new VBox();
@@ -64,8 +67,6 @@ public final class OrderStation extends Station<OrderModel> {
     public OrderStation(Desk house, OrderModel model) {
         super(house, model);
         profile = board().at().profile();
-        draft = new OrderDraft(
-                profile, board().at().stagedOrder().orElse(board().at().order()));
         hex = profile.order().dialect().equals("hex-digits");
         stage = Parts.button("", this::stage, "deed");
         stage.setId("stage-order");
@@ -81,6 +82,42 @@ public final class OrderStation extends Station<OrderModel> {
 
     @Override
     public Node surface() {
+        VBox view = new VBox();
+        VBox.setVgrow(view, Priority.ALWAYS);
+        VBox surface = new VBox(
+                10, Views.row("order-view-", List.of("Order", "Start sets"), 0, chosen -> show(view, chosen)), view);
+        show(view, 0);
+        return surface;
+    }
+
+    private void show(VBox view, int chosen) {
+        if (chosen == 0 && (sets.isPresent() || view.getChildren().isEmpty())) {
+            sets = Optional.empty();
+            draft = new OrderDraft(
+                    profile, board().at().stagedOrder().orElse(board().at().order()));
+            view.getChildren().setAll(ladder());
+        } else if (chosen == 1 && sets.isEmpty()) {
+            SetsView shown =
+                    new SetsView(house, model, draft.value().orElse(board().at().order()));
+            VBox.setVgrow(shown, Priority.ALWAYS);
+            sets = Optional.of(shown);
+            view.getChildren().setAll(shown);
+            advise(shown.findings());
+        }
+    }
+
+    /** The start sets stay open, and what is typed for another one. */
+    @Override
+    public boolean update(OrderModel fresh) {
+        model = fresh;
+        sets.ifPresent(shown -> {
+            shown.show(fresh);
+            advise(shown.findings());
+        });
+        return sets.isPresent();
+    }
+
+    private Node ladder() {
         Button rehearse = Parts.button("Rehearse first", () -> goTo(Step.REHEARSAL));
         rehearse.setId("rehearse-first");
         VBox left = new VBox(

@@ -67,8 +67,8 @@ class LayoutStartTest {
     }
 
     private LayoutPlan plan(int systems, String more) throws IOException {
-        StringBuilder text =
-                new StringBuilder("profile: curlew-e\ndrive: 320 MB\nstart: 40 MiB\n" + more + "systems:\n");
+        StringBuilder text = new StringBuilder(
+                "profile: curlew-e\ndrive: 320 MB\nstart: 40 MiB\ntimeout: 1\n" + more + "systems:\n");
         for (String name : NAMES.subList(0, systems)) {
             text.append("  - {name: ")
                     .append(name)
