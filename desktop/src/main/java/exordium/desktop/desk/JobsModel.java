@@ -3,6 +3,7 @@ package exordium.desktop.desk;
 
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
+import exordium.core.multiboot.LayoutPlan;
 import exordium.core.network.NetworkPlan;
 import exordium.core.quantity.ByteSize;
 import exordium.core.writing.TransferMeter;
@@ -18,6 +19,7 @@ import exordium.jobs.daysheet.DaySheets;
 import exordium.jobs.firmware.RecoveryJob;
 import exordium.jobs.firststart.CardBatch;
 import exordium.jobs.media.DriveWork;
+import exordium.jobs.multiboot.LayoutJob;
 import exordium.jobs.network.NetworkKit;
 import exordium.jobs.network.NetworkTry;
 import exordium.jobs.shelf.Intake;
@@ -294,6 +296,24 @@ public final class JobsModel implements AutoCloseable {
                             meter);
             reading.say(report.sentence());
         });
+    }
+
+    /** Puts several systems on a drive; how each starts from it is said when it is read back. */
+    public void layout(LayoutPlan plan, Targets.Target target, String typed) {
+        TransferMeter meter = meter();
+        String name = target.description().id();
+        start(
+                new RunningJob(
+                        "Putting " + plan.systems().size() + " systems on " + name,
+                        "",
+                        Optional.of(name),
+                        Set.of(name),
+                        meter),
+                () -> {
+                    LayoutJob.Made made = new LayoutJob(workbench)
+                            .apply(plan, targets.get(), target.description().path(), typed, meter);
+                    reading.say(made.sentence());
+                });
     }
 
     /** Writes and sets up several cards; what became of each is handed over on the interface thread. */

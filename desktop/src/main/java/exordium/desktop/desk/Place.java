@@ -16,7 +16,7 @@ public sealed interface Place {
     enum Shelf implements Place {
         MEDIA("Media", "every medium, where it is and how worn"),
         STORAGE_PLAN("Storage plan", "for all boards together: who keeps what, what moves where, what to buy"),
-        IMAGES("Images", "what can be written, and whether its published checksum agrees"),
+        IMAGES("Images", "what can be written"),
         FIRMWARE("Firmware", "releases by date and channel"),
         NETWORK("Network", "boards that start from a server, with nothing plugged in"),
         CALENDAR("Calendar", "copies (flags), drills (lozenges), days without (struck), the next one due"),
@@ -66,6 +66,7 @@ public sealed interface Place {
         NEW_FAMILY("Describe a family of boards"),
         SHELVE_IMAGE("Take an image onto the shelf"),
         NEW_DRIVE("New virtual drive"),
+        SEVERAL_SYSTEMS("Put several systems on one drive"),
         ADD_RELEASE("Put a firmware release on the shelf"),
         NETWORK_START("Have boards start over the network"),
         NAME_WORKSPACE("Name this workspace"),

@@ -2,6 +2,7 @@
 package exordium.desktop.part;
 
 import exordium.core.finding.UnreadableInput;
+import exordium.core.quantity.ByteSize;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
 import java.util.Locale;
@@ -58,6 +59,16 @@ public final class Parts {
             return Optional.of(LocalDate.parse(text));
         } catch (DateTimeParseException e) {
             throw new UnreadableInput("\"" + text + "\" is no date such as 2026-09-02.", e);
+        }
+    }
+
+    /** A size that was typed; empty where nothing was. @throws UnreadableInput when it is none */
+    public static Optional<ByteSize> size(String typed) throws UnreadableInput {
+        String text = typed.strip();
+        try {
+            return text.isEmpty() ? Optional.empty() : Optional.of(ByteSize.parse(text));
+        } catch (IllegalArgumentException e) {
+            throw new UnreadableInput("\"" + text + "\" is no size such as 240 GB.", e);
         }
     }
 

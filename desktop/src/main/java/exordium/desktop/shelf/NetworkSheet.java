@@ -177,9 +177,7 @@ public final class NetworkSheet extends FormSheet {
 
     private NetworkPlan.Server server() throws UnreadableInput {
         Optional<NetworkPlan.Server> before = asked.plan().map(NetworkPlan::server);
-        Optional<ByteSize> space = room.getText().isBlank()
-                ? Optional.empty()
-                : Optional.of(ByteSize.parse(room.getText().strip()));
+        Optional<ByteSize> space = Parts.size(room.getText());
         if (name.getText().isBlank()
                 || address.getText().isBlank()
                 || folder.getText().isBlank()) {

@@ -40,9 +40,9 @@ public final class ShelfPage<T> implements Page {
     record Contents<T>(
             Reading.Source<List<T>> source, Function<T, Node> line, Function<T, String> words, Consumer<T> entered) {}
 
-    ShelfPage(Desk house, Place.Shelf shelf, Optional<Place.Form> form, Contents<T> contents) {
+    ShelfPage(Desk house, Place.Shelf shelf, List<Place.Form> forms, Contents<T> contents) {
         this.house = house;
-        this.empty = empty(shelf, form);
+        this.empty = empty(shelf, forms.stream().findFirst());
         this.contents = contents;
         list.setId("shelf-list");
         list.setAccessibleText(shelf.title());
@@ -59,13 +59,17 @@ public final class ShelfPage<T> implements Page {
         filter.setPrefWidth(220);
         filter.setMinWidth(180);
         filter.textProperty().addListener((property, before, now) -> search());
-        HBox title =
-                Parts.row(12, Parts.label(shelf.title(), "title"), Parts.label(shelf.hint(), "aside"), Parts.spring());
-        form.ifPresent(asked -> {
+        HBox title = Parts.row(
+                12,
+                Parts.whole(Parts.label(shelf.title(), "title")),
+                Parts.label(shelf.hint(), "aside"),
+                Parts.spring());
+        for (int i = 0; i < forms.size(); i++) {
+            Place.Form asked = forms.get(i);
             Button open = Parts.button(asked.title(), () -> house.navigation().go(asked), "task");
-            open.setId("open-form");
+            open.setId(i == 0 ? "open-form" : "open-form-" + i);
             title.getChildren().add(open);
-        });
+        }
         title.getChildren().add(filter);
         root = new VBox(10, title, Parts.grow(list));
         root.getStyleClass().add("page");

@@ -20,7 +20,6 @@ import java.time.LocalDateTime;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import javafx.scene.Node;
@@ -73,12 +72,12 @@ public final class Shelves {
         return all;
     }
 
-    /** What can be added to a shelf. */
-    private static Optional<Place.Form> form(Place.Shelf shelf) {
+    /** What can be added to a shelf, or made of what is on it. */
+    private static List<Place.Form> forms(Place.Shelf shelf) {
         return switch (shelf) {
-            case IMAGES -> Optional.of(Place.Form.SHELVE_IMAGE);
-            case FIRMWARE -> Optional.of(Place.Form.ADD_RELEASE);
-            default -> Optional.empty();
+            case IMAGES -> List.of(Place.Form.SHELVE_IMAGE, Place.Form.SEVERAL_SYSTEMS);
+            case FIRMWARE -> List.of(Place.Form.ADD_RELEASE);
+            default -> List.of();
         };
     }
 
@@ -93,7 +92,7 @@ public final class Shelves {
             Function<T, Node> line,
             Function<T, String> words,
             Consumer<T> entered) {
-        return new ShelfPage<>(house, shelf, form(shelf), new ShelfPage.Contents<>(source, line, words, entered));
+        return new ShelfPage<>(house, shelf, forms(shelf), new ShelfPage.Contents<>(source, line, words, entered));
     }
 
     private Node image(ImageUse.Used used) {

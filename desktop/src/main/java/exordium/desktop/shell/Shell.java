@@ -15,6 +15,7 @@ import exordium.desktop.part.Parts;
 import exordium.desktop.sheet.DaySheetView;
 import exordium.desktop.shelf.BoardSheet;
 import exordium.desktop.shelf.FamilySheet;
+import exordium.desktop.shelf.LayoutSheet;
 import exordium.desktop.shelf.NetworkSheet;
 import exordium.desktop.shelf.NewDriveSheet;
 import exordium.desktop.shelf.ReleaseSheet;
@@ -102,6 +103,7 @@ public final class Shell extends StackPane {
             case SHELVE_IMAGE -> open(new ShelveSheet(house, this::closeOverlay));
             case ADD_RELEASE -> open(new ReleaseSheet(house, this::closeOverlay));
             case NEW_DRIVE -> open(new NewDriveSheet(house, this::closeOverlay));
+            case SEVERAL_SYSTEMS -> LayoutSheet.read(house, this::closeOverlay, this::open);
             case NETWORK_START -> NetworkSheet.read(house, this::closeOverlay, this::open);
             case NAME_WORKSPACE, OPEN_WORKSPACE, NEW_WORKSPACE, EXPORT_WORKSPACE, IMPORT_WORKSPACE ->
                 open(new WorkspaceSheet(house, this::closeOverlay, form));

@@ -5,6 +5,8 @@ import exordium.core.writing.WritePlan;
 import exordium.store.Media;
 import java.io.IOException;
 import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 
 /** What the registers know of a target: which medium it is, where it is in service, when it was last copied. */
@@ -37,6 +39,17 @@ public final class TargetHistory {
                 target.simulated(),
                 target.serial(),
                 target.opener());
+    }
+
+    /** Drives that nothing forbids to be written over, each with what would be lost with it. */
+    public List<Targets.Target> free(Targets reach) throws IOException {
+        List<Targets.Target> free = new ArrayList<>();
+        for (Targets.Target each : reach.all(workbench.drives())) {
+            if (each.description().refusals().isEmpty()) {
+                free.add(known(each));
+            }
+        }
+        return free;
     }
 
     private Optional<String> loses(Targets.Target target) throws IOException {

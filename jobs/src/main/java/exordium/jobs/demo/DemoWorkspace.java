@@ -20,7 +20,6 @@ import exordium.core.firmware.FirmwareChip;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.inspection.Inspector;
 import exordium.core.layout.Partition;
-import exordium.core.network.NetworkPlan;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
@@ -30,7 +29,6 @@ import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.MediaRegister;
-import exordium.jobs.network.NetworkKit;
 import exordium.jobs.run.Opening;
 import exordium.jobs.shelf.Intake;
 import exordium.sim.DriveDescription;
@@ -64,7 +62,7 @@ import java.util.zip.ZipInputStream;
 
 /** Makes the demo workspace from what ships: real images and drives, boards in every state of health, a year of log. */
 public final class DemoWorkspace {
-    private static final String DEMO = "/exordium/demo/";
+    static final String DEMO = "/exordium/demo/";
     /** A folder without this file was not made here, and is not deleted here. */
     private static final String MARK = ".exordium-demo";
 
@@ -126,14 +124,7 @@ public final class DemoWorkspace {
         history();
         copies();
         register();
-        network();
-    }
-
-    /** A server and two boards that start from it, with no network anywhere: their kit, made like any other. */
-    private void network() throws IOException {
-        NetworkPlan plan =
-                reader.shipped(DEMO + "network.yaml", NetworkPlan.class).settled();
-        NetworkKit.of(Opening.of(workspace, ZoneOffset.UTC)).bringTo(plan, NetworkKit.Roots.TAR, TransferWatch.NONE);
+        DemoPlans.make(Opening.of(workspace, ZoneOffset.UTC), reader);
     }
 
     /** Labels, what is on each medium, and how quick it was when it was written and since. */

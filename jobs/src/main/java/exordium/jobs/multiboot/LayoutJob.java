@@ -106,7 +106,17 @@ public final class LayoutJob {
     }
 
     /** How each system starts by the menu, by its name. */
-    public record Made(LayoutPlan.Laid laid, Map<String, Trace> starts, WriteReport report) {}
+    public record Made(LayoutPlan.Laid laid, Map<String, Trace> starts, WriteReport report) {
+        /** What came of it, with how each system starts. */
+        public String sentence() {
+            List<String> each = new ArrayList<>();
+            starts.forEach((name, trace) -> each.add(name
+                    + (trace.runs()
+                            ? " starts by the menu in " + trace.seconds() + " s"
+                            : " would not start: " + trace.cause().shortText())));
+            return report.sentence() + " " + String.join(", ", each) + ".";
+        }
+    }
 
     /** A drive's image in a file, and how each of its systems starts from it. */
     public record Composed(LayoutPlan.Laid laid, Map<String, Trace> starts) {}

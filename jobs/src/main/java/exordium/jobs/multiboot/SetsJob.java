@@ -109,7 +109,7 @@ public final class SetsJob {
                     silent,
                     true,
                     benches.contents(medium.get(), at.profile())));
-            elsewhere(at, medium.get()).ifPresent(findings::add);
+            elsewhere(at, set, medium.get()).ifPresent(findings::add);
         }
         String order = set.order().orElse(bench.order());
         findings.addAll(OrderDialect.judge(at.profile(), order, at.board().firmware()));
@@ -119,13 +119,15 @@ public final class SetsJob {
     }
 
     /** A medium of a set that is in service at another board has to be fetched from there. */
-    private Optional<Finding> elsewhere(Workbench.BoardAtHand at, Media.Medium medium) throws IOException {
+    private Optional<Finding> elsewhere(Workbench.BoardAtHand at, StartSets.StartSet set, Media.Medium medium)
+            throws IOException {
         return workbench
                 .holder(medium.file())
                 .filter(holder -> !holder.register().id().equals(at.register().id()))
                 .map(holder -> Finding.caution(
                         "set-medium-elsewhere",
-                        medium.name() + " is in " + holder.register().name() + " now.",
+                        medium.name() + ", which " + set.said() + " wants, is in "
+                                + holder.register().name() + " now.",
                         Basis.computed("the register")));
     }
 
@@ -163,19 +165,19 @@ public final class SetsJob {
         }
     }
 
-    /** Names of the media that go into each port of a family. */
-    public Map<String, List<String>> media(BoardProfile profile) throws IOException {
-        Map<String, List<String>> byPort = new LinkedHashMap<>();
+    /** The media that go into each port of a family. */
+    public Map<String, List<Media.Medium>> media(BoardProfile profile) throws IOException {
+        Map<String, List<Media.Medium>> byPort = new LinkedHashMap<>();
         List<Media.Medium> all = workbench.workspace().media().all();
         for (BoardProfile.Port port : profile.ports()) {
             if (port.source().holdsMedium()) {
-                List<String> names = new ArrayList<>();
+                List<Media.Medium> fitting = new ArrayList<>();
                 for (Media.Medium medium : all) {
                     if (port.buses().contains(workbench.kind(medium.kind()).bus())) {
-                        names.add(medium.name());
+                        fitting.add(medium);
                     }
                 }
-                byPort.put(port.id(), names);
+                byPort.put(port.id(), fitting);
             }
         }
         return byPort;

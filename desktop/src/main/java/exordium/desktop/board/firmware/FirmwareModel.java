@@ -7,6 +7,7 @@ import exordium.core.firmware.FirmwareRelease;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.Desk;
+import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.firmware.FirmwareFacts;
 import exordium.jobs.firmware.FirmwareJob;
@@ -42,6 +43,8 @@ public record FirmwareModel(
                 releases,
                 plans,
                 new FirmwareFacts(house.workbench(), house.benches()).advice(board.at()),
-                board.at().profile().firmware().inChip() ? RecoveryView.targets(house) : List.of());
+                board.at().profile().firmware().inChip()
+                        ? new TargetHistory(house.workbench()).free(house.targets())
+                        : List.of());
     }
 }

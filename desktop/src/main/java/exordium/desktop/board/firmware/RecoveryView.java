@@ -7,11 +7,8 @@ import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
-import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.firmware.RecoveryJob;
-import java.io.IOException;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import javafx.scene.control.Button;
@@ -121,17 +118,5 @@ final class RecoveryView extends VBox {
         Optional<String> order = order();
         house.reading().read(() -> job.plan(board.at(), wanted, order), card -> house.jobs()
                 .recoveryCard(board.id(), card, chosen, typed));
-    }
-
-    /** Drives a card can be made of, each with what would be lost with it. */
-    static List<Targets.Target> targets(Desk house) throws IOException {
-        TargetHistory history = new TargetHistory(house.workbench());
-        List<Targets.Target> targets = new ArrayList<>();
-        for (Targets.Target each : house.targets().all(house.workbench().drives())) {
-            if (each.description().refusals().isEmpty()) {
-                targets.add(history.known(each));
-            }
-        }
-        return targets;
     }
 }

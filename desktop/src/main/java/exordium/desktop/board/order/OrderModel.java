@@ -8,6 +8,7 @@ import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.Desk;
 import exordium.jobs.multiboot.SetsJob;
+import exordium.store.Media;
 import java.io.IOException;
 import java.util.List;
 import java.util.Map;
@@ -17,14 +18,14 @@ import java.util.Optional;
  * What a board's order is tried on: everything that is plugged in; and its start sets.
  *
  * @param tried name of the set that is tried once
- * @param media names of those that go into each port
+ * @param media those that go into each port
  */
 public record OrderModel(
         OpenedBoard board,
         Bench bench,
         List<SetsJob.Proven> sets,
         Optional<String> tried,
-        Map<String, List<String>> media)
+        Map<String, List<Media.Medium>> media)
         implements StationModel {
     /** What the station shows now; not to be called on the interface thread. */
     public static OrderModel read(Desk house, OpenedBoard board) throws IOException {

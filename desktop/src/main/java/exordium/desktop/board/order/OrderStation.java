@@ -130,7 +130,7 @@ public final class OrderStation extends Station<OrderModel> {
                 unused,
                 Parts.heading("What changes", ""),
                 diff,
-                Parts.row(10, stage, copyFirst("order"), rehearse, asHouse));
+                new FlowPane(10, 8, stage, copyFirst("order"), rehearse, asHouse));
         if (profile.order().fuse().isPresent()) {
             left.getChildren().addAll(Parts.heading("The one-time bit", "asked twice"), fuse());
         }

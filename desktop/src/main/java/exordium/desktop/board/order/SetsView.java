@@ -28,13 +28,14 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
 /** The start sets of a board: each with what a rehearsal says of it and what is to be done at the board, and a form for another. */
 final class SetsView extends VBox {
-    private static final String AS_IT_IS = "as it is";
-    private static final String EMPTY = "nothing in it";
+    private static final Content AS_IT_IS = new Content("as it is", Optional.empty());
+    private static final Content EMPTY = new Content("nothing in it", Optional.empty());
 
     private final Desk house;
     private OrderModel model;
@@ -43,10 +44,13 @@ final class SetsView extends VBox {
     private final TextField name = new TextField();
     private final ComboBox<Choice> order = new ComboBox<>();
     private final CheckBox button = new CheckBox("Its button is held while power comes on");
-    private final Map<String, ComboBox<String>> ports = new LinkedHashMap<>();
+    private final Map<String, ComboBox<Content>> ports = new LinkedHashMap<>();
 
     /** An order to choose, and value: none for the one the board has. */
     private record Choice(String words, Optional<String> value) {}
+
+    /** What a port may hold in a set, and medium: its id. */
+    private record Content(String words, Optional<String> medium) {}
 
     SetsView(Desk house, OrderModel model, String ladder) {
         super(10);
@@ -125,14 +129,16 @@ final class SetsView extends VBox {
 
     private VBox row(SetsJob.Proven set, double longest) {
         String id = set.set().name();
-        Button use =
-                Parts.button("Switch to " + set.set().said(), () -> perform(job -> job.use(at(), id, false)), "task");
+        Button use = Parts.button("Switch to it", () -> perform(job -> job.use(at(), id, false)), "small");
         use.setId("set-use-" + id);
+        use.setAccessibleText("Switch to " + set.set().said());
         Button once = Parts.button("Try it for one start", () -> perform(job -> job.use(at(), id, true)), "small");
         once.setId("set-once-" + id);
+        once.setAccessibleText("Try " + set.set().said() + " for one start");
         Button forget = Parts.button(
                 "Forget it", () -> perform(job -> job.remove(at().register().id(), id)), "small");
         forget.setId("set-forget-" + id);
+        forget.setAccessibleText("Forget the set " + set.set().said());
         boolean barred = Finding.anyStops(set.findings());
         use.setDisable(barred || set.chosen());
         once.setDisable(barred || set.chosen());
@@ -144,14 +150,14 @@ final class SetsView extends VBox {
                         Parts.whole(Parts.label(set.set().said(), "strong")),
                         Parts.label(
                                 set.set().order().map(profile()::orderFigure).orElse("the order it has"), "figure"),
-                        Parts.label(source(set), "soft"),
-                        Parts.spring(),
-                        use,
-                        once,
-                        forget),
+                        Parts.label(source(set), "soft")),
                 new TraceBar(set.set().said(), set.trace(), longest));
+        set.atTheBoard().forEach(step -> row.getChildren().add(Parts.paragraph("At the board: " + step, "small")));
+        set.findings().stream().filter(Finding::stops).forEach(each -> row.getChildren()
+                .add(Parts.paragraph(each.text(), "alarm", "small")));
+        HBox deeds = Parts.row(10, use, once, forget);
         if (set.chosen()) {
-            row.getChildren()
+            deeds.getChildren()
                     .add(Parts.label(
                             at().board().chip().anythingStaged()
                                     ? "staged: it counts from the next restart"
@@ -159,9 +165,7 @@ final class SetsView extends VBox {
                             "aside",
                             "small"));
         }
-        set.atTheBoard().forEach(step -> row.getChildren().add(Parts.paragraph("At the board: " + step, "small")));
-        set.findings().stream().filter(Finding::stops).forEach(each -> row.getChildren()
-                .add(Parts.paragraph(each.text(), "alarm", "small")));
+        row.getChildren().add(deeds);
         row.setId("set-" + id);
         return row;
     }
@@ -191,11 +195,13 @@ final class SetsView extends VBox {
         order.getSelectionModel().select(fuse ? 0 : 1);
         FlowPane places = new FlowPane(14, 8);
         model.media().forEach((port, media) -> {
-            ComboBox<String> choice = new ComboBox<>();
+            ComboBox<Content> choice = new ComboBox<>();
+            WordCell.in(choice, Content::words);
             choice.setId("set-port-" + port);
             choice.setAccessibleText("What is in " + title(port));
             choice.getItems().addAll(AS_IT_IS, EMPTY);
-            choice.getItems().addAll(media);
+            media.forEach(
+                    each -> choice.getItems().add(new Content(each.name() + ", " + each.id(), Optional.of(each.id()))));
             choice.getSelectionModel().select(0);
             ports.put(port, choice);
             places.getChildren().add(Parts.row(6, Parts.whole(Parts.label(title(port), "soft", "small")), choice));
@@ -233,9 +239,8 @@ final class SetsView extends VBox {
         ports.forEach((port, choice) -> {
             if (EMPTY.equals(choice.getValue())) {
                 unplug.add(port);
-            } else if (!AS_IT_IS.equals(choice.getValue())) {
-                plug.put(port, choice.getValue());
             }
+            choice.getValue().medium().ifPresent(medium -> plug.put(port, medium));
         });
         String title = name.getText().strip();
         Optional<String> value = order.getValue().value();

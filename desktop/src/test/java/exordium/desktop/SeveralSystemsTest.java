@@ -1,0 +1,156 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import exordium.core.block.FileDevice;
+import exordium.core.block.LinuxDrives;
+import exordium.core.finding.Step;
+import exordium.core.inspection.DriveInspection;
+import exordium.core.inspection.Inspector;
+import exordium.core.layout.PartitionTable;
+import exordium.core.multiboot.StartSets;
+import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
+import exordium.desktop.draw.LayoutPicture;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.multiboot.SetsJob;
+import exordium.store.Images;
+import java.io.IOException;
+import java.nio.file.Path;
+import javafx.application.Platform;
+import javafx.scene.control.ComboBox;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+
+/** Start sets and drives with several systems in the window. */
+@ExtendWith(ApplicationExtension.class)
+class SeveralSystemsTest {
+    private static final String BOARD = "wave-tank";
+    private static final String DRIVE = "spare-ssd-240.img";
+
+    @TempDir
+    static Path folder;
+
+    private Workbench workbench;
+    private Desk house;
+    private Stage stage;
+    private Hand hand;
+
+    @Start
+    void start(Stage shown) throws IOException {
+        stage = shown;
+        Hand.dress();
+        System.setProperty("exordium.state", folder.resolve("state").toString());
+        workbench = DemoHouse.open(java.nio.file.Files.createTempDirectory(folder, "demo"));
+        house = new Desk(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
+        new App().show(stage, house);
+    }
+
+    @AfterEach
+    void close() {
+        Hand.on(() -> stage.close());
+        house.close();
+        System.clearProperty("exordium.state");
+    }
+
+    private void ready() {
+        hand = new Hand(stage.getScene());
+        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+    }
+
+    private StartSets sets() throws IOException {
+        return new SetsJob(workbench, new BenchReader(workbench)).of(BOARD);
+    }
+
+    private String order() throws IOException {
+        return workbench
+                .board(BOARD)
+                .board()
+                .chip()
+                .config()
+                .value("BOOT_ORDER")
+                .orElse("");
+    }
+
+    @Test
+    void aSetIsTriedOnceFallsBackAndAnotherIsKept() throws IOException {
+        ready();
+        Hand.on(() -> house.navigation().go(new Place.Station(BOARD, Step.ORDER)));
+        hand.click("order-view-1");
+        hand.click("set-once-old-spare");
+        hand.untilKept("it is staged for one start", () -> sets().fallback().isPresent());
+        hand.until("the way back is offered", () -> stage.getScene().lookup("#set-back") != null);
+        hand.click("restart");
+        hand.untilKept("it runs by that order", () -> order().equals("0xf461"));
+        hand.untilKept(
+                "what was before is staged again", () -> sets().fallback().isEmpty());
+        hand.until("nothing is tried any more", () -> stage.getScene().lookup("#set-back") == null);
+        hand.click("restart");
+        hand.untilKept("it is as it was", () -> order().equals("0xf416"));
+
+        hand.fill("set-name", "Night watch");
+        hand.click("set-keep");
+        hand.untilKept("it is among the sets", () -> sets().sets().stream()
+                .anyMatch(
+                        each -> each.name().equals("night-watch") && each.said().equals("Night watch")));
+        hand.click("set-forget-night-watch");
+        hand.untilKept("it is forgotten", () -> sets().sets().size() == 3);
+    }
+
+    private <T> void choose(String id, java.util.function.Predicate<T> which) {
+        Hand.on(() -> {
+            @SuppressWarnings("unchecked")
+            ComboBox<T> box = (ComboBox<T>) hand.see(id);
+            box.getItems().stream().filter(which).findFirst().ifPresent(box::setValue);
+        });
+    }
+
+    @Test
+    void twoSystemsAreDrawnToScaleAndWrittenOnlyToTheDriveThatIsNamed() throws IOException {
+        ready();
+        Hand.on(() -> house.navigation().go(Place.Shelf.IMAGES));
+        hand.click("open-form-1");
+        hand.until("the form is open", () -> stage.getScene().lookup("#layout-drive") != null);
+        this.<Targets.Target>choose(
+                "layout-drive", each -> each.description().id().equals(DRIVE));
+        for (int i = 0; i < 2; i++) {
+            this.<Images.Image>choose("layout-image-" + i, each -> each.id().startsWith("fenix"));
+            hand.fill("layout-size-" + i, "1 GB");
+        }
+        hand.fill("layout-data", "a lot");
+        hand.click("form-deed");
+        hand.until(
+                "it is said that this is no size",
+                () -> !house.reading().problemProperty().get().isEmpty());
+        hand.fill("layout-data", "");
+        hand.until("it is drawn", () -> stage.getScene().getRoot().lookupAll(".figure-drawing").stream()
+                .anyMatch(each -> each instanceof LayoutPicture
+                        && each.getAccessibleText().contains("everyday 1.00 GB, trial 1.00 GB")));
+        hand.fill("layout-confirm", "another.img");
+        hand.click("form-deed");
+        hand.until(
+                "it is not its name",
+                () -> house.reading().problemProperty().get().contains(DRIVE));
+        hand.fill("layout-confirm", DRIVE);
+        hand.click("form-deed");
+        hand.until("it is begun", () -> stage.getScene().lookup("#layout-drive") == null);
+        hand.untilKept(
+                "it is written and each starts",
+                () -> workbench.records().lastWords().contains(DRIVE)
+                        && !house.jobs().any());
+        try (FileDevice device = FileDevice.forReading(workbench.driveFile(DRIVE))) {
+            DriveInspection inspection = Inspector.inspect(device);
+            assertThat(inspection.partitions()).hasSize(3);
+            assertThat(inspection.table().kind()).isEqualTo(PartitionTable.Kind.MBR);
+        }
+        assertThat(house.reading().problemProperty().get()).contains("everyday starts by the menu");
+    }
+}
