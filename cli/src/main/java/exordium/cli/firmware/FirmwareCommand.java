@@ -30,7 +30,12 @@ import picocli.CommandLine.Parameters;
         name = "firmware",
         description = "Show and stage a board's firmware.",
         mixinStandardHelpOptions = true,
-        subcommands = {RecoveryCardCommand.class, ChipSettingsCommand.class, BundleCommands.class})
+        subcommands = {
+            RecoveryCardCommand.class,
+            FirmwareCardCommand.class,
+            ChipSettingsCommand.class,
+            BundleCommands.class
+        })
 public final class FirmwareCommand {
     private record ReleaseOut(LocalDate version, String channel, String notes) {}
 

@@ -8,6 +8,7 @@ import exordium.core.storage.Link;
 import exordium.core.storage.StorageNeed;
 import exordium.core.storage.Supply;
 import java.time.LocalDate;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -142,6 +143,7 @@ public record BoardProfile(
      * @param files of a firmware on the card: at least one must be there
      * @param slots of the chip: with two an update that is cut leaves the old one; one where nothing is said
      * @param tool path of the program by which a running system updates it
+     * @param onCard how such a card is made, where the firmware lies on it
      * @param recovery names of files in a card's start partition that have the chip written anew
      */
     public record Firmware(
@@ -151,14 +153,19 @@ public record BoardProfile(
             Optional<List<String>> files,
             Optional<List<String>> recovery,
             Optional<Integer> slots,
-            Optional<String> tool) {
-        public Firmware(
-                String where,
-                boolean updatable,
-                Map<StartSource, LocalDate> needs,
-                Optional<List<String>> files,
-                Optional<List<String>> recovery) {
-            this(where, updatable, needs, files, recovery, Optional.empty(), Optional.empty());
+            Optional<String> tool,
+            Optional<OnCard> onCard) {
+        /** Of a family nothing more is known of. */
+        public static Firmware plain(String where, boolean updatable) {
+            return new Firmware(
+                    where,
+                    updatable,
+                    Map.of(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty());
         }
 
         /** The release since which a source works, where the one that runs is older. */
@@ -173,9 +180,35 @@ public record BoardProfile(
 
         /** For another family: releases of this one say nothing of what that one's can. */
         public Firmware withoutNeeds() {
-            return new Firmware(where, updatable, Map.of(), files, recovery, slots, tool);
+            return new Firmware(where, updatable, Map.of(), files, recovery, slots, tool, onCard);
         }
     }
+
+    /**
+     * How a card with the firmware is made of its archive.
+     *
+     * @param leaveOut names of files in it that do not belong on the card, whatever folder they are in
+     * @param settings file that the firmware reads
+     * @param memoryCap what a system gets of a larger memory until the firmware is told otherwise
+     */
+    public record OnCard(
+            List<String> leaveOut,
+            Optional<String> settings,
+            Optional<Graphics> graphics,
+            Optional<ByteSize> memoryCap) {
+        public static final OnCard NONE = new OnCard(List.of(), Optional.empty(), Optional.empty(), Optional.empty());
+
+        public OnCard {
+            leaveOut = leaveOut == null ? List.of() : List.copyOf(leaveOut);
+        }
+
+        public boolean leaves(String path) {
+            return Arrays.stream(path.split("/")).anyMatch(part -> NamePattern.isLikeAny(part, leaveOut));
+        }
+    }
+
+    /** The graphics' share of memory: with up to so much the least, in MB, under this key of the settings. */
+    public record Graphics(String key, int least, ByteSize upTo) {}
 
     /**
      * Where a start over the network looks for its files.

@@ -331,6 +331,6 @@ public record FamilyDraft(
                     where.get());
         }
         boolean chip = where.get().equals("chip");
-        return new BoardProfile.Firmware(where.get(), chip, Map.of(), Optional.empty(), Optional.empty());
+        return BoardProfile.Firmware.plain(where.get(), chip);
     }
 }

@@ -2,23 +2,18 @@
 package exordium.core.firmware;
 
 import exordium.core.block.BlockDevice;
-import exordium.core.block.FileDevice;
 import exordium.core.board.BoardProfile;
-import exordium.core.filesystem.FatFormat;
-import exordium.core.filesystem.FatWriter;
+import exordium.core.board.NamePattern;
 import exordium.core.filesystem.FileSystemReader;
 import exordium.core.filesystem.FileSystems;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.Inspector;
 import exordium.core.inspection.PartitionContent;
-import exordium.core.layout.Partition;
+import exordium.core.layout.DiskIdentifier;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -37,10 +32,6 @@ public record RecoveryCard(FirmwareBundle bundle, Optional<FirmwareConfig> setti
 
     private static final String MANIFEST = "recovery.json";
     private static final String SETTINGS = "recovery-settings.txt";
-    private static final long FIRST = 1 << 20;
-    private static final int SECTOR = 512;
-    /** MBR partition table (common practice, no source): FAT32 addressed by block number. */
-    private static final byte FAT32 = 0x0c;
 
     /** What a card says the board is to have. */
     public record Content(Optional<FirmwareRelease> release, byte[] payload, Optional<FirmwareConfig> settings) {}
@@ -70,23 +61,8 @@ public record RecoveryCard(FirmwareBundle bundle, Optional<FirmwareConfig> setti
 
     /** Makes its image, with a table of one partition. */
     public void image(BoardProfile profile, Path file) throws IOException {
-        Map<String, byte[]> files = files(profile);
-        Files.createFile(file);
-        try (FileDevice device = FileDevice.forWriting(file, SIZE)) {
-            long length = SIZE.bytes() - FIRST;
-            ByteBuffer table = ByteBuffer.allocate(SECTOR).order(ByteOrder.LITTLE_ENDIAN);
-            table.putInt(440, bundle.hashCode());
-            table.put(446, (byte) 0x80).put(450, FAT32);
-            table.putInt(454, (int) (FIRST / SECTOR)).putInt(458, (int) (length / SECTOR));
-            table.put(510, (byte) 0x55).put(511, (byte) 0xaa);
-            device.write(0, table);
-            BlockDevice slice = new Partition(1, FIRST, ByteSize.of(length), "0x0c", true, "").on(device);
-            FatFormat.fat32(slice, "RECOVERY");
-            for (Map.Entry<String, byte[]> each : files.entrySet()) {
-                FatWriter.write(slice, each.getKey(), each.getValue());
-            }
-            device.flush();
-        }
+        DiskIdentifier id = DiskIdentifier.ofMbr(bundle.hashCode() & 0xFFFF_FFFFL);
+        CardImage.make(file, SIZE, id, "RECOVERY", files(profile));
     }
 
     /**
@@ -105,7 +81,7 @@ public record RecoveryCard(FirmwareBundle bundle, Optional<FirmwareConfig> setti
             FileSystemReader files =
                     FileSystems.open(each.partition().on(device)).orElseThrow();
             Optional<String> file = files.list("/").stream()
-                    .filter(name -> names.stream().anyMatch(pattern -> like(name, pattern)))
+                    .filter(name -> NamePattern.isLikeAny(name, names))
                     .findFirst();
             if (file.isEmpty()) {
                 return Optional.empty();
@@ -130,13 +106,5 @@ public record RecoveryCard(FirmwareBundle bundle, Optional<FirmwareConfig> setti
             return Optional.of(new Content(release, payload, settings));
         }
         return Optional.empty();
-    }
-
-    private static boolean like(String name, String pattern) {
-        int star = pattern.indexOf('*');
-        String lower = name.toLowerCase(java.util.Locale.ROOT);
-        return star < 0
-                ? lower.equals(pattern)
-                : lower.startsWith(pattern.substring(0, star)) && lower.endsWith(pattern.substring(star + 1));
     }
 }

@@ -4,6 +4,7 @@ package exordium.core.multiboot;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.board.BoardProfile;
+import exordium.core.board.NamePattern;
 import exordium.core.filesystem.ExtReader;
 import exordium.core.filesystem.ExtWriter;
 import exordium.core.filesystem.FatFormat;
@@ -141,8 +142,7 @@ public final class LayoutImage {
         boolean efi = lower.startsWith("efi/");
         boolean firmware = Stream.concat(
                         board.startFiles().loaders().stream(), board.firmware().files().orElse(List.of()).stream())
-                .anyMatch(pattern -> lower.matches(
-                        Pattern.quote(pattern.toLowerCase(Locale.ROOT)).replace("*", "\\E[^/]*\\Q")));
+                .anyMatch(pattern -> NamePattern.isLike(path, pattern));
         if (first && (efi || firmware)) {
             files.put(path, content);
         }

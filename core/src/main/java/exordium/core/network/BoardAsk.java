@@ -2,6 +2,7 @@
 package exordium.core.network;
 
 import exordium.core.board.BoardProfile;
+import exordium.core.board.NamePattern;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.firststart.KernelLine;
@@ -269,14 +270,14 @@ public final class BoardAsk {
     }
 
     private boolean there(String folder, String pattern) {
-        return known.stream().anyMatch(name -> like(name, folder + "/" + pattern));
+        return known.stream().anyMatch(name -> NamePattern.isSpeltLike(name, folder + "/" + pattern));
     }
 
     /** The first that is there of some names or patterns; for a pattern nothing is like, what a firmware would ask for is asked. */
     private Optional<String> first(String folder, List<String> patterns) throws IOException {
         for (String pattern : patterns) {
             List<String> names = known.stream()
-                    .filter(name -> like(name, folder + "/" + pattern))
+                    .filter(name -> NamePattern.isSpeltLike(name, folder + "/" + pattern))
                     .sorted()
                     .toList();
             if (names.isEmpty()) {
@@ -289,12 +290,6 @@ public final class BoardAsk {
             }
         }
         return Optional.empty();
-    }
-
-    private static boolean like(String name, String pattern) {
-        return Pattern.compile(Pattern.quote(pattern).replace("*", "\\E[^/]*\\Q"))
-                .matcher(name)
-                .matches();
     }
 
     private Optional<byte[]> fetch(String path) throws IOException {

@@ -2,6 +2,7 @@
 package exordium.core.network;
 
 import exordium.core.board.BoardProfile;
+import exordium.core.board.NamePattern;
 import exordium.core.rehearsal.Cause;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -318,19 +319,13 @@ public final class ServerLog {
         groups.add(List.of(files.kernelLine()));
         for (List<String> group : groups) {
             boolean got = group.isEmpty()
-                    || group.stream()
-                            .anyMatch(pattern -> sent.stream().anyMatch(path -> like(path, folder + "/" + pattern)));
+                    || group.stream().anyMatch(pattern -> sent.stream()
+                            .anyMatch(path -> NamePattern.isSpeltLike(path, folder + "/" + pattern)));
             if (!got) {
                 return Optional.of(String.join(" or ", group));
             }
         }
         return Optional.empty();
-    }
-
-    private static boolean like(String path, String pattern) {
-        return Pattern.compile(Pattern.quote(pattern).replace("*", "\\E[^/]*\\Q"))
-                .matcher(path)
-                .matches();
     }
 
     private Line stranger(String mac, NetworkPlan plan) {

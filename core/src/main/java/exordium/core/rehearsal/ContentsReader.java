@@ -4,6 +4,7 @@ package exordium.core.rehearsal;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.MediumException;
 import exordium.core.board.BoardProfile;
+import exordium.core.board.NamePattern;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.filesystem.FileSystemReader;
 import exordium.core.filesystem.FileSystems;
@@ -128,8 +129,7 @@ public final class ContentsReader {
                         .map(line -> line.substring(8).strip())
                         .findFirst());
         Optional<String> chosen = wanted.flatMap(name -> entries.stream()
-                .filter(entry -> MediumContents.StartPartition.isLike(entry, folder + name)
-                        || entry.equals(folder + name + ".conf"))
+                .filter(entry -> NamePattern.isLike(entry, folder + name) || entry.equals(folder + name + ".conf"))
                 .findFirst());
         boolean usualThere = entries.isEmpty() || names.stream().anyMatch(usual::equalsIgnoreCase);
         return chosen.orElse(usualThere ? usual : entries.get(0));

@@ -4,6 +4,7 @@ package exordium.core.rehearsal;
 import exordium.core.block.BlockDevice;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
+import exordium.core.board.NamePattern;
 import exordium.core.board.StartSource;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.filesystem.FileSystemReader;
@@ -281,7 +282,7 @@ public final class FamilyFromImage {
         for (String name : names) {
             boolean called = known.all().stream()
                     .flatMap(each -> each.startFiles().kernels().keySet().stream())
-                    .anyMatch(pattern -> MediumContents.StartPartition.isLike(name, pattern));
+                    .anyMatch(pattern -> NamePattern.isLike(name, pattern));
             if (!name.contains("/") && (called || byContent(name).isPresent())) {
                 found.put(name, widthOf(name, known));
             }
@@ -296,7 +297,7 @@ public final class FamilyFromImage {
         }
         Optional<Integer> called = known.all().stream()
                 .flatMap(each -> each.startFiles().kernels().entrySet().stream())
-                .filter(each -> MediumContents.StartPartition.isLike(last(name), each.getKey()))
+                .filter(each -> NamePattern.isLike(last(name), each.getKey()))
                 .map(Map.Entry::getValue)
                 .findFirst();
         return called.or(() -> rootWidth).orElse(64);
@@ -379,7 +380,7 @@ public final class FamilyFromImage {
     }
 
     private boolean has(String pattern) {
-        return names.stream().anyMatch(name -> MediumContents.StartPartition.isLike(name, pattern));
+        return names.stream().anyMatch(name -> NamePattern.isLike(name, pattern));
     }
 
     private String text(String name) throws IOException {

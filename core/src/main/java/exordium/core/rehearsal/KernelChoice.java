@@ -2,6 +2,7 @@
 package exordium.core.rehearsal;
 
 import exordium.core.board.BoardProfile;
+import exordium.core.board.NamePattern;
 import exordium.core.firststart.SettingsCheck;
 import exordium.core.firststart.StartMenu;
 import java.nio.charset.StandardCharsets;
@@ -45,11 +46,10 @@ record KernelChoice(Optional<Fault> fault, int width, boolean initramfs) {
         }
         String kernel = last(entry.kernel().orElseThrow());
         Optional<Integer> width = profile.startFiles().kernels().entrySet().stream()
-                .filter(each -> MediumContents.StartPartition.isLike(kernel, each.getKey()))
+                .filter(each -> NamePattern.isLike(kernel, each.getKey()))
                 .map(Map.Entry::getValue)
                 .findFirst();
-        boolean ofAny = MediumContents.StartPartition.isLike(
-                kernel, profile.startFiles().kernelOfAny());
+        boolean ofAny = NamePattern.isLike(kernel, profile.startFiles().kernelOfAny());
         boolean tooWide = width.filter(bits -> bits > profile.width()).isPresent();
         if (tooWide || (width.isEmpty() && ofAny)) {
             return fault(
@@ -57,7 +57,7 @@ record KernelChoice(Optional<Fault> fault, int width, boolean initramfs) {
         }
         boolean otherTree = entry.tree()
                 .filter(tree -> profile.startFiles().deviceTrees().stream()
-                        .noneMatch(each -> MediumContents.StartPartition.isLike(last(tree), each)))
+                        .noneMatch(each -> NamePattern.isLike(last(tree), each)))
                 .isPresent();
         if (otherTree && !profile.startFiles().deviceTrees().isEmpty()) {
             return fault(

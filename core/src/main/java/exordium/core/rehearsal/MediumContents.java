@@ -2,6 +2,7 @@
 package exordium.core.rehearsal;
 
 import exordium.core.board.BoardProfile;
+import exordium.core.board.NamePattern;
 import exordium.core.filesystem.FileBody;
 import exordium.core.firststart.dialect.FirstStartPlan;
 import exordium.core.firststart.dialect.Found;
@@ -101,13 +102,7 @@ public record MediumContents(
 
         /** Whether any file matches a name that may hold {@code *}, which stands for anything but a slash. */
         public boolean has(String pattern) {
-            return names.stream().anyMatch(name -> isLike(name, pattern));
-        }
-
-        static boolean isLike(String name, String pattern) {
-            return Pattern.compile(Pattern.quote(pattern).replace("*", "\\E[^/]*\\Q"), Pattern.CASE_INSENSITIVE)
-                    .matcher(name)
-                    .matches();
+            return names.stream().anyMatch(name -> NamePattern.isLike(name, pattern));
         }
 
         /** The same for a path as it stands in a menu, with a slash in front or without. */

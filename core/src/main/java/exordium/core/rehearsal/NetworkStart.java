@@ -2,6 +2,7 @@
 package exordium.core.rehearsal;
 
 import exordium.core.board.BoardProfile;
+import exordium.core.board.NamePattern;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
@@ -131,7 +132,7 @@ final class NetworkStart {
     private static boolean atTop(Path top, String pattern) {
         try (Stream<Path> entries = Files.list(top)) {
             return entries.map(path -> path.getFileName().toString())
-                    .anyMatch(name -> MediumContents.StartPartition.isLike(name, pattern));
+                    .anyMatch(name -> NamePattern.isLike(name, pattern));
         } catch (IOException e) {
             return false;
         }

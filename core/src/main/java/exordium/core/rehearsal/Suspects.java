@@ -2,6 +2,7 @@
 package exordium.core.rehearsal;
 
 import exordium.core.board.BoardProfile;
+import exordium.core.board.NamePattern;
 import exordium.core.board.StartSource;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareConfig;
@@ -137,10 +138,8 @@ final class Suspects {
     private MediumContents.StartPartition ofOtherBoard(MediumContents.StartPartition start) {
         List<String> names = new ArrayList<>();
         for (String name : start.names()) {
-            boolean kernel = MediumContents.StartPartition.isLike(
-                    name, profile.startFiles().kernelOfAny());
-            boolean tree = MediumContents.StartPartition.isLike(
-                    name, profile.startFiles().treeOfAny());
+            boolean kernel = NamePattern.isLike(name, profile.startFiles().kernelOfAny());
+            boolean tree = NamePattern.isLike(name, profile.startFiles().treeOfAny());
             names.add(kernel ? "kernel-of-another.img" : tree ? "another-board.dtb" : name);
         }
         return start.withNames(names);

@@ -17,15 +17,10 @@ import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareConfig;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.RecoveryCard;
-import exordium.core.image.ImageFile;
-import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
-import exordium.jobs.bench.Folders;
-import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.rehearsal.ScenarioFile;
-import exordium.jobs.writing.WriteJob;
 import exordium.sim.StandInFirmware;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -95,20 +90,14 @@ public final class RecoveryJob {
     public WriteReport make(
             Workbench.BoardAtHand at, Card card, Targets reach, Path target, String typed, TransferWatch watch)
             throws IOException {
-        try (Folders.Working room = Folders.Working.in(workbench.folder().resolve("files"))) {
-            Path image = room.path()
-                    .resolve("recovery-" + at.profile().id() + "-"
-                            + card.release().version() + ".img");
-            card.card().image(at.profile(), image);
-            Targets.Target found = new TargetHistory(workbench).known(reach.at(target, RecoveryCard.SIZE));
-            WritePlan plan = WritePlan.of(
-                    ImageFile.open(image),
-                    RecoveryCard.SIZE,
-                    found.description(),
-                    new WritePlan.Options(exordium.core.writing.WriteMode.WHOLE, true, false, Optional.empty()),
-                    typed);
-            return WriteJob.run(workbench, plan, found, Optional.empty(), watch);
-        }
+        return FreshCard.write(
+                workbench,
+                "recovery-" + at.profile().id() + "-" + card.release().version(),
+                image -> card.card().image(at.profile(), image),
+                reach,
+                target,
+                typed,
+                watch);
     }
 
     /** What a card did to a chip, as the logbook has it. */

@@ -3,6 +3,7 @@ package exordium.jobs.network;
 
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
+import exordium.core.board.NamePattern;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnknownName;
@@ -86,7 +87,6 @@ public final class NetworkFacts {
 
     /** What a family's firmware fetches of all that is in the folder. */
     private static boolean asked(BoardProfile profile, String path) {
-        String name = path.toLowerCase(java.util.Locale.ROOT);
         BoardProfile.StartFiles files = profile.startFiles();
         List<String> patterns = new ArrayList<>(files.loaders());
         patterns.addAll(files.kernels().keySet());
@@ -95,10 +95,7 @@ public final class NetworkFacts {
         patterns.add(files.kernelLine());
         patterns.add("initramfs*");
         patterns.add("initrd*");
-        return patterns.stream()
-                .anyMatch(pattern ->
-                        name.matches(java.util.regex.Pattern.quote(pattern.toLowerCase(java.util.Locale.ROOT))
-                                .replace("*", "\\E[^/]*\\Q")));
+        return NamePattern.isLikeAny(path, patterns);
     }
 
     public ByteSize rootSize(NetworkPlan plan, NetworkPlan.Client client) throws IOException {
