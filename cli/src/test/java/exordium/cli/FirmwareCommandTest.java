@@ -6,9 +6,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.fasterxml.jackson.databind.JsonNode;
 import exordium.cli.common.ExitCode;
 import exordium.core.testing.DiskBuilder;
+import exordium.core.testing.GeneralTools;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -65,6 +67,59 @@ class FirmwareCommandTest extends Commands {
         assertThat(terminal.json("firmware", "recovery-card", board, "--order", "0xF14")
                         .code())
                 .isEqualTo(ExitCode.REFUSED);
+    }
+
+    /** A board that starts from a stick, with nothing but its firmware in the slot. */
+    @Test
+    void aCardThatCarriesTheFirmwareIsPlannedRehearsedAndMade() throws IOException {
+        String board = board("dunlin-u", "4 GB", "--reach", "simulated");
+        Path tree = Files.createDirectories(folder.resolve("tree/uefi-7"));
+        Files.writeString(tree.resolve("DUNLIN.fd"), "firmware");
+        Files.writeString(tree.resolve("Readme.md"), "words");
+        Path archive = folder.resolve("uefi.zip");
+        GeneralTools.run("sh", "-c", "cd " + tree.getParent() + " && zip -qr " + archive + " uefi-7");
+        JsonNode alone =
+                terminal.json("firmware", "card", board, archive.toString()).json();
+        assertThat(alone.get("outcome").asText()).isEqualTo("halted");
+
+        Path system = new DiskBuilder(folder)
+                .id("5eed0099")
+                .start("EFI/BOOT/BOOTAA64.EFI", "loader")
+                .start("kernel-64.img", "kernel")
+                .start(
+                        "loader/entries/dunlin.conf",
+                        "linux /kernel-64.img\noptions root=PARTUUID=5eed0099-02 rootwait\n")
+                .build("system.img");
+        assertThat(terminal.json("shelf", "drive", "Stick", "--kind", "stick", "--size", "200 MB")
+                        .code())
+                .isZero();
+        Files.copy(system, folder.resolve("workspace/drives/stick.img"), StandardCopyOption.REPLACE_EXISTING);
+        DiskBuilder.blank(folder.resolve("workspace/drives/stick.img"), 200_000_000);
+        assertThat(terminal.json("board", "attach", board, "usb1", "stick").code())
+                .isZero();
+        JsonNode planned =
+                terminal.json("firmware", "card", board, archive.toString()).json();
+        assertThat(planned.get("startedFrom").asText()).isEqualTo("usb1");
+        assertThat(planned.get("outcome").asText()).isEqualTo("running");
+        assertThat(planned.get("settings").asText()).isEqualTo("gpu_mem=16");
+        assertThat(planned.get("leftOut").get(0).asText()).isEqualTo("Readme.md");
+        // Entries of the network come first and are waited for; another order does without.
+        assertThat(codes(planned.get("findings"))).contains("firmware-card-order", "firmware-card-memory-cap");
+        assertThat(planned.get("order").asText()).startsWith("0003");
+
+        Path card = folder.resolve("card.img");
+        DiskBuilder.blank(card, 100 * DiskBuilder.MIB);
+        assertThat(terminal.json("firmware", "card", board, archive.toString(), card.toString())
+                        .code())
+                .isEqualTo(ExitCode.BAD_INPUT);
+        assertThat(terminal.json("firmware", "card", board, archive.toString(), card.toString(), "--confirm", "it")
+                        .code())
+                .isEqualTo(ExitCode.REFUSED);
+        Terminal.Ran made =
+                terminal.json("firmware", "card", board, archive.toString(), card.toString(), "--confirm", "card.img");
+        assertThat(made.json().get("verdict").asText()).isEqualTo("verified");
+        assertThat(GeneralTools.run("mtype", "-i", card + "@@1M", "::DUNLIN.fd"))
+                .isEqualTo("firmware");
     }
 
     @Test

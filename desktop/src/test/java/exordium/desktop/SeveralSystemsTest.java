@@ -19,7 +19,11 @@ import exordium.jobs.bench.Workbench;
 import exordium.jobs.multiboot.SetsJob;
 import exordium.store.Images;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import javafx.application.Platform;
 import javafx.scene.control.ComboBox;
 import javafx.stage.Stage;
@@ -49,7 +53,7 @@ class SeveralSystemsTest {
         stage = shown;
         Hand.dress();
         System.setProperty("exordium.state", folder.resolve("state").toString());
-        workbench = DemoHouse.open(java.nio.file.Files.createTempDirectory(folder, "demo"));
+        workbench = DemoHouse.open(Files.createTempDirectory(folder, "demo"));
         house = new Desk(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
         new App().show(stage, house);
     }
@@ -103,6 +107,38 @@ class SeveralSystemsTest {
                         each -> each.name().equals("night-watch") && each.said().equals("Night watch")));
         hand.click("set-forget-night-watch");
         hand.untilKept("it is forgotten", () -> sets().sets().size() == 3);
+    }
+
+    @Test
+    void aFirmwareCardIsMadeOfTheArchiveThatIsPublished() throws IOException {
+        ready();
+        Path archive = folder.resolve("uefi.zip");
+        try (ZipOutputStream zip = new ZipOutputStream(Files.newOutputStream(archive))) {
+            for (String name : List.of("uefi-7/DUNLIN.fd", "uefi-7/Readme.md")) {
+                zip.putNextEntry(new ZipEntry(name));
+                zip.write('x');
+            }
+        }
+        Hand.on(() -> house.navigation().go(new Place.Station("rescue-map-table", Step.FIRMWARE)));
+        hand.click("firmware-view-1");
+        hand.fill("firmware-archive", archive.toString());
+        hand.click("firmware-look");
+        this.<Targets.Target>choose(
+                "firmware-card-target", each -> each.description().id().equals("spare-card-16.img"));
+        hand.fill("firmware-card-confirm", "spare-card-16.img");
+        hand.click("make-firmware-card");
+        hand.untilKept(
+                "it is made and read back",
+                () -> workbench.records().lastWords().contains("spare-card-16.img")
+                        && !house.jobs().any());
+        try (FileDevice device = FileDevice.forReading(workbench.driveFile("spare-card-16.img"))) {
+            assertThat(Inspector.inspect(device)
+                            .partitions()
+                            .get(0)
+                            .fileSystem()
+                            .label())
+                    .isEqualTo("FIRMWARE");
+        }
     }
 
     private <T> void choose(String id, java.util.function.Predicate<T> which) {

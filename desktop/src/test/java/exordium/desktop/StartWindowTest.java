@@ -128,7 +128,9 @@ class StartWindowTest {
                 "it is staged",
                 () -> board("wave-tank").stagedOrder().filter("0xf461"::equals).isPresent());
 
-        open("engine-room-sound", Step.ORDER, "#set-fuse");
+        open("engine-room-sound", Step.ORDER, "#order-view-2");
+        hand.click("order-view-2");
+        hand.until("it is asked for", () -> stage.getScene().lookup("#set-fuse") != null);
         assertThat(stage.getScene().lookup("#set-fuse").isDisabled()).isTrue();
         hand.fill("fuse-confirm", "engine-room-sound");
         assertThat(Hand.on(() -> stage.getScene().lookup("#set-fuse").isDisabled()))

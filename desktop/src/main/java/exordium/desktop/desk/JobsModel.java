@@ -16,6 +16,7 @@ import exordium.jobs.copies.ChangesJob;
 import exordium.jobs.copies.CopyJob;
 import exordium.jobs.copies.DrillJob;
 import exordium.jobs.daysheet.DaySheets;
+import exordium.jobs.firmware.FirmwareCardJob;
 import exordium.jobs.firmware.RecoveryJob;
 import exordium.jobs.firststart.CardBatch;
 import exordium.jobs.media.DriveWork;
@@ -283,19 +284,27 @@ public final class JobsModel implements AutoCloseable {
 
     /** Makes a drive a card that has a board's firmware chip written anew. */
     public void recoveryCard(String board, RecoveryJob.Card card, Targets.Target target, String typed) {
+        makeCard("a recovery card", board, target, (path, meter) -> new RecoveryJob(workbench)
+                .make(workbench.board(board), card, targets.get(), path, typed, meter));
+    }
+
+    /** Makes a drive a card that carries a board's firmware. */
+    public void firmwareCard(String board, FirmwareCardJob.Planned card, Targets.Target target, String typed) {
+        makeCard("a firmware card", board, target, (path, meter) -> new FirmwareCardJob(
+                        workbench, new BenchReader(workbench))
+                .make(card, targets.get(), path, typed, meter));
+    }
+
+    private interface CardMaker {
+        WriteReport make(Path path, TransferMeter meter) throws IOException;
+    }
+
+    private void makeCard(String kind, String board, Targets.Target target, CardMaker maker) {
         TransferMeter meter = meter();
         String name = target.description().id();
-        start(new RunningJob("Making a recovery card of " + name, board, Optional.empty(), Set.of(name), meter), () -> {
-            WriteReport report = new RecoveryJob(workbench)
-                    .make(
-                            workbench.board(board),
-                            card,
-                            targets.get(),
-                            target.description().path(),
-                            typed,
-                            meter);
-            reading.say(report.sentence());
-        });
+        start(
+                new RunningJob("Making " + kind + " of " + name, board, Optional.empty(), Set.of(name), meter),
+                () -> reading.say(maker.make(target.description().path(), meter).sentence()));
     }
 
     /** Puts several systems on a drive; how each starts from it is said when it is read back. */

@@ -7,7 +7,7 @@ import java.util.Locale;
 /** A start as one bar along time, a piece for each attempt, with a break where it ends before running. */
 public final class TraceBar extends Drawing {
     /** Width kept free at the end for the outcome. */
-    private static final double NAME_ROOM = 150;
+    private static final double NAME_ROOM = 166;
 
     private final Trace trace;
     private final double longest;

@@ -43,8 +43,6 @@ public record FirmwareModel(
                 releases,
                 plans,
                 new FirmwareFacts(house.workbench(), house.benches()).advice(board.at()),
-                board.at().profile().firmware().inChip()
-                        ? new TargetHistory(house.workbench()).free(house.targets())
-                        : List.of());
+                new TargetHistory(house.workbench()).free(house.targets()));
     }
 }

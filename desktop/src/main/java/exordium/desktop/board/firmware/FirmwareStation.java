@@ -86,6 +86,9 @@ public final class FirmwareStation extends Station<FirmwareModel> {
         if (board().at().profile().firmware().inChip()) {
             views.addAll(List.of("Settings in the chip", "Recovery card"));
         }
+        if (board().at().profile().firmware().where().equals("card")) {
+            views.add("Firmware card");
+        }
         VBox surface = new VBox(
                 10,
                 Views.row("firmware-view-", views, 0, chosen -> choose(views.get(chosen))),
@@ -121,6 +124,10 @@ public final class FirmwareStation extends Station<FirmwareModel> {
                 VBox.setVgrow(settings, Priority.ALWAYS);
                 view.getChildren().setAll(settings);
                 settings.show();
+            }
+            case "Firmware card" -> {
+                advise(List.of());
+                view.getChildren().setAll(new FirmwareCardView(house, board(), model.targets(), this::advise));
             }
             case "Recovery card" -> {
                 RecoveryView recovery = new RecoveryView(house, board(), newestFirst, model.targets());

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.firmware;
 
-import exordium.core.finding.TypedName;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.desk.Desk;
@@ -11,11 +10,8 @@ import exordium.jobs.bench.Targets;
 import exordium.jobs.firmware.RecoveryJob;
 import java.util.List;
 import java.util.Optional;
-import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
-import javafx.scene.control.Label;
-import javafx.scene.control.TextField;
 import javafx.scene.layout.VBox;
 
 /** A card that has the chip written anew: what will be on it, where it goes, and what to do with it. */
@@ -25,11 +21,8 @@ final class RecoveryView extends VBox {
     private final RecoveryJob job;
     private final ComboBox<FirmwareRelease> release = new ComboBox<>();
     private final CheckBox keepOrder = new CheckBox();
-    private final ComboBox<Targets.Target> target = new ComboBox<>();
-    private final TextField name = new TextField();
+    private final CardTarget target;
     private final VBox steps = new VBox(4);
-    private final Label lost = Parts.paragraph("", "alarm", "small");
-    private final Button make;
 
     RecoveryView(Desk house, OpenedBoard board, List<FirmwareRelease> newestFirst, List<Targets.Target> targets) {
         super(9);
@@ -45,24 +38,12 @@ final class RecoveryView extends VBox {
         keepOrder.setId("recovery-keep-order");
         keepOrder.setText("with the order it has now, " + board.at().order() + ", and not the factory's");
         keepOrder.setOnAction(event -> show());
-        target.setId("recovery-target");
-        target.setAccessibleText("Drive that becomes the card");
-        target.setPromptText("choose a drive");
-        target.getItems().setAll(targets);
-        WordCell.in(target, each -> each.description().id());
-        target.setOnAction(event -> show());
-        name.setId("recovery-confirm");
-        name.setAccessibleText("The drive's own name, to prove it is meant");
-        name.textProperty().addListener((property, before, now) -> enable());
-        make = Parts.button("", this::make, "deed");
-        make.setId("make-recovery");
+        target = new CardTarget("recovery", targets, "a recovery card", this::make);
         getChildren()
                 .addAll(
                         Parts.heading("Recovery card", "writes the chip anew, and its settings with it"),
                         Parts.row(10, Parts.label("Release", "soft", "small"), release, keepOrder),
-                        Parts.row(10, Parts.label("Onto", "soft", "small"), target),
-                        lost,
-                        Parts.row(10, Parts.label("Its own name", "soft", "small"), name, make),
+                        target,
                         Parts.heading("At the board", "what to read off before and after"),
                         steps);
     }
@@ -72,21 +53,12 @@ final class RecoveryView extends VBox {
     }
 
     void show() {
-        Targets.Target chosen = target.getValue();
-        lost.setText(
-                chosen == null
-                        ? ""
-                        : chosen.description()
-                                        .loses()
-                                        .orElse("Everything on "
-                                                + chosen.description().id() + " will be lost.")
-                                + " Type " + chosen.description().id() + " to prove that it is meant.");
         FirmwareRelease wanted = release.getValue();
         if (wanted != null) {
             Optional<String> order = order();
             house.reading().read(() -> job.plan(board.at(), wanted, order).steps(), this::showSteps);
         }
-        enable();
+        target.ready(wanted != null);
     }
 
     private Optional<String> order() {
@@ -100,20 +72,7 @@ final class RecoveryView extends VBox {
         }
     }
 
-    private void enable() {
-        Targets.Target chosen = target.getValue();
-        make.setText(
-                chosen == null
-                        ? "Make the card"
-                        : "Make " + chosen.description().id() + " a recovery card");
-        make.setDisable(chosen == null
-                || TypedName.check(name.getText(), chosen.description().id()).isPresent()
-                || release.getValue() == null);
-    }
-
-    private void make() {
-        Targets.Target chosen = target.getValue();
-        String typed = name.getText();
+    private void make(Targets.Target chosen, String typed) {
         FirmwareRelease wanted = release.getValue();
         Optional<String> order = order();
         house.reading().read(() -> job.plan(board.at(), wanted, order), card -> house.jobs()

@@ -4,12 +4,10 @@ package exordium.desktop.board.order;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.FirstTried;
-import exordium.core.bootorder.FusePlan;
 import exordium.core.bootorder.HexDigitOrder;
 import exordium.core.bootorder.OrderPreset;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
-import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Companions;
 import exordium.core.rehearsal.OrderComparison;
@@ -34,7 +32,6 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.TextField;
 import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.TransferMode;
@@ -54,6 +51,7 @@ public final class OrderStation extends Station<OrderModel> {
     private OrderDraft draft;
     private Companions companions;
     private Optional<SetsView> sets = Optional.empty();
+    private int shown = -1;
     private final BoardProfile profile;
     private final boolean hex;
     private final VBox value = new VBox();
@@ -84,25 +82,34 @@ public final class OrderStation extends Station<OrderModel> {
     public Node surface() {
         VBox view = new VBox();
         VBox.setVgrow(view, Priority.ALWAYS);
-        VBox surface = new VBox(
-                10, Views.row("order-view-", List.of("Order", "Start sets"), 0, chosen -> show(view, chosen)), view);
+        List<String> views = new ArrayList<>(List.of("Order", "Start sets"));
+        if (profile.order().fuse().isPresent()) {
+            views.add("The one-time bit");
+        }
+        VBox surface = new VBox(10, Views.row("order-view-", views, 0, chosen -> show(view, chosen)), view);
         show(view, 0);
         return surface;
     }
 
     private void show(VBox view, int chosen) {
-        if (chosen == 0 && (sets.isPresent() || view.getChildren().isEmpty())) {
-            sets = Optional.empty();
+        if (chosen == shown) {
+            return;
+        }
+        shown = chosen;
+        sets = Optional.empty();
+        if (chosen == 0) {
             draft = new OrderDraft(
                     profile, board().at().stagedOrder().orElse(board().at().order()));
             view.getChildren().setAll(ladder());
-        } else if (chosen == 1 && sets.isEmpty()) {
-            SetsView shown =
+        } else if (chosen == 1) {
+            SetsView open =
                     new SetsView(house, model, draft.value().orElse(board().at().order()));
-            VBox.setVgrow(shown, Priority.ALWAYS);
-            sets = Optional.of(shown);
-            view.getChildren().setAll(shown);
-            advise(shown.findings());
+            VBox.setVgrow(open, Priority.ALWAYS);
+            sets = Optional.of(open);
+            view.getChildren().setAll(open);
+            advise(open.findings());
+        } else {
+            view.getChildren().setAll(FuseView.of(house, board()));
         }
     }
 
@@ -131,9 +138,6 @@ public final class OrderStation extends Station<OrderModel> {
                 Parts.heading("What changes", ""),
                 diff,
                 new FlowPane(10, 8, stage, copyFirst("order"), rehearse, asHouse));
-        if (profile.order().fuse().isPresent()) {
-            left.getChildren().addAll(Parts.heading("The one-time bit", "asked twice"), fuse());
-        }
         left.getStyleClass().add("order-left");
         VBox right = new VBox(10, Parts.heading("To running", "with what is plugged in"), bars, presets());
         right.getStyleClass().add("order-right");
@@ -383,7 +387,7 @@ public final class OrderStation extends Station<OrderModel> {
                             Parts.label("+  " + key + "=" + wanted.get(), "figure"),
                             Parts.label(
                                     fuse
-                                            ? "one-time memory: see below"
+                                            ? "one-time memory: see The one-time bit"
                                             : (already ? "staged: " : "")
                                                     + "takes effect at the next restart, lost if switched off",
                                     "alarm",
@@ -401,52 +405,6 @@ public final class OrderStation extends Station<OrderModel> {
                         ? "Stage " + profile.orderFigure(wanted.orElse("")) + " on " + board().name()
                         : "Nothing to stage");
         stage.setDisable(!changed || fuse || already || Finding.anyStops(draft.findings()));
-    }
-
-    /** One-time memory: what it comes to, and asking twice. */
-    private VBox fuse() {
-        try {
-            FusePlan plan = FusePlan.of(profile, board().at().order());
-            VBox all = new VBox(3);
-            plan.findings().forEach(each -> all.getChildren().add(Parts.paragraph(each.text(), "alarm", "small")));
-            for (int i = 0; i < plan.steps().size() && !Finding.anyStops(plan.findings()); i++) {
-                all.getChildren()
-                        .add(Parts.paragraph((i + 1) + ".  " + plan.steps().get(i), "small"));
-            }
-            if (Finding.anyStops(plan.findings()) || board().at().register().byHand()) {
-                for (int i = 0; i < plan.steps().size() && !Finding.anyStops(plan.findings()); i++) {
-                    all.getChildren()
-                            .add(Parts.paragraph((i + 1) + ".  " + plan.steps().get(i), "small"));
-                }
-                return all;
-            }
-            TextField id = new TextField();
-            id.setId("fuse-confirm");
-            id.setPromptText(board().id());
-            id.setAccessibleText("The board's id, the first time of asking");
-            TextField again = new TextField();
-            again.setId("fuse-again");
-            again.setPromptText(plan.secondWord());
-            again.setAccessibleText("The bit, the second time of asking: " + plan.secondWord());
-            Button set = Parts.button(
-                    "Set " + plan.secondWord() + " for ever",
-                    () -> house.facts().perform(() -> new OrderJob(house.workbench())
-                            .setFuse(board().at(), id.getText(), again.getText())),
-                    "deed");
-            set.setId("set-fuse");
-            set.disableProperty()
-                    .bind(id.textProperty()
-                            .isNotEqualTo(board().id())
-                            .or(again.textProperty().isNotEqualTo(plan.secondWord())));
-            all.getChildren()
-                    .addAll(
-                            Parts.label("Type the board's id, then \"" + plan.secondWord() + "\"", "soft", "small"),
-                            Parts.row(8, id, again),
-                            set);
-            return all;
-        } catch (UnreadableInput e) {
-            return new VBox(Parts.paragraph(e.getMessage(), "alarm", "small"));
-        }
     }
 
     private boolean slotReachable() {
