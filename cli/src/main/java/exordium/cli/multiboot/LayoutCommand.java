@@ -4,6 +4,10 @@ package exordium.cli.multiboot;
 import exordium.cli.common.Common;
 import exordium.cli.common.ConsoleProgress;
 import exordium.cli.common.ExitCode;
+import exordium.core.bootorder.EfiLoadOption;
+import exordium.core.bootorder.EfiStore;
+import exordium.core.bootorder.EfiVariables;
+import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
 import exordium.core.multiboot.LayoutPlan;
 import exordium.core.quantity.ByteSize;
@@ -11,6 +15,7 @@ import exordium.core.rehearsal.Trace;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.multiboot.LayoutJob;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -32,12 +37,16 @@ public final class LayoutCommand {
     private record StartOut(
             String system, String outcome, String startedFrom, String rootFrom, String cause, double seconds) {}
 
+    private record EntryOut(String variable, String title, String path) {}
+
     private record ApplyOut(
             String table,
             List<PartOut> partitions,
             List<StartOut> starts,
             String verdict,
             long writtenBytes,
+            List<EntryOut> entries,
+            String store,
             List<Common.FindingOut> findings) {}
 
     private static List<PartOut> parts(LayoutPlan.Laid laid) {
@@ -90,9 +99,21 @@ public final class LayoutCommand {
             @Parameters(paramLabel = "TARGET") Path target,
             @Option(names = "--confirm", paramLabel = "NAME", required = true, description = "the target's own name")
                     String typed,
+            @Option(
+                            names = "--store",
+                            paramLabel = "FILE",
+                            description = "for entries of UEFI's list: a store of variables that holds them, made anew")
+                    Path store,
             @Option(names = "--allow-real-drives") boolean allowReal)
             throws IOException {
         LayoutPlan plan = read(common, file);
+        if (store != null && (Files.exists(store) || !plan.byEntries())) {
+            throw new BadArgument(
+                    plan.byEntries()
+                            ? store + " is there already; nothing is written over it."
+                            : "A store of variables goes with \"choose: entries\" only.",
+                    store.toString());
+        }
         Workbench workbench = common.workbench();
         LayoutJob.Made made;
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
@@ -112,10 +133,26 @@ public final class LayoutCommand {
                     trace.seconds()));
             lines.add(each.getKey() + ": "
                     + (trace.runs()
-                            ? "starts by the menu in " + trace.seconds() + " s"
+                            ? (made.entries().isPresent() ? "starts by its entry in " : "starts by the menu in ")
+                                    + trace.seconds() + " s"
                             : trace.cause().shortText()));
         }
         lines.add(made.report().verdict().code());
+        List<EntryOut> entries = new ArrayList<>();
+        if (made.entries().isPresent()) {
+            EfiVariables variables = made.entries().get();
+            for (int number : variables.order()) {
+                EfiLoadOption entry = variables.entries().get(number);
+                entries.add(new EntryOut(EfiLoadOption.variable(number), entry.title(), entry.said()));
+                lines.add(EfiLoadOption.variable(number) + "  " + entry.title() + "  " + entry.said());
+            }
+            if (store != null) {
+                Files.write(store, EfiStore.of(variables));
+                lines.add("The entries are in " + store + ".");
+            } else {
+                lines.add("Make these entries in the firmware's own menu, or give --store for a file that holds them.");
+            }
+        }
         common.print(
                 new ApplyOut(
                         made.laid().gpt() ? "gpt" : "mbr",
@@ -123,6 +160,8 @@ public final class LayoutCommand {
                         starts,
                         made.report().verdict().code(),
                         made.report().writtenBytes(),
+                        entries,
+                        store == null ? null : store.toString(),
                         Common.out(made.laid().findings())),
                 lines);
         return made.report().verdict().good() ? ExitCode.DONE : ExitCode.FAILED;

@@ -5,6 +5,9 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.NamePattern;
+import exordium.core.bootorder.EfiLoadOption;
+import exordium.core.bootorder.EfiPathNode;
+import exordium.core.bootorder.EfiVariables;
 import exordium.core.filesystem.ExtReader;
 import exordium.core.filesystem.ExtWriter;
 import exordium.core.filesystem.FatFormat;
@@ -39,6 +42,9 @@ import java.util.stream.Stream;
  */
 public final class LayoutImage {
     private static final int PIECE = 1 << 20;
+    private static final int SECTOR = 512;
+    /** Above what a firmware makes itself. */
+    private static final int FIRST_ENTRY = 0x10;
 
     private final LayoutPlan plan;
     private final LayoutPlan.Laid laid;
@@ -91,8 +97,6 @@ public final class LayoutImage {
     public void make(Path file, Map<String, Source> sources, Path room) throws IOException {
         try (FileDevice device = FileDevice.forWriting(file, plan.drive())) {
             table(device);
-            BlockDevice start = slice(device, laid.startPart());
-            FatFormat.fat32(start, "START");
             Map<String, byte[]> files = new TreeMap<>();
             List<Entry> entries = new ArrayList<>();
             for (LayoutPlan.OneSystem system : plan.systems()) {
@@ -101,14 +105,51 @@ public final class LayoutImage {
                 Entry entry = entry(system, own);
                 boolean first = entries.isEmpty();
                 entries.add(entry);
-                own.forEach((path, content) -> keep(files, entry, first, path, content));
+                if (plan.byEntries()) {
+                    Map<String, byte[]> alone = new TreeMap<>(own);
+                    alone.keySet().removeIf(this::isMenu);
+                    alone.putAll(menu(List.of(entry)));
+                    start(device, laid.startOf(system.name()), alone);
+                } else {
+                    own.forEach((path, content) -> keep(files, entry, first, path, content));
+                }
                 root(device, laid.system(system.name()), source, room);
             }
-            files.putAll(menu(entries));
-            for (Map.Entry<String, byte[]> each : files.entrySet()) {
-                FatWriter.write(start, each.getKey(), each.getValue());
+            if (!plan.byEntries()) {
+                files.putAll(menu(entries));
+                start(device, laid.parts().get(0), files);
             }
             device.flush();
+        }
+    }
+
+    /** An entry of UEFI's list for each system, the standard one first; to be kept in a store of variables. */
+    public EfiVariables entries(String loader) {
+        List<Integer> order = new ArrayList<>();
+        Map<Integer, EfiLoadOption> all = new TreeMap<>();
+        for (LayoutPlan.OneSystem each : plan.systems()) {
+            int number = FIRST_ENTRY + order.size();
+            LayoutPlan.Part start = laid.startOf(each.name());
+            all.put(
+                    number,
+                    EfiLoadOption.active(
+                            each.said(),
+                            EfiPathNode.partition(
+                                    start.number(),
+                                    start.start() / SECTOR,
+                                    start.size().bytes() / SECTOR,
+                                    UUID.fromString(identifiers.partitions().get(start.number() - 1))),
+                            EfiPathNode.file("\\" + loader.replace('/', '\\'))));
+            order.add(each.name().equals(plan.standardName()) ? 0 : order.size(), number);
+        }
+        return new EfiVariables(order, all);
+    }
+
+    private static void start(BlockDevice device, LayoutPlan.Part part, Map<String, byte[]> files) throws IOException {
+        BlockDevice start = slice(device, part);
+        FatFormat.fat32(start, "START");
+        for (Map.Entry<String, byte[]> each : files.entrySet()) {
+            FatWriter.write(start, each.getKey(), each.getValue());
         }
     }
 
@@ -135,11 +176,10 @@ public final class LayoutImage {
 
     /** Each system's files go into a folder of its name; what firmware itself looks for at the top is the first system's. */
     private void keep(Map<String, byte[]> files, Entry entry, boolean first, String path, byte[] content) {
-        String lower = path.toLowerCase(Locale.ROOT);
-        if (lower.equals(board.startFiles().kernelLine().toLowerCase(Locale.ROOT)) || lower.startsWith("loader/")) {
+        if (isMenu(path)) {
             return;
         }
-        boolean efi = lower.startsWith("efi/");
+        boolean efi = path.toLowerCase(Locale.ROOT).startsWith("efi/");
         boolean firmware = Stream.concat(
                         board.startFiles().loaders().stream(), board.firmware().files().orElse(List.of()).stream())
                 .anyMatch(pattern -> NamePattern.isLike(path, pattern));
@@ -149,6 +189,12 @@ public final class LayoutImage {
         if (!efi) {
             files.put(entry.system().name() + "/" + path, content);
         }
+    }
+
+    /** Whether the new menu comes in its place. */
+    private boolean isMenu(String path) {
+        return path.equalsIgnoreCase(board.startFiles().kernelLine())
+                || path.toLowerCase(Locale.ROOT).startsWith("loader/");
     }
 
     private record Entry(LayoutPlan.OneSystem system, StartMenu.Entry menu, KernelLine line) {}
@@ -178,8 +224,9 @@ public final class LayoutImage {
     private Map<String, byte[]> menu(List<Entry> entries) {
         Map<String, byte[]> files = new TreeMap<>();
         boolean single = board.startFiles().kernelLineForm() == BoardProfile.KernelLineForm.OPTIONS;
-        StringBuilder all = new StringBuilder("default " + plan.standardName()
-                + "\nmenu title Which system?\nprompt 0\ntimeout " + plan.menuSeconds() * 10 + "\n");
+        String standard = entries.size() == 1 ? entries.get(0).system().name() : plan.standardName();
+        StringBuilder all = new StringBuilder("default " + standard + "\nmenu title Which system?\nprompt 0\ntimeout "
+                + plan.menuSeconds() * 10 + "\n");
         for (Entry each : entries) {
             String name = each.system().name();
             if (single) {
@@ -202,7 +249,7 @@ public final class LayoutImage {
             }
         }
         if (single) {
-            String text = "default " + plan.standardName() + ".conf\ntimeout " + plan.menuSeconds() + "\n";
+            String text = "default " + standard + ".conf\ntimeout " + plan.menuSeconds() + "\n";
             files.put("loader/loader.conf", text.getBytes(StandardCharsets.UTF_8));
         } else {
             files.put(board.startFiles().kernelLine(), all.toString().getBytes(StandardCharsets.UTF_8));
@@ -214,8 +261,10 @@ public final class LayoutImage {
         return value.isEmpty() ? "" : word + " " + value + "\n";
     }
 
-    private static String below(String folder, Optional<String> name) {
-        return name.map(each -> "/" + folder + "/" + each.strip().replaceFirst("^/+", ""))
+    /** Where a system's file is: in the folder of its name where others share the partition. */
+    private String below(String folder, Optional<String> name) {
+        return name.map(each -> (plan.byEntries() ? "/" : "/" + folder + "/")
+                        + each.strip().replaceFirst("^/+", ""))
                 .orElse("");
     }
 
@@ -238,7 +287,8 @@ public final class LayoutImage {
             return;
         }
         String text = body.get().text();
-        String now = renamed(text, before.get(0), partUuid(laid.startPart().number()));
+        String now =
+                renamed(text, before.get(0), partUuid(laid.startOf(part.name()).number()));
         now = renamed(now, before.get(1), partUuid(part.number()));
         if (laid.dataPart().isPresent()) {
             now += (now.endsWith("\n") ? "" : "\n") + "PARTUUID="

@@ -2,6 +2,7 @@
 package exordium.core.multiboot;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonProperty;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
@@ -22,6 +23,7 @@ import java.util.Set;
  * @param drive bytes of the drive it is for
  * @param standard the system that starts when nobody chooses; the first where absent
  * @param timeout seconds the menu waits
+ * @param choose by one menu where absent
  */
 @JsonInclude(JsonInclude.Include.NON_EMPTY)
 public record LayoutPlan(
@@ -32,7 +34,8 @@ public record LayoutPlan(
         List<OneSystem> systems,
         Optional<ByteSize> data,
         Optional<String> standard,
-        Optional<Integer> timeout) {
+        Optional<Integer> timeout,
+        Optional<Choose> choose) {
     public static final String SCHEMA = "/exordium/profiles/layout.schema.json";
     /** Of every partition's start; what flash and its translation like. Common practice, no source. */
     private static final long ALIGNED = 4L << 20;
@@ -48,6 +51,26 @@ public record LayoutPlan(
 
     public LayoutPlan {
         systems = systems == null ? List.of() : List.copyOf(systems);
+    }
+
+    /** How one of them is chosen at a start. */
+    public enum Choose {
+        /** One start partition with one menu. */
+        @JsonProperty("menu")
+        MENU("one menu for all"),
+        /** Each has a start partition of its own, and an entry of UEFI's own list. */
+        @JsonProperty("entries")
+        ENTRIES("an entry for each in the firmware's list");
+
+        private final String said;
+
+        Choose(String said) {
+            this.said = said;
+        }
+
+        public String said() {
+            return said;
+        }
     }
 
     /**
@@ -95,13 +118,25 @@ public record LayoutPlan(
                     .orElseThrow();
         }
 
-        public Part startPart() {
-            return parts.get(0);
+        /** The partition a system starts from: its own, or the one for all. */
+        public Part startOf(String name) {
+            return parts.stream()
+                    .filter(each -> each.holds() == Holds.START && each.name().equals(startName(name)))
+                    .findFirst()
+                    .orElse(parts.get(0));
         }
 
         public Optional<Part> dataPart() {
             return parts.stream().filter(each -> each.holds() == Holds.DATA).findFirst();
         }
+    }
+
+    private static String startName(String system) {
+        return system + "-start";
+    }
+
+    public boolean byEntries() {
+        return choose.filter(Choose.ENTRIES::equals).isPresent();
     }
 
     public String standardName() {
@@ -114,11 +149,11 @@ public record LayoutPlan(
 
     /** The same with another system in front. */
     public LayoutPlan startingWith(String name) {
-        return new LayoutPlan(profile, drive, table, start, systems, data, Optional.of(name), timeout);
+        return new LayoutPlan(profile, drive, table, start, systems, data, Optional.of(name), timeout, choose);
     }
 
     private boolean gpt() {
-        int parts = 1 + systems.size() + (data.isPresent() ? 1 : 0);
+        int parts = (byEntries() ? systems.size() : 1) + systems.size() + (data.isPresent() ? 1 : 0);
         return table.map("gpt"::equals).orElse(parts > NewTable.MOST_IN_MBR || drive.bytes() > MOST_OF_MBR);
     }
 
@@ -135,23 +170,28 @@ public record LayoutPlan(
         long end = (drive.bytes() - (gpt ? 33 * 512 : 0)) / ALIGNED * ALIGNED;
         List<Part> parts = new ArrayList<>();
         long at = ALIGNED;
-        ByteSize files = ByteSize.of(facts.values().stream()
-                .mapToLong(each -> each.startFiles().bytes())
-                .sum());
-        ByteSize startSize = ByteSize.of(up(start.orElse(USUAL_START).bytes()));
-        ByteSize least = files.compareTo(LEAST_START) > 0 ? files : LEAST_START;
-        parts.add(new Part(1, Holds.START, "start", at, startSize, least));
-        at += startSize.bytes();
+        if (!byEntries()) {
+            at = start(
+                    parts,
+                    "start",
+                    at,
+                    ByteSize.of(facts.values().stream()
+                            .mapToLong(each -> each.startFiles().bytes())
+                            .sum()));
+        }
         long dataBytes = data.map(each -> up(each.bytes())).orElse(0L);
         for (int i = 0; i < systems.size(); i++) {
             OneSystem each = systems.get(i);
             ImageFacts image = facts.get(each.name());
+            if (byEntries()) {
+                at = start(parts, startName(each.name()), at, image.startFiles());
+            }
             long left = end - at - dataBytes;
             boolean takesRest = i == systems.size() - 1 && each.size().isEmpty();
             long wanted = takesRest
                     ? Math.max(left, image.root().bytes())
                     : up(each.size().orElse(image.root()).bytes());
-            parts.add(new Part(i + 2, Holds.SYSTEM, each.name(), at, ByteSize.of(wanted), image.least()));
+            parts.add(new Part(parts.size() + 1, Holds.SYSTEM, each.name(), at, ByteSize.of(wanted), image.least()));
             at += wanted;
         }
         if (data.isPresent()) {
@@ -160,6 +200,14 @@ public record LayoutPlan(
         }
         fits(parts, at, end, gpt, findings);
         return new Laid(gpt, List.copyOf(parts), ByteSize.of(Math.max(0, end - at)), Finding.worstFirst(findings));
+    }
+
+    /** Adds a start partition. @return where it ends */
+    private long start(List<Part> parts, String name, long at, ByteSize files) {
+        ByteSize size = ByteSize.of(up(start.orElse(USUAL_START).bytes()));
+        ByteSize least = files.compareTo(LEAST_START) > 0 ? files : LEAST_START;
+        parts.add(new Part(parts.size() + 1, Holds.START, name, at, size, least));
+        return at + size.bytes();
     }
 
     private void fits(List<Part> parts, long at, long end, boolean gpt, List<Finding> findings) {
@@ -193,6 +241,13 @@ public record LayoutPlan(
     }
 
     private void judge(BoardProfile board, Map<String, ImageFacts> facts, List<Finding> findings) {
+        if (byEntries() && !board.order().dialect().equals("uefi")) {
+            findings.add(Finding.stop(
+                    "layout-no-entries",
+                    "A " + board.id()
+                            + " keeps no list of entries and looks at the first start partition only: take one menu for all.",
+                    Basis.computed("the board's profile")));
+        }
         if (board.startFiles().kernelLineForm() == BoardProfile.KernelLineForm.PLAIN) {
             findings.add(Finding.stop(
                     "layout-no-menu",

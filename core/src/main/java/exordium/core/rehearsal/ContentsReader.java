@@ -20,6 +20,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.TreeMap;
 
 /** Reads what decides about a start from a drive's real bytes. A drive that is worn in places is read as far as it goes. */
@@ -31,6 +32,17 @@ public final class ContentsReader {
     private ContentsReader() {}
 
     public static MediumContents read(BlockDevice device, BoardProfile.StartFiles files) throws IOException {
+        return read(device, files, OptionalInt.empty());
+    }
+
+    /** The same as a start entry sees it that names one of several start partitions. */
+    public static MediumContents readFrom(BlockDevice device, BoardProfile.StartFiles files, int partition)
+            throws IOException {
+        return read(device, files, OptionalInt.of(partition));
+    }
+
+    private static MediumContents read(BlockDevice device, BoardProfile.StartFiles files, OptionalInt named)
+            throws IOException {
         DriveInspection inspection;
         try {
             inspection = Inspector.inspect(device);
@@ -46,8 +58,11 @@ public final class ContentsReader {
             }
             boolean fat = content.fileSystem().kind().isFat();
             boolean startsHere = fat
-                    && firstFat
-                    && (content.partition().startType() || content.partition().number() == 0);
+                    && (named.isPresent()
+                            ? content.partition().number() == named.getAsInt()
+                            : firstFat
+                                    && (content.partition().startType()
+                                            || content.partition().number() == 0));
             firstFat &= !fat;
             try {
                 Optional<FileSystemReader> reader =

@@ -38,6 +38,7 @@ public final class LayoutSheet extends FormSheet {
     private final ComboBox<BoardProfile> family = new ComboBox<>();
     private final ComboBox<Targets.Target> drive = new ComboBox<>();
     private final ComboBox<String> table = new ComboBox<>();
+    private final ComboBox<LayoutPlan.Choose> choose = new ComboBox<>();
     private final TextField data = new TextField();
     private final TextField confirm = new TextField();
     private final List<SystemRow> systems = new ArrayList<>();
@@ -56,7 +57,7 @@ public final class LayoutSheet extends FormSheet {
                 house,
                 close,
                 "Put several systems on one drive",
-                "One start partition with one menu, a root for each system. It is put together as an image, each system is rehearsed, then"
+                "A root for each system, and one menu, or entries in the firmware's own list. It is put together as an image, each system is rehearsed, then"
                         + " it is written and read back.");
         this.job = new LayoutJob(house.workbench());
         family.setId("layout-family");
@@ -74,6 +75,11 @@ public final class LayoutSheet extends FormSheet {
         table.getItems().setAll(BY_ITSELF, "mbr", "gpt");
         table.setValue(BY_ITSELF);
         field("Partition table", table);
+        choose.setId("layout-choose");
+        choose.getItems().setAll(LayoutPlan.Choose.values());
+        choose.setValue(LayoutPlan.Choose.MENU);
+        WordCell.in(choose, LayoutPlan.Choose::said);
+        field("Chosen by", choose);
         data.setId("layout-data");
         data.setPromptText("none, or such as 2 GB");
         field("Data for all", data);
@@ -90,6 +96,7 @@ public final class LayoutSheet extends FormSheet {
         family.setOnAction(event -> judge());
         drive.setOnAction(event -> judge());
         table.setOnAction(event -> judge());
+        choose.setOnAction(event -> judge());
         data.textProperty().addListener((property, before, now) -> judge());
         offer.families().stream()
                 .filter(each -> each.startFiles().kernelLineForm() != BoardProfile.KernelLineForm.PLAIN)
@@ -152,7 +159,8 @@ public final class LayoutSheet extends FormSheet {
                 chosen,
                 Parts.size(data.getText()),
                 Optional.empty(),
-                Optional.empty()));
+                Optional.empty(),
+                Optional.of(choose.getValue())));
     }
 
     /** The drive as it would be, each time something changes. */

@@ -5,6 +5,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
+import exordium.core.bootorder.EfiVariables;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
@@ -105,21 +106,23 @@ public final class LayoutJob {
         return UnpackedImage.open(ImageFile.open(image(system)), false, watch);
     }
 
-    /** How each system starts by the menu, by its name. */
-    public record Made(LayoutPlan.Laid laid, Map<String, Trace> starts, WriteReport report) {
+    /** How each system starts by the menu or its entry, by its name; entries: of the firmware's list, where they are to be made. */
+    public record Made(
+            LayoutPlan.Laid laid, Map<String, Trace> starts, Optional<EfiVariables> entries, WriteReport report) {
         /** What came of it, with how each system starts. */
         public String sentence() {
             List<String> each = new ArrayList<>();
             starts.forEach((name, trace) -> each.add(name
                     + (trace.runs()
-                            ? " starts by the menu in " + trace.seconds() + " s"
+                            ? (entries.isPresent() ? " starts by its entry in " : " starts by the menu in ")
+                                    + trace.seconds() + " s"
                             : " would not start: " + trace.cause().shortText())));
             return report.sentence() + " " + String.join(", ", each) + ".";
         }
     }
 
     /** A drive's image in a file, and how each of its systems starts from it. */
-    public record Composed(LayoutPlan.Laid laid, Map<String, Trace> starts) {}
+    public record Composed(LayoutPlan.Laid laid, Map<String, Trace> starts, Optional<EfiVariables> entries) {}
 
     /** @throws Refused when the plan has a stop */
     public Composed compose(LayoutPlan plan, Path file, TransferWatch watch) throws IOException {
@@ -144,7 +147,12 @@ public final class LayoutJob {
                 each.close();
             }
         }
-        return new Composed(laid, starts(plan, board, file));
+        return new Composed(
+                laid,
+                starts(plan, laid, board, file),
+                plan.byEntries()
+                        ? Optional.of(image.entries(board.startFiles().loaders().get(0)))
+                        : Optional.empty());
     }
 
     /** Shared data gets an empty file system where the tool for it is here. */
@@ -155,15 +163,20 @@ public final class LayoutJob {
     }
 
     /** Each system once in front, on the first place of the board that takes drives. */
-    private Map<String, Trace> starts(LayoutPlan plan, BoardProfile board, Path file) throws IOException {
+    private Map<String, Trace> starts(LayoutPlan plan, LayoutPlan.Laid laid, BoardProfile board, Path file)
+            throws IOException {
         Map<String, Trace> starts = new LinkedHashMap<>();
         MediumContents contents;
         try (UnpackedImage image = UnpackedImage.open(ImageFile.open(file), false, TransferWatch.NONE)) {
             contents = ContentsReader.read(image.device(), board.startFiles());
             for (LayoutPlan.OneSystem system : plan.systems()) {
-                starts.put(
-                        system.name(),
-                        Rehearsal.of(bench(board, chosen(contents, image.device(), board, system.name()))));
+                MediumContents seen = plan.byEntries()
+                        ? ContentsReader.readFrom(
+                                image.device(),
+                                board.startFiles(),
+                                laid.startOf(system.name()).number())
+                        : chosen(contents, image.device(), board, system.name());
+                starts.put(system.name(), Rehearsal.of(bench(board, seen)));
             }
         }
         return starts;
@@ -237,7 +250,7 @@ public final class LayoutJob {
                     typed);
             Refused.ifAnyStops(write.findings());
             WriteReport report = WriteJob.run(workbench, write, target, Optional.empty(), watch);
-            return new Made(composed.laid(), composed.starts(), report);
+            return new Made(composed.laid(), composed.starts(), composed.entries(), report);
         }
     }
 
