@@ -95,6 +95,11 @@ class NetworkCommandsTest {
         assertThat(rehearsed.get("outcome").asText()).isEqualTo("running");
         assertThat(rehearsed.get("rootFrom").asText()).isEqualTo("network");
 
+        double usual = together(plan);
+        assertThat(terminal.run("network", "fault", "slow-server").code()).isZero();
+        assertThat(together(plan)).isGreaterThan(usual * 1.02);
+        terminal.run("network", "fault", "none");
+        assertThat(together(plan)).isEqualTo(usual);
         assertThat(terminal.run("network", "fault", "no-export").code()).isZero();
         Terminal.Ran refused = terminal.run("network", "try", "--played", "lobby");
         assertThat(refused.code()).isEqualTo(ExitCode.DIFFERENT);
@@ -203,5 +208,12 @@ class NetworkCommandsTest {
                 .hasSize(3);
         Files.writeString(layout, Files.readString(layout).replace("200 MB", "90 MB"));
         assertThat(terminal.run("layout", "plan", layout.toString()).code()).isEqualTo(ExitCode.REFUSED);
+    }
+
+    private double together(Path plan) {
+        return terminal.json("network", "plan", plan.toString())
+                .json()
+                .get("secondsTogether")
+                .asDouble();
     }
 }

@@ -71,6 +71,11 @@ public record NetworkPlan(Server server, Optional<Root> root, Optional<ByteSize>
 
         /** With this rate where nobody said one. */
         public Server withDiskRate(ByteRate usual) {
+            return atDiskRate(diskRate.orElse(usual));
+        }
+
+        /** With this rate whatever was said. */
+        public Server atDiskRate(ByteRate rate) {
             return new Server(
                     name,
                     address,
@@ -82,7 +87,7 @@ public record NetworkPlan(Server server, Optional<Root> root, Optional<ByteSize>
                     medium,
                     room,
                     link,
-                    diskRate.or(() -> Optional.of(usual)),
+                    Optional.of(rate),
                     powerOverEthernet);
         }
 

@@ -18,6 +18,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.storage.Link;
 import exordium.core.storage.MediumKind;
 import exordium.jobs.bench.Workbench;
+import exordium.sim.network.SimulatedNetwork;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -131,11 +132,14 @@ public final class NetworkFacts {
         return kind;
     }
 
-    /** Reads with what its kind of storage does, where nobody said more. */
-    private NetworkPlan.Server server(NetworkPlan plan) throws UnreadableInput {
-        return kind(plan)
+    /** Reads with what its kind of storage does, where nobody said more, or as it is played. */
+    private NetworkPlan.Server server(NetworkPlan plan) throws IOException {
+        NetworkPlan.Server server = kind(plan)
                 .map(each -> plan.server().withDiskRate(each.readRate()))
                 .orElse(plan.server());
+        Optional<ByteRate> played =
+                SimulatedNetwork.read(NetworkKit.of(workbench).folder()).storage();
+        return played.isPresent() ? server.atDiskRate(played.get()) : server;
     }
 
     /** All that is wrong with a plan, and what is to be said of it. */

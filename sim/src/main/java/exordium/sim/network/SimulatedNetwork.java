@@ -2,6 +2,7 @@
 package exordium.sim.network;
 
 import exordium.core.profile.ProfileReader;
+import exordium.core.quantity.ByteRate;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -10,6 +11,7 @@ import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 
@@ -21,6 +23,9 @@ import java.util.TreeMap;
  */
 public record SimulatedNetwork(List<NetworkFault> server, Map<String, List<NetworkFault>> boards) {
     private static final String FILE = "simulated.yaml";
+    /** As of a worn card that stands in for an SSD. Invented. */
+    private static final ByteRate SLOW = new ByteRate(4e6);
+
     public static final SimulatedNetwork WELL = new SimulatedNetwork(List.of(), Map.of());
 
     public SimulatedNetwork {
@@ -37,6 +42,11 @@ public record SimulatedNetwork(List<NetworkFault> server, Map<String, List<Netwo
         Path working = kit.resolve(FILE + ".new");
         Files.writeString(working, new ProfileReader().writeForPeople(this));
         Files.move(working, kit.resolve(FILE), StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    }
+
+    /** What the server's storage reads at, where something else than usual is played. */
+    public Optional<ByteRate> storage() {
+        return server.contains(NetworkFault.SLOW_SERVER) ? Optional.of(SLOW) : Optional.empty();
     }
 
     public Set<NetworkFault> faultsOf(String mac) {
