@@ -145,6 +145,7 @@ class PagesTest {
         everywhere().forEach(this::go);
         AtomicLong longest = new AtomicLong();
         AtomicLong last = new AtomicLong(System.nanoTime());
+        Place where = null;
         Thread heart = new Thread(() -> {
             while (!Thread.currentThread().isInterrupted()) {
                 Platform.runLater(() -> {
@@ -169,8 +170,10 @@ class PagesTest {
             Hand.on(() -> house.facts().rules().freeTail(5));
             Hand.on(() -> house.facts().refresh());
             for (Place place : everywhere()) {
+                long before = longest.get();
                 Hand.on(() -> house.navigation().go(place));
                 TimeUnit.MILLISECONDS.sleep(100);
+                where = longest.get() > before ? place : where;
             }
             TimeUnit.SECONDS.sleep(5);
             held.execute("ROLLBACK");
@@ -178,7 +181,8 @@ class PagesTest {
             heart.interrupt();
             heart.join();
         }
-        System.out.println("longest step while the database was held: " + longest.get() / 1_000_000 + " ms");
+        System.out.println(
+                "longest step while the database was held: " + longest.get() / 1_000_000 + " ms, at " + where);
         // Far under the six seconds it was held, and far over what a slow machine takes to lay a page out.
         assertThat(longest.get()).isLessThan(TimeUnit.SECONDS.toNanos(3));
         hand.untilKept("the rule is kept", () -> workbench.rules().freeTail() == 5);
