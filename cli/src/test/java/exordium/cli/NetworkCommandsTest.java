@@ -9,6 +9,7 @@ import exordium.core.testing.DiskBuilder;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -208,6 +209,50 @@ class NetworkCommandsTest {
                 .hasSize(3);
         Files.writeString(layout, Files.readString(layout).replace("200 MB", "90 MB"));
         assertThat(terminal.run("layout", "plan", layout.toString()).code()).isEqualTo(ExitCode.REFUSED);
+    }
+
+    @Test
+    void systemsByEntriesComeWithAStoreOfThem() throws IOException {
+        new DiskBuilder(folder)
+                .id("5eed0008")
+                .start("EFI/BOOT/BOOTAA64.EFI", "loader")
+                .start("kernel-64.img", "kernel")
+                .start(
+                        "loader/entries/dunlin.conf",
+                        "linux /kernel-64.img\noptions root=PARTUUID=5eed0008-02 rootwait\n")
+                .build("dunlin.img");
+        Path layout = folder.resolve("entries.yaml");
+        String image = folder.resolve("dunlin.img").toString();
+        String text = "profile: dunlin-u\ndrive: 240 MB\nstart: 40 MiB\nchoose: entries\nstandard: two\nsystems:\n"
+                + "  - {name: one, image: " + image + ", size: 24 MiB}\n  - {name: two, image: " + image
+                + ", size: 24 MiB, title: The second}\n";
+        Files.writeString(layout, text);
+        Path target = folder.resolve("entries.img");
+        terminal.run("drive", "new", target.toString(), "--bytes", "240000000", "--bus", "usb");
+        String[] apply = {"layout", "apply", layout.toString(), target.toString(), "--confirm", "entries.img", "--store"
+        };
+        for (Path wrong : List.of(layout, folder.resolve("nowhere/store.fd"))) {
+            assertThat(terminal.json(with(apply, wrong)).code()).isEqualTo(ExitCode.BAD_INPUT);
+        }
+        Path store = folder.resolve("store.fd");
+        JsonNode made = terminal.json(with(apply, store)).json();
+        assertThat(made.get("verdict").asText()).isEqualTo("verified");
+        assertThat(made.get("starts").findValuesAsText("outcome")).isEqualTo(List.of("running", "running"));
+        assertThat(made.get("partitions")).hasSize(4);
+        assertThat(made.get("entries").findValuesAsText("title")).isEqualTo(List.of("The second", "one"));
+        assertThat(made.get("entries").get(0).get("variable").asText()).isEqualTo("Boot0011");
+        Terminal.Ran read = terminal.run("order", "store", store.toString());
+        assertThat(read.code()).as(read.err()).isZero();
+        assertThat(read.out()).contains("The second");
+        assertThat(Files.size(store)).isPositive();
+        Files.writeString(layout, text.replace("choose: entries\n", ""));
+        assertThat(terminal.run(with(apply, folder.resolve("other.fd"))).code()).isEqualTo(ExitCode.BAD_INPUT);
+    }
+
+    private static String[] with(String[] words, Path last) {
+        String[] all = Arrays.copyOf(words, words.length + 1);
+        all[words.length] = last.toString();
+        return all;
     }
 
     private double together(Path plan) {

@@ -107,6 +107,9 @@ public final class LayoutCommand {
             @Option(names = "--allow-real-drives") boolean allowReal)
             throws IOException {
         LayoutPlan plan = read(common, file);
+        if (store != null && !Files.isDirectory(store.toAbsolutePath().getParent())) {
+            throw new BadArgument("There is no folder for " + store + ".", store.toString());
+        }
         if (store != null && (Files.exists(store) || !plan.byEntries())) {
             throw new BadArgument(
                     plan.byEntries()

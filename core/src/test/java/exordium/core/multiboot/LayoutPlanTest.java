@@ -6,6 +6,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
+import exordium.core.bootorder.EfiPathNode;
+import exordium.core.bootorder.EfiStore;
+import exordium.core.bootorder.EfiVariables;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnknownName;
@@ -18,6 +21,8 @@ import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Random;
+import java.util.UUID;
 import org.junit.jupiter.api.Test;
 
 /** Where partitions go, and what cannot be. */
@@ -93,6 +98,62 @@ class LayoutPlanTest {
                         .laid(board("dunlin-u"), BOTH)
                         .gpt())
                 .isTrue();
+    }
+
+    /** By hand: 4 MiB, then for each system 64 MiB of start and its root; a GPT keeps its copy in the last 33 sectors. */
+    @Test
+    void byEntriesEachSystemHasAStartOfItsOwn() throws IOException {
+        String text = TWO.replace("curlew-e", "dunlin-u") + "start: 64 MiB\nchoose: entries\ndata: 100 MB\n";
+        LayoutPlan.Laid laid = plan(text).laid(board("dunlin-u"), BOTH);
+        assertThat(laid.gpt()).isTrue();
+        assertThat(laid.parts())
+                .extracting(LayoutPlan.Part::name)
+                .containsExactly("a-start", "a", "b-start", "b", "data");
+        assertThat(laid.parts()).extracting(LayoutPlan.Part::number).containsExactly(1, 2, 3, 4, 5);
+        assertThat(laid.parts())
+                .extracting(LayoutPlan.Part::start)
+                .startsWith(4 * MIB, 68 * MIB, 1092 * MIB, 1156 * MIB);
+        long end = (4_000_000_000L - 33 * 512) / (4 * MIB) * (4 * MIB);
+        assertThat(laid.parts().get(4).end()).isEqualTo(end);
+        assertThat(laid.startOf("b").number()).isEqualTo(3);
+        assertThat(laid.system("b").number()).isEqualTo(4);
+        assertThat(laid.findings()).noneMatch(Finding::stops);
+        assertThat(codes(plan(text.replace("64 MiB", "32 MiB")), BOTH)).contains("layout-too-small");
+        assertThat(codes(plan(TWO + "choose: entries\n"), BOTH)).contains("layout-no-entries");
+        assertThat(codes(plan(TWO + "choose: menu\n"), BOTH)).isEmpty();
+        assertThatThrownBy(() -> plan(TWO + "choose: dice\n")).hasMessageContaining("choose");
+        LayoutPlan.Laid shared = plan(TWO).laid(board("curlew-e"), BOTH);
+        assertThat(shared.startOf("a")).isEqualTo(shared.startOf("b"));
+    }
+
+    @Test
+    void entriesNameThePartitionsTheyStartFrom() throws IOException {
+        LayoutPlan plan = plan(TWO.replace("curlew-e", "dunlin-u") + "start: 64 MiB\nchoose: entries\nstandard: b\n");
+        LayoutPlan.Laid laid = plan.laid(board("dunlin-u"), BOTH);
+        LayoutImage.Identifiers identifiers =
+                LayoutImage.Identifiers.of(laid.parts().size(), new Random(8));
+        EfiVariables made =
+                new LayoutImage(plan, laid, board("dunlin-u"), identifiers).entries("EFI/BOOT/BOOTAA64.EFI");
+        assertThat(made.order()).containsExactly(0x11, 0x10);
+        EfiVariables read = EfiStore.parse(EfiStore.of(made));
+        assertThat(read).isEqualTo(made);
+        assertThat(read.entries().get(0x11).path())
+                .containsExactly(
+                        EfiPathNode.partition(
+                                3,
+                                1092 * 2048,
+                                64 * 2048,
+                                UUID.fromString(identifiers.partitions().get(2))),
+                        EfiPathNode.file("\\EFI\\BOOT\\BOOTAA64.EFI"));
+    }
+
+    @Test
+    void whatPeopleCallASetBecomesItsName() throws IOException {
+        assertThat(StartSets.nameOf(" Night watch, 2nd ")).isEqualTo("night-watch-2nd");
+        assertThat(StartSets.nameOf("trial")).isEqualTo("trial");
+        for (String none : List.of("", " \t", "---", "x".repeat(41))) {
+            assertThatThrownBy(() -> StartSets.nameOf(none)).isInstanceOf(BadArgument.class);
+        }
     }
 
     @Test

@@ -5,11 +5,13 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.FirstTried;
 import exordium.core.bootorder.HexDigitOrder;
+import exordium.core.bootorder.OrderDialect;
 import exordium.core.bootorder.OrderPreset;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Companions;
+import exordium.core.rehearsal.NetworkInstall;
 import exordium.core.rehearsal.OrderComparison;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
@@ -32,6 +34,7 @@ import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.TransferMode;
@@ -86,6 +89,7 @@ public final class OrderStation extends Station<OrderModel> {
         if (profile.order().fuse().isPresent()) {
             views.add("The one-time bit");
         }
+        NetworkInstall.of(model.bench()).ifPresent(able -> views.add("Network install"));
         VBox surface = new VBox(10, Views.row("order-view-", views, 0, chosen -> show(view, chosen)), view);
         show(view, 0);
         return surface;
@@ -108,9 +112,20 @@ public final class OrderStation extends Station<OrderModel> {
             sets = Optional.of(open);
             view.getChildren().setAll(open);
             advise(open.findings());
-        } else {
+        } else if (profile.order().fuse().isPresent()) {
             view.getChildren().setAll(FuseView.of(house, board()));
+        } else {
+            NetworkInstall.of(model.bench()).ifPresent(install -> view.getChildren()
+                    .setAll(InstallView.of(install, order -> ladderWith(view, order))));
         }
+    }
+
+    /** Back to the ladder, with another order on it. */
+    private void ladderWith(VBox view, String order) {
+        ((ToggleButton) view.getParent().lookup("#order-view-0")).setSelected(true);
+        show(view, 0);
+        draft.rungs().setAll(OrderDialect.of(profile).decode(order).sources());
+        show();
     }
 
     /** The start sets stay open, and what is typed for another one. */

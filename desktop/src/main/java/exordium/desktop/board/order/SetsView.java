@@ -22,6 +22,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
@@ -83,6 +84,9 @@ final class SetsView extends VBox {
     /** What is being typed for another set stays. */
     void show(OrderModel fresh) {
         model = fresh;
+        String focused = getScene() == null || getScene().getFocusOwner() == null
+                ? null
+                : getScene().getFocusOwner().getId();
         getChildren().set(1, BoardDeeds.row(house, model.board()));
         list.getChildren().setAll(Parts.heading("Start sets", "media, order and settings that go together"));
         model.tried().ifPresent(tried -> list.getChildren().add(tried(tried)));
@@ -98,6 +102,11 @@ final class SetsView extends VBox {
                 .max()
                 .orElse(1);
         model.sets().forEach(each -> list.getChildren().add(row(each, longest)));
+        // Who worked by the keyboard goes on where they were.
+        Node again = focused == null ? null : lookup("#" + focused);
+        if (again != null) {
+            again.requestFocus();
+        }
     }
 
     List<Finding> findings() {
