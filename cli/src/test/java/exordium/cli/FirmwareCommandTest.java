@@ -123,6 +123,16 @@ class FirmwareCommandTest extends Commands {
     }
 
     @Test
+    void whatAnInstallOverTheNetworkNeedsIsSaid() {
+        String board = board("plover-4", "4 GB", "--reach", "simulated", "--firmware", "2025-02-11");
+        JsonNode install = terminal.json("order", "install", board).json();
+        assertThat(install.get("ready").asBoolean()).isFalse();
+        assertThat(install.get("needs").get(0).get("state").asText()).isEqualTo("lacking");
+        assertThat(install.get("order").asText()).isEqualTo("0xf741");
+        assertThat(install.get("steps")).hasSizeGreaterThan(3);
+    }
+
+    @Test
     void settingsAreShownChangedAndSetBack() {
         String board = board("plover-5", "4 GB", "--reach", "simulated", "--firmware", "2026-09-02");
         Terminal.Ran planned = terminal.json("firmware", "settings", board, "--set", "BOOT_ORDER=0xf416");

@@ -144,6 +144,20 @@ class StartWindowTest {
     }
 
     @Test
+    void anInstallOverTheNetworkIsPutOnTheLadder() {
+        open("wave-tank", Step.ORDER, "#order-view-2");
+        hand.click("order-view-2");
+        hand.click("install-order");
+        hand.until(
+                "its digit is in the order",
+                () -> stage.getScene().lookup("#rung-network-install") != null
+                        && stage.getScene()
+                                .lookup("#order-value")
+                                .getAccessibleText()
+                                .contains("0xf7416"));
+    }
+
+    @Test
     void mediaAreMovedByKeysAndWhatItDidOtherwiseIsRanked() {
         open("wave-tank", Step.REHEARSAL, "#plug-nvme");
         Hand.on(() -> stage.getScene().lookup("#plug-nvme").requestFocus());

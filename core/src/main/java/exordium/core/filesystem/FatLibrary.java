@@ -15,6 +15,9 @@ import java.util.Set;
 
 /** Hands a slice to the FAT library, and turns what the library throws at broken volumes into one typed error. */
 final class FatLibrary {
+    /** Letters of a name in one entry. */
+    private static final int LONG_PIECE = 13;
+
     private FatLibrary() {}
 
     interface Work<T> {
@@ -26,6 +29,8 @@ final class FatLibrary {
             FatFileSystem volume = FatFileSystem.read(new Adapter(slice, readOnly), readOnly);
             T result = work.in(volume);
             if (!readOnly) {
+                // The library writes its tables before the top folder, whose last change of size they would then miss.
+                volume.getRoot().flush();
                 volume.close();
             }
             return result;
@@ -75,6 +80,23 @@ final class FatLibrary {
                 simple.setAccessible(true);
                 names.add(((String) simple.invoke(each)).toLowerCase(Locale.ROOT));
             }
+        } catch (ReflectiveOperationException | RuntimeException e) {
+            throw new FileSystemException("The FAT library is another one than this program knows: " + e, e);
+        }
+    }
+
+    /** How many entries of a folder the library writes for a name: one where it is a short one as it stands, else its pieces as well. */
+    static int entries(String name) throws FileSystemException {
+        try {
+            Class<?> type = Class.forName("de.waldheinz.fs.fat.ShortName");
+            Method fits = type.getDeclaredMethod("canConvert", String.class);
+            Method of = type.getDeclaredMethod("get", String.class);
+            Method simple = type.getDeclaredMethod("asSimpleString");
+            fits.setAccessible(true);
+            of.setAccessible(true);
+            simple.setAccessible(true);
+            boolean plain = (boolean) fits.invoke(null, name) && name.equals(simple.invoke(of.invoke(null, name)));
+            return plain ? 1 : 1 + (name.length() + LONG_PIECE - 1) / LONG_PIECE;
         } catch (ReflectiveOperationException | RuntimeException e) {
             throw new FileSystemException("The FAT library is another one than this program knows: " + e, e);
         }

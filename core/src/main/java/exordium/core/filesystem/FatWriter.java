@@ -13,8 +13,6 @@ import java.nio.ByteBuffer;
 /** Writes small files into a FAT volume, long names kept, and takes them out. */
 public final class FatWriter {
     private static final String FILLER = "room-4-label";
-    /** Letters of a name in one entry. */
-    private static final int LONG_PIECE = 13;
 
     private FatWriter() {}
 
@@ -85,16 +83,12 @@ public final class FatWriter {
         }
         long entries = more;
         for (FsDirectoryEntry entry : top) {
-            entries += entries(entry.getName());
+            entries += FatLibrary.entries(entry.getName());
         }
         if (entries > 0 && entries * FatNames.ENTRY % geometry.clusterBytes() == 0) {
             FatLibrary.knowShortNames(top);
             top.addFile(FILLER);
         }
-    }
-
-    private static int entries(String name) {
-        return 1 + (name.length() + LONG_PIECE - 1) / LONG_PIECE;
     }
 
     /** A cluster more than the content needs: the folder may have to grow. */
@@ -121,7 +115,7 @@ public final class FatWriter {
                 if (entry == null) {
                     if (folder == volume.getRoot()) {
                         // The library writes the folder above at once.
-                        makeRoomForLabel(volume, geometry, entries(names[i]));
+                        makeRoomForLabel(volume, geometry, FatLibrary.entries(names[i]));
                     }
                     FatLibrary.knowShortNames(folder);
                     entry = folder.addDirectory(names[i]);

@@ -12,8 +12,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** A volume made here takes files and folders in whatever order they come; read back by mtools and checked by fsck.fat. */
 class FatOrderTest {
@@ -75,8 +78,38 @@ class FatOrderTest {
         }
     }
 
+    /** Files of another system's making, of one entry each, and long and short ones of ours, written and taken out at random. */
+    @ParameterizedTest
+    @ValueSource(ints = {1, 2, 3})
+    void anyHistoryOfATopFolderLeavesAWholeVolume(int seed) throws IOException {
+        Path image = folder.resolve("any.img");
+        Files.createFile(image);
+        Random random = new Random(seed);
+        List<String> files = new ArrayList<>();
+        try (FileDevice device = FileDevice.forWriting(image, ByteSize.ofMebibytes(40))) {
+            GeneralTools.run("mkfs.vfat", "-F", "32", "-s", "1", "-n", "START", image.toString());
+            for (int i = 0; i < 5 + seed; i++) {
+                Path short8 = Files.writeString(folder.resolve("SHORT" + i + ".TXT"), "of another");
+                GeneralTools.run("mcopy", "-i", image.toString(), short8.toString(), "::");
+                files.add(short8.getFileName().toString());
+            }
+            for (int i = 0; i < 40; i++) {
+                int foreign = 5 + seed;
+                if (files.size() > foreign && random.nextInt(3) == 0) {
+                    FatWriter.remove(device, files.remove(foreign + random.nextInt(files.size() - foreign)));
+                } else {
+                    String name = "n".repeat(1 + random.nextInt(30)) + i;
+                    FatWriter.write(device, name, new byte[random.nextInt(2000)]);
+                    files.add(name);
+                }
+                requireWhole(image, files);
+            }
+        }
+    }
+
     private static void requireWhole(Path image, List<String> files) {
-        GeneralTools.run("fsck.fat", "-n", image.toString());
+        // The count of free clusters as well.
+        assertThat(GeneralTools.run("fsck.fat", "-n", "-v", image.toString())).doesNotContain("wrong");
         assertThat(GeneralTools.run("mlabel", "-s", "-i", image.toString(), "::"))
                 .contains("START");
         assertThat(GeneralTools.run("sh", "-c", "mdir -/ -b -i " + image + " :: | sed 's/^...//'")

@@ -106,8 +106,8 @@ public final class OrderStation extends Station<OrderModel> {
                     profile, board().at().stagedOrder().orElse(board().at().order()));
             view.getChildren().setAll(ladder());
         } else if (chosen == 1) {
-            SetsView open =
-                    new SetsView(house, model, draft.value().orElse(board().at().order()));
+            SetsView open = new SetsView(
+                    house, model, draft.value().orElse(board().at().order()), () -> copyFirst("something new"));
             VBox.setVgrow(open, Priority.ALWAYS);
             sets = Optional.of(open);
             view.getChildren().setAll(open);

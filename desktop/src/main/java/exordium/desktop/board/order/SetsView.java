@@ -22,6 +22,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Supplier;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
@@ -39,6 +40,7 @@ final class SetsView extends VBox {
     private static final Content EMPTY = new Content("nothing in it", Optional.empty());
 
     private final Desk house;
+    private final Supplier<Node> copyFirst;
     private OrderModel model;
     private final VBox list = new VBox(14);
     private final VBox form = new VBox(8);
@@ -53,10 +55,12 @@ final class SetsView extends VBox {
     /** What a port may hold in a set, and medium: its id. */
     private record Content(String words, Optional<String> medium) {}
 
-    SetsView(Desk house, OrderModel model, String ladder) {
+    /** Where copyFirst: offers a copy before something new is tried, where one is due for it. */
+    SetsView(Desk house, OrderModel model, String ladder, Supplier<Node> copyFirst) {
         super(10);
         this.house = house;
         this.model = model;
+        this.copyFirst = copyFirst;
         name.setId("set-name");
         name.setPromptText("such as trial");
         name.setAccessibleText("Name of the set");
@@ -101,6 +105,9 @@ final class SetsView extends VBox {
                 .mapToDouble(each -> each.trace().seconds())
                 .max()
                 .orElse(1);
+        if (model.sets().stream().anyMatch(each -> !each.chosen())) {
+            list.getChildren().add(copyFirst.get());
+        }
         model.sets().forEach(each -> list.getChildren().add(row(each, longest)));
         // Who worked by the keyboard goes on where they were.
         Node again = focused == null ? null : lookup("#" + focused);
