@@ -25,7 +25,9 @@ import java.util.List;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import javafx.application.Platform;
+import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
+import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -100,6 +102,17 @@ class SeveralSystemsTest {
         hand.click("restart");
         hand.untilKept("it is as it was", () -> order().equals("0xf416"));
 
+        // In a low window the form is below its room; wherever the keys go, it is seen.
+        double tall = stage.getHeight();
+        Hand.on(() -> {
+            stage.setWidth(stage.getWidth());
+            stage.setHeight(600);
+        });
+        hand.until("the form is out of sight", () -> foot("#set-port-usb2") > top("#restart"));
+        hand.tabTo("set-port-usb2");
+        hand.press(KeyCode.SHIFT);
+        hand.until("it is in its room", () -> foot("#set-port-usb2") <= top("#restart"));
+        Hand.on(() -> stage.setHeight(tall));
         hand.fill("set-name", "Night watch");
         hand.click("set-keep");
         hand.untilKept("it is among the sets", () -> sets().sets().stream()
@@ -139,6 +152,15 @@ class SeveralSystemsTest {
                             .label())
                     .isEqualTo("FIRMWARE");
         }
+    }
+
+    private double foot(String id) {
+        Node node = stage.getScene().lookup(id);
+        return node.localToScene(node.getBoundsInLocal()).getMaxY();
+    }
+
+    private double top(String id) {
+        return stage.getScene().lookup(id).localToScene(0, 0).getY();
     }
 
     private <T> void choose(String id, java.util.function.Predicate<T> which) {

@@ -7,10 +7,12 @@ import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
 import java.util.Locale;
 import java.util.Optional;
+import javafx.geometry.Bounds;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextArea;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
@@ -24,6 +26,8 @@ import javafx.scene.shape.SVGPath;
 /** The small pieces every view is put together from. */
 public final class Parts {
     private static final double USUAL_TEXT = 14;
+
+    private static final double BREATH = 24;
 
     private Parts() {}
 
@@ -47,6 +51,25 @@ public final class Parts {
         button.setOnAction(event -> deed.run());
         button.setMinSize(Region.USE_PREF_SIZE, Region.USE_PREF_SIZE);
         return button;
+    }
+
+    /** What has the keys is always seen, in a part that is longer than its room. */
+    public static void followKeys(ScrollPane pane) {
+        pane.addEventFilter(KeyEvent.KEY_RELEASED, event -> {
+            Node owner = pane.getScene().getFocusOwner();
+            double hidden = pane.getContent().getBoundsInLocal().getHeight()
+                    - pane.getViewportBounds().getHeight();
+            if (owner == null || hidden <= 0) {
+                return;
+            }
+            Bounds place = pane.getContent().sceneToLocal(owner.localToScene(owner.getBoundsInLocal()));
+            double top = pane.getVvalue() * hidden;
+            boolean seen = place.getMinY() >= top
+                    && place.getMaxY() <= top + pane.getViewportBounds().getHeight();
+            if (!seen) {
+                pane.setVvalue(Math.min(1, Math.max(0, (place.getMinY() - BREATH) / hidden)));
+            }
+        });
     }
 
     /** A date that was typed; empty where nothing was. @throws UnreadableInput when it is none */

@@ -71,6 +71,7 @@ final class SetsView extends VBox {
         ScrollPane scroll = new ScrollPane(new VBox(14, list, form));
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
+        Parts.followKeys(scroll);
         VBox.setVgrow(scroll, Priority.ALWAYS);
         getChildren().addAll(scroll, BoardDeeds.row(house, model.board()));
         buildForm(ladder);
@@ -232,12 +233,12 @@ final class SetsView extends VBox {
                                 Parts.label("Name", "soft", "small"),
                                 name,
                                 Parts.label("Order", "soft", "small"),
-                                order),
+                                order,
+                                keep),
                         places);
         if (profile().hasButton()) {
             form.getChildren().add(button);
         }
-        form.getChildren().add(keep);
         keep.disableProperty().bind(name.textProperty().isEmpty());
     }
 
