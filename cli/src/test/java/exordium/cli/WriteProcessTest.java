@@ -254,7 +254,7 @@ class WriteProcessTest {
                                 "--bus",
                                 "sd",
                                 "--write-rate",
-                                "120000000")
+                                "60000000")
                         .code())
                 .isZero();
         Process process = start("write", packed.toString(), drive.toString(), "--confirm", "card.img");

@@ -5,10 +5,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.block.FileDevice;
 import exordium.core.block.LinuxDrives;
+import exordium.core.board.BoardProfile;
+import exordium.core.bootorder.EfiLoadOption;
+import exordium.core.bootorder.EfiStore;
+import exordium.core.bootorder.EfiVariables;
 import exordium.core.finding.Step;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.layout.PartitionTable;
+import exordium.core.multiboot.LayoutPlan;
 import exordium.core.multiboot.StartSets;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
@@ -210,5 +215,28 @@ class SeveralSystemsTest {
             assertThat(inspection.table().kind()).isEqualTo(PartitionTable.Kind.MBR);
         }
         assertThat(house.reading().problemProperty().get()).contains("everyday starts by the menu");
+    }
+
+    @Test
+    void systemsByEntriesLeaveAStoreOfThem() throws IOException {
+        ready();
+        Hand.on(() -> house.navigation().go(Place.Form.SEVERAL_SYSTEMS));
+        hand.until("the form is open", () -> stage.getScene().lookup("#layout-drive") != null);
+        this.<BoardProfile>choose("layout-family", each -> each.id().equals("dunlin-u"));
+        this.<LayoutPlan.Choose>choose("layout-choose", LayoutPlan.Choose.ENTRIES::equals);
+        this.<Targets.Target>choose(
+                "layout-drive", each -> each.description().id().equals(DRIVE));
+        for (int i = 0; i < 2; i++) {
+            this.<Images.Image>choose("layout-image-" + i, each -> each.id().startsWith("dunlin"));
+            hand.fill("layout-size-" + i, "1 GB");
+        }
+        hand.fill("layout-confirm", DRIVE);
+        hand.click("form-deed");
+        hand.untilKept(
+                "they are written and each starts",
+                () -> house.reading().problemProperty().get().contains("everyday starts by its entry"));
+        Path store = workbench.folder().resolve("files").resolve(DRIVE + "-variables.fd");
+        EfiVariables kept = EfiStore.parse(Files.readAllBytes(store));
+        assertThat(kept.entries().values()).extracting(EfiLoadOption::title).containsExactly("everyday", "trial");
     }
 }

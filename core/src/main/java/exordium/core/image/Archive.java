@@ -114,18 +114,20 @@ final class Archive {
         return kind == ContainerKind.ZIP ? zip(path, name) : sevenZ(path, name);
     }
 
+    /** An entry's content; the library leaves its checksum to its caller. */
+    static InputStream checked(ZipFile zip, ZipArchiveEntry entry) throws IOException {
+        return ChecksumInputStream.builder()
+                .setInputStream(zip.getInputStream(entry))
+                .setChecksum(new CRC32())
+                .setExpectedChecksumValue(entry.getCrc())
+                .setCountThreshold(entry.getSize())
+                .get();
+    }
+
     private static InputStream zip(Path path, String name) throws IOException {
         ZipFile zip = ZipFile.builder().setPath(path).get();
         try {
-            ZipArchiveEntry entry = zip.getEntry(name);
-            // The library leaves an entry's checksum to its caller.
-            InputStream checked = ChecksumInputStream.builder()
-                    .setInputStream(zip.getInputStream(entry))
-                    .setChecksum(new CRC32())
-                    .setExpectedChecksumValue(entry.getCrc())
-                    .setCountThreshold(entry.getSize())
-                    .get();
-            return new OwnedStream(checked, zip);
+            return new OwnedStream(checked(zip, zip.getEntry(name)), zip);
         } catch (IOException | RuntimeException e) {
             zip.close();
             throw e;

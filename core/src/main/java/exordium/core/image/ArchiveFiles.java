@@ -73,7 +73,7 @@ public final class ArchiveFiles {
         try (ZipFile zip = ZipFile.builder().setPath(path).get()) {
             for (ZipArchiveEntry each : Collections.list(zip.getEntries())) {
                 if (!each.isDirectory() && !each.isUnixSymlink()) {
-                    try (InputStream in = Archive.open(path, ContainerKind.ZIP, each.getName())) {
+                    try (InputStream in = Archive.checked(zip, each)) {
                         put(each.getName(), in);
                     }
                 }

@@ -319,9 +319,13 @@ public final class JobsModel implements AutoCloseable {
                         Set.of(name),
                         meter),
                 () -> {
-                    LayoutJob.Made made = new LayoutJob(workbench)
-                            .apply(plan, targets.get(), target.description().path(), typed, meter);
-                    reading.say(made.sentence());
+                    LayoutJob job = new LayoutJob(workbench);
+                    LayoutJob.Made made =
+                            job.apply(plan, targets.get(), target.description().path(), typed, meter);
+                    reading.say(made.sentence()
+                            + job.keepEntries(made, name)
+                                    .map(file -> " Its entries are in " + file + ".")
+                                    .orElse(""));
                 });
     }
 

@@ -5,6 +5,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
+import exordium.core.bootorder.EfiStore;
 import exordium.core.bootorder.EfiVariables;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.Basis;
@@ -252,6 +253,24 @@ public final class LayoutJob {
             WriteReport report = WriteJob.run(workbench, write, target, Optional.empty(), watch);
             return new Made(composed.laid(), composed.starts(), composed.entries(), report);
         }
+    }
+
+    /**
+     * Keeps the entries of the firmware's list, where there are some, as a store of variables among the workspace's files.
+     *
+     * @param drive name of the drive they are for
+     * @return the file
+     */
+    public Optional<Path> keepEntries(Made made, String drive) throws IOException {
+        if (made.entries().isEmpty()) {
+            return Optional.empty();
+        }
+        Path folder = Files.createDirectories(workbench.folder().resolve("files"));
+        Path file = folder.resolve(drive + "-variables.fd");
+        for (int number = 2; Files.exists(file); number++) {
+            file = folder.resolve(drive + "-variables-" + number + ".fd");
+        }
+        return Optional.of(Files.write(file, EfiStore.of(made.entries().get())));
     }
 
     private static UsedMap used(Path file) throws IOException {
