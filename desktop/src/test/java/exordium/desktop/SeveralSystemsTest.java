@@ -6,7 +6,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import exordium.core.block.FileDevice;
 import exordium.core.block.LinuxDrives;
 import exordium.core.board.BoardProfile;
-import exordium.core.bootorder.EfiLoadOption;
 import exordium.core.bootorder.EfiStore;
 import exordium.core.bootorder.EfiVariables;
 import exordium.core.finding.Step;
@@ -237,6 +236,8 @@ class SeveralSystemsTest {
                 () -> house.reading().problemProperty().get().contains("everyday starts by its entry"));
         Path store = workbench.folder().resolve("files").resolve(DRIVE + "-variables.fd");
         EfiVariables kept = EfiStore.parse(Files.readAllBytes(store));
-        assertThat(kept.entries().values()).extracting(EfiLoadOption::title).containsExactly("everyday", "trial");
+        assertThat(kept.order())
+                .extracting(number -> kept.entries().get(number).title())
+                .containsExactly("everyday", "trial");
     }
 }
