@@ -134,12 +134,8 @@ public final class LayoutCommand {
                     trace.rootFrom().orElse(null),
                     trace.cause().code(),
                     trace.seconds()));
-            lines.add(each.getKey() + ": "
-                    + (trace.runs()
-                            ? (made.entries().isPresent() ? "starts by its entry in " : "starts by the menu in ")
-                                    + trace.seconds() + " s"
-                            : trace.cause().shortText()));
         }
+        lines.addAll(made.startsSaid());
         lines.add(made.report().verdict().code());
         List<EntryOut> entries = new ArrayList<>();
         if (made.entries().isPresent()) {

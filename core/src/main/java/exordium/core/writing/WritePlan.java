@@ -52,7 +52,13 @@ public record WritePlan(
             Optional<ByteRate> writeRate,
             Optional<ByteRate> readRate,
             Optional<String> loses,
-            List<Finding> refusals) {}
+            List<Finding> refusals) {
+        /** What is lost with it, and the name that is asked for before. */
+        public String asked() {
+            return loses.orElse("Everything on " + id + " will be lost.") + " Type " + id
+                    + " to prove that it is meant.";
+        }
+    }
 
     /** One thing the run will do, in its order; time is empty where it takes next to none or no rate is known. */
     public record Stage(String text, Optional<Duration> time) {}

@@ -166,14 +166,7 @@ public final class LayoutSheet extends FormSheet {
     /** The drive as it would be, each time something changes. */
     private void judge() {
         Targets.Target target = drive.getValue();
-        lost.setText(
-                target == null
-                        ? ""
-                        : target.description()
-                                        .loses()
-                                        .orElse("Everything on "
-                                                + target.description().id() + " will be lost.")
-                                + " Type " + target.description().id() + " to prove that it is meant.");
+        lost.setText(target == null ? "" : target.description().asked());
         try {
             Optional<LayoutPlan> wanted = plan();
             if (wanted.isEmpty()) {

@@ -398,6 +398,14 @@ public final class Workbench implements AutoCloseable {
                 .orElseThrow(() -> new UnknownName("There is no kind of medium \"" + id + "\".", id));
     }
 
+    /** What usually goes into a port. */
+    public MediumKind usualKind(BoardProfile.Port port) {
+        return media.get().kinds().stream()
+                .filter(each -> port.buses().contains(each.bus()))
+                .findFirst()
+                .orElseThrow();
+    }
+
     /** As it is up for choice, by what was measured of it. */
     public MediumKind.Medium asCandidate(Media.Medium medium, List<MediumHealth.Pace> measured) throws UnreadableInput {
         return new MediumKind.Medium(

@@ -37,6 +37,8 @@ import java.util.stream.Collectors;
 
 /** Cards that carry the firmware of a board: planned from its archive, rehearsed with what else is plugged in, made. */
 public final class FirmwareCardJob {
+    private static final String THE_CARD = "the firmware card";
+
     private final Workbench workbench;
     private final BenchReader benches;
 
@@ -64,8 +66,8 @@ public final class FirmwareCardJob {
         Bench bench = with(at, card);
         Trace start = Rehearsal.of(bench);
         List<Finding> findings = new ArrayList<>(card.findings());
-        Optional<OrderPreset> sooner = sooner(bench, start);
-        sooner.ifPresent(preset -> findings.add(Finding.caution(
+        Optional<Sooner> sooner = sooner(bench, start);
+        sooner.ifPresent(better -> findings.add(Finding.caution(
                         "firmware-card-order",
                         String.format(
                                 Locale.ROOT,
@@ -73,12 +75,12 @@ public final class FirmwareCardJob {
                                         + " takes %.0f s.",
                                 bench.order(),
                                 start.seconds(),
-                                preset.value(),
-                                Rehearsal.of(bench.withOrder(preset.value())).seconds()),
+                                better.order(),
+                                better.seconds()),
                         Basis.computed("two rehearsals"))
                 .mendAt(Step.ORDER)));
         return new Planned(
-                card, start, sooner.map(OrderPreset::value), steps(at, card, bench), Finding.worstFirst(findings));
+                card, start, sooner.map(Sooner::order), steps(at, card, bench), Finding.worstFirst(findings));
     }
 
     /** The board with that card in its slot, and everything else as it is. */
@@ -87,10 +89,7 @@ public final class FirmwareCardJob {
                 .filter(port -> port.source() == StartSource.CARD)
                 .findFirst()
                 .orElseThrow();
-        MediumKind kind = workbench.media().kinds().stream()
-                .filter(each -> slot.buses().contains(each.bus()))
-                .findFirst()
-                .orElseThrow();
+        MediumKind kind = workbench.usualKind(slot);
         Bench bench = benches.of(at);
         List<Bench.Attached> attached = new ArrayList<>(bench.attached());
         attached.removeIf(each -> each.port().equals(slot.id()));
@@ -100,7 +99,7 @@ public final class FirmwareCardJob {
             try (UnpackedImage image = UnpackedImage.open(ImageFile.open(file), false, TransferWatch.NONE)) {
                 attached.add(new Bench.Attached(
                         slot.id(),
-                        "the firmware card",
+                        THE_CARD,
                         kind,
                         false,
                         true,
@@ -114,7 +113,10 @@ public final class FirmwareCardJob {
         return DiskIdentifier.ofMbr(new SecureRandom().nextInt() & 0xFFFF_FFFFL);
     }
 
-    private static Optional<OrderPreset> sooner(Bench bench, Trace start) {
+    /** An order under which the same start is over sooner. */
+    private record Sooner(String order, double seconds) {}
+
+    private static Optional<Sooner> sooner(Bench bench, Trace start) {
         if (!start.runs()) {
             return Optional.empty();
         }
@@ -122,16 +124,16 @@ public final class FirmwareCardJob {
                 .flatMap(each -> bench.profile().port(each.port()).stream())
                 .map(BoardProfile.Port::source)
                 .collect(Collectors.toSet());
-        OrderPreset best = null;
-        double least = start.seconds() - 1;
+        Optional<Sooner> best = Optional.empty();
         for (OrderPreset each : OrderPreset.of(bench.profile(), plugged)) {
             Trace trace = Rehearsal.of(bench.withOrder(each.value()));
+            // A second is not worth a word.
+            double least = best.map(Sooner::seconds).orElse(start.seconds() - 1);
             if (trace.runs() && trace.seconds() < least) {
-                least = trace.seconds();
-                best = each;
+                best = Optional.of(new Sooner(each.value(), trace.seconds()));
             }
         }
-        return Optional.ofNullable(best);
+        return best;
     }
 
     private static List<String> steps(Workbench.BoardAtHand at, FirmwareCard card, Bench bench) {
@@ -140,7 +142,7 @@ public final class FirmwareCardJob {
                 "Power off. Put the card into the slot; it stays there: without it the board does nothing, whatever else is"
                         + " plugged in.");
         List<String> others = bench.attached().stream()
-                .filter(each -> !each.name().equals("the firmware card"))
+                .filter(each -> !each.name().equals(THE_CARD))
                 .map(Bench.Attached::name)
                 .toList();
         steps.add("The system stands on another drive"

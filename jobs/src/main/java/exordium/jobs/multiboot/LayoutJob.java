@@ -112,13 +112,19 @@ public final class LayoutJob {
             LayoutPlan.Laid laid, Map<String, Trace> starts, Optional<EfiVariables> entries, WriteReport report) {
         /** What came of it, with how each system starts. */
         public String sentence() {
-            List<String> each = new ArrayList<>();
-            starts.forEach((name, trace) -> each.add(name
-                    + (trace.runs()
-                            ? (entries.isPresent() ? " starts by its entry in " : " starts by the menu in ")
-                                    + trace.seconds() + " s"
-                            : " would not start: " + trace.cause().shortText())));
-            return report.sentence() + " " + String.join(", ", each) + ".";
+            return report.sentence() + " " + String.join(", ", startsSaid()) + ".";
+        }
+
+        /** How each system starts, in a few words with its name. */
+        public List<String> startsSaid() {
+            String by = entries.isPresent() ? " starts by its entry in " : " starts by the menu in ";
+            return starts.entrySet().stream()
+                    .map(each -> each.getKey()
+                            + (each.getValue().runs()
+                                    ? by + each.getValue().seconds() + " s"
+                                    : " would not start: "
+                                            + each.getValue().cause().shortText()))
+                    .toList();
         }
     }
 
@@ -213,10 +219,7 @@ public final class LayoutJob {
                 .filter(each -> each.source() == StartSource.CARD)
                 .findFirst()
                 .orElseThrow();
-        MediumKind kind = workbench.media().kinds().stream()
-                .filter(each -> port.buses().contains(each.bus()))
-                .findFirst()
-                .orElseThrow();
+        MediumKind kind = workbench.usualKind(port);
         return new Bench(
                 board,
                 "",

@@ -5,6 +5,7 @@ import exordium.core.access.BoardState;
 import exordium.core.access.HandSteps;
 import exordium.core.board.BoardProfile;
 import exordium.core.bootorder.OrderDialect;
+import exordium.core.daysheet.Pennant;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
@@ -72,7 +73,14 @@ public final class SetsJob {
      * @param chosen whether the board is as it wants it now, or will be at the next restart
      */
     public record Proven(
-            StartSets.StartSet set, Trace trace, List<String> atTheBoard, boolean chosen, List<Finding> findings) {}
+            StartSets.StartSet set, Trace trace, List<String> atTheBoard, boolean chosen, List<Finding> findings) {
+        public Pennant pennant() {
+            if (!trace.runs() || Finding.anyStops(findings)) {
+                return Pennant.FAILING;
+            }
+            return chosen ? Pennant.PROVEN : Pennant.SET;
+        }
+    }
 
     public List<Proven> proven(Workbench.BoardAtHand at) throws IOException {
         List<Proven> all = new ArrayList<>();

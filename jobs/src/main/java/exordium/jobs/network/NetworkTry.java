@@ -185,10 +185,7 @@ public final class NetworkTry {
                 .filter(port -> port.source() == StartSource.CARD)
                 .findFirst()
                 .orElseThrow();
-        MediumKind kind = workbench.media().kinds().stream()
-                .filter(each -> slot.buses().contains(each.bus()))
-                .findFirst()
-                .orElseThrow();
+        MediumKind kind = workbench.usualKind(slot);
         MediumContents contents = new MediumContents(
                 new DriveInspection(
                         ByteSize.ofGigabytes(1), PartitionTable.none(512), List.of(), Optional.empty(), List.of()),

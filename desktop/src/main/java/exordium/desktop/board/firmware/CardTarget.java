@@ -59,14 +59,7 @@ final class CardTarget extends VBox {
 
     private void show() {
         Targets.Target chosen = target.getValue();
-        lost.setText(
-                chosen == null
-                        ? ""
-                        : chosen.description()
-                                        .loses()
-                                        .orElse("Everything on "
-                                                + chosen.description().id() + " will be lost.")
-                                + " Type " + chosen.description().id() + " to prove that it is meant.");
+        lost.setText(chosen == null ? "" : chosen.description().asked());
         enable();
     }
 

@@ -137,13 +137,6 @@ final class SetsView extends VBox {
                         back));
     }
 
-    private static Pennant pennant(SetsJob.Proven set) {
-        if (!set.trace().runs() || Finding.anyStops(set.findings())) {
-            return Pennant.FAILING;
-        }
-        return set.chosen() ? Pennant.PROVEN : Pennant.SET;
-    }
-
     private VBox row(SetsJob.Proven set, double longest) {
         String id = set.set().name();
         Button use = Parts.button("Switch to it", () -> perform(job -> job.use(at(), id, false)), "small");
@@ -163,7 +156,7 @@ final class SetsView extends VBox {
                 4,
                 Parts.row(
                         10,
-                        new PennantGlyph(pennant(set)),
+                        new PennantGlyph(set.pennant()),
                         Parts.whole(Parts.label(set.set().said(), "strong")),
                         Parts.label(
                                 set.set().order().map(profile()::orderFigure).orElse("the order it has"), "figure"),
