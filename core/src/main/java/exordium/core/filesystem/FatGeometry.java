@@ -152,11 +152,23 @@ record FatGeometry(
             byte[] table = slice.bytes(position + done, (int) Math.min(piece, available - done));
             long here = table.length * 8L / bits;
             for (int i = 0; i < here && cluster < clusters + 2; i++, cluster++) {
-                if (cluster >= 2 && entry(table, i, bits) != 0) {
+                int free = freeFrom(table, i, bits);
+                i += free;
+                cluster += free;
+                if (i < here && cluster >= 2 && cluster < clusters + 2 && entry(table, i, bits) != 0) {
                     taken.cluster(cluster);
                 }
             }
         }
+    }
+
+    /** How many entries from this one on are zero for sure: most of a table is, and whole bytes are quicker looked at. */
+    private static int freeFrom(byte[] table, int index, int bits) {
+        int at = index * bits / 8;
+        while (at < table.length && table[at] == 0) {
+            at++;
+        }
+        return Math.max(0, at * 8 / bits - index);
     }
 
     private static long entry(byte[] table, int index, int bits) {

@@ -24,16 +24,33 @@ final class FatLibrary {
         T in(FatFileSystem volume) throws IOException;
     }
 
-    static <T> T with(BlockDevice slice, boolean readOnly, Work<T> work) throws IOException {
-        try {
-            FatFileSystem volume = FatFileSystem.read(new Adapter(slice, readOnly), readOnly);
+    /** Opening reads every table whole, and more than once: worth keeping for as long as files are read. */
+    static FatFileSystem forReading(BlockDevice slice) throws IOException {
+        return typed(slice, () -> FatFileSystem.read(new Adapter(slice, true), true));
+    }
+
+    static <T> T in(FatFileSystem opened, BlockDevice slice, Work<T> work) throws IOException {
+        return typed(slice, () -> work.in(opened));
+    }
+
+    static <T> T changing(BlockDevice slice, Work<T> work) throws IOException {
+        return typed(slice, () -> {
+            FatFileSystem volume = FatFileSystem.read(new Adapter(slice, false), false);
             T result = work.in(volume);
-            if (!readOnly) {
-                // The library writes its tables before the top folder, whose last change of size they would then miss.
-                volume.getRoot().flush();
-                volume.close();
-            }
+            // The library writes its tables before the top folder, whose last change of size they would then miss.
+            volume.getRoot().flush();
+            volume.close();
             return result;
+        });
+    }
+
+    private interface Step<T> {
+        T run() throws IOException;
+    }
+
+    private static <T> T typed(BlockDevice slice, Step<T> step) throws IOException {
+        try {
+            return step.run();
         } catch (FileSystemException | exordium.core.block.MediumException e) {
             throw e;
         } catch (IOException | RuntimeException e) {

@@ -2,6 +2,7 @@
 package exordium.core.filesystem;
 
 import de.waldheinz.fs.FsDirectoryEntry;
+import de.waldheinz.fs.fat.FatFileSystem;
 import de.waldheinz.fs.fat.FatLfnDirectory;
 import de.waldheinz.fs.fat.FatLfnDirectoryEntry;
 import exordium.core.block.BlockDevice;
@@ -13,18 +14,27 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/** Files of a FAT volume, through the library; label, serial and used bytes from the volume's own records. */
+/** Files of a FAT volume, through the library; label, serial and used bytes from the volume's own records. For any thread. */
 public final class FatReader implements FileSystemReader {
     private static final int MOST_NAMES = 20_000;
     private static final int COPY_PIECE = 1 << 18;
 
     private final BlockDevice slice;
     private final FatGeometry geometry;
+    private FatFileSystem volume;
 
     FatReader(BlockDevice slice) throws IOException {
         this.slice = slice;
         this.geometry = FatGeometry.parse(slice.bytes(0, 512))
                 .orElseThrow(() -> new FileSystemException(slice.name() + " holds no FAT volume", 0));
+    }
+
+    /** In the volume as it was when a file was first asked for: what is written later is seen by a reader opened later. */
+    private synchronized <T> T files(FatLibrary.Work<T> work) throws IOException {
+        if (volume == null) {
+            volume = FatLibrary.forReading(slice);
+        }
+        return FatLibrary.in(volume, slice, work);
     }
 
     @Override
@@ -55,10 +65,10 @@ public final class FatReader implements FileSystemReader {
     @Override
     public List<FileEntry> entries(String folder) throws IOException {
         Map<String, String> written = new FatNames(slice, geometry).in(folder);
-        return FatLibrary.with(slice, true, volume -> {
-            FatLfnDirectory directory = volume.getRoot();
+        return files(opened -> {
+            FatLfnDirectory directory = opened.getRoot();
             if (!folder.replace("/", "").isEmpty()) {
-                FatLfnDirectoryEntry holder = FatLibrary.find(volume, folder);
+                FatLfnDirectoryEntry holder = FatLibrary.find(opened, folder);
                 if (holder == null || !holder.isDirectory()) {
                     return List.of();
                 }
@@ -84,8 +94,8 @@ public final class FatReader implements FileSystemReader {
 
     @Override
     public boolean copy(String path, OutputStream out) throws IOException {
-        return FatLibrary.with(slice, true, volume -> {
-            FatLfnDirectoryEntry entry = FatLibrary.find(volume, path);
+        return files(opened -> {
+            FatLfnDirectoryEntry entry = FatLibrary.find(opened, path);
             if (entry == null || !entry.isFile()) {
                 return false;
             }
@@ -102,8 +112,8 @@ public final class FatReader implements FileSystemReader {
 
     @Override
     public Optional<byte[]> read(String path) throws IOException {
-        return FatLibrary.with(slice, true, volume -> {
-            FatLfnDirectoryEntry entry = FatLibrary.find(volume, path);
+        return files(opened -> {
+            FatLfnDirectoryEntry entry = FatLibrary.find(opened, path);
             if (entry == null || !entry.isFile()) {
                 return Optional.empty();
             }

@@ -50,7 +50,7 @@ public final class FatWriter {
     /** Where path: of the file that is changed, whose folders are tidied from the top. */
     private static void changing(BlockDevice slice, String path, Change change) throws IOException {
         FatGeometry geometry = FatGeometry.parse(slice.bytes(0, 512)).orElseThrow();
-        boolean filled = FatLibrary.with(slice, false, volume -> {
+        boolean filled = FatLibrary.changing(slice, volume -> {
             if (volume.getRoot().getEntry(FILLER) != null) {
                 volume.getRoot().remove(FILLER);
             }
