@@ -67,13 +67,9 @@ window() {
   if [ -z "${DISPLAY:-}" ]; then
     need_xvfb
     local number=90
-    while [ -e "/tmp/.X11-unix/X$number" ] || [ -e "/tmp/.X$number-lock" ]; do number=$((number + 1)); done
-    Xvfb ":$number" -screen 0 1280x800x24 -nolisten tcp > /dev/null 2>&1 &
-    local server=$!
-    # shellcheck disable=SC2064
-    trap "kill $server 2> /dev/null" EXIT
+    until free_display "$number"; do number=$((number + 1)); done
+    open_display "$number" 1280x800x24
     export DISPLAY=:$number
-    for _ in $(seq 50); do [ -e "/tmp/.X11-unix/X$number" ] && break; sleep 0.1; done
     if [ -z "${QUIET:-}" ]; then
       echo "There is no display here: the window is open on a display of its own, $DISPLAY." >&2
       echo "A picture of it:  DISPLAY=$DISPLAY import -window root picture.png   (Debian package imagemagick)" >&2
@@ -83,6 +79,19 @@ window() {
   else
     exec java "${options[@]}" -cp "$classes" exordium.desktop.Main "${words[@]}"
   fi
+}
+
+free_display() { [ ! -e "/tmp/.X11-unix/X$1" ] && [ ! -e "/tmp/.X$1-lock" ]; }
+
+# A display of this number and size, with more words for its server; it goes when this command ends.
+displays=()
+open_display() {
+  local number=$1 size=$2
+  shift 2
+  Xvfb ":$number" -screen 0 "$size" -nolisten tcp "$@" > /dev/null 2>&1 &
+  displays+=($!)
+  trap 'kill "${displays[@]}" 2> /dev/null' EXIT
+  for _ in $(seq 50); do [ -e "/tmp/.X11-unix/X$number" ] && break; sleep 0.1; done
 }
 
 # Whether the words given ask for the window; prints the workspace they name, or nothing.
