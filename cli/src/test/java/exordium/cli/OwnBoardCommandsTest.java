@@ -68,7 +68,8 @@ class OwnBoardCommandsTest {
 
     @Test
     void aBoardByHandWithARealCardFromNothingToItsCopyInTheCalendar() throws IOException {
-        Path image = new DiskBuilder(folder).build("system.img");
+        // An identifier no other test has: its loop devices beside this one must not be taken for this card.
+        Path image = new DiskBuilder(folder).id("0c4d0c4e").build("system.img");
         JsonNode family = json("profile", "from", image.toString(), "--id", "heron-1", "--like", "plover-4");
         assertThat(family.get("outcome").asText()).isEqualTo("running");
         assertThat(json("profile", "list").findValuesAsText("id")).contains("heron-1");

@@ -146,6 +146,22 @@ class AwayMediumTest {
         assertThat(came.alike()).hasSize(2).anyMatch(each -> each.contains("One"));
     }
 
+    /** Two cards of one image have one identifier; a larger one is not the one in the register all the same. */
+    @Test
+    void aCardOfAnotherSizeIsNotTheOneOfTheSameImage() throws IOException {
+        Path image = new DiskBuilder(folder).build("first.img");
+        Files.copy(image, machine.plug("sdx", Files.size(image), ""), StandardCopyOption.REPLACE_EXISTING);
+        Media.Medium card = pluggedIn.takeIn(pluggedIn.now().get(0).drive(), "One", "card-quick");
+        machine.unplug("sdx");
+        for (long more : new long[] {0, 8 << 20}) {
+            Path node = machine.plug("sdx", Files.size(image) + more, "");
+            Files.copy(image, node, StandardCopyOption.REPLACE_EXISTING);
+            PluggedIn.Plugged came = pluggedIn.now().get(0);
+            assertThat(came.medium()).isEqualTo(more == 0 ? Optional.of(card) : Optional.empty());
+            machine.unplug("sdx");
+        }
+    }
+
     /** What changed on a medium while it was away is said when it is back, with the board it belongs to. */
     @Test
     void whatChangedElsewhereIsSaidWhenTheMediumIsBack() throws IOException {

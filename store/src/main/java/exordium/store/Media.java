@@ -92,21 +92,29 @@ public final class Media {
         return all().stream().filter(medium -> medium.file().equals(file)).findFirst();
     }
 
-    /** Drives without a serial are many; they are none of those in the register. */
     /**
-     * The only medium whose disk identifier this is; of two alike neither is meant, and without an identifier none. A drive that
-     * tells a serial is no medium with another one.
+     * The only medium whose disk identifier this is; of two alike neither is meant, and without an identifier none. A drive of another
+     * size is another one, whatever was written to both; so is one that tells a serial, where the medium has another.
+     *
+     * @param size empty for a mere file, which may be a part of what was on it
      */
-    public Optional<Medium> byDiskId(Optional<String> identifier, String serial) {
-        List<Medium> same = listed().stream()
-                .filter(each ->
-                        identifier.isPresent() && each.details().diskId().equals(identifier))
-                .map(Listed::medium)
-                .filter(each -> serial.isEmpty() || each.serial().isEmpty())
-                .toList();
+    public Optional<Medium> byDiskId(Optional<String> identifier, String serial, Optional<ByteSize> size) {
+        List<Medium> same =
+                alike(identifier, serial, size).stream().map(Listed::medium).toList();
         return same.size() == 1 ? Optional.of(same.get(0)) : Optional.empty();
     }
 
+    /** All that a drive could be which tells these. */
+    public List<Listed> alike(Optional<String> identifier, String serial, Optional<ByteSize> size) {
+        return listed().stream()
+                .filter(each ->
+                        identifier.isPresent() && each.details().diskId().equals(identifier))
+                .filter(each -> serial.isEmpty() || each.medium().serial().isEmpty())
+                .filter(each -> size.isEmpty() || each.medium().size().equals(size.get()))
+                .toList();
+    }
+
+    /** Drives without a serial are many; they are none of those in the register. */
     public Optional<Medium> bySerial(String serial) {
         return all().stream()
                 .filter(medium -> !serial.isEmpty() && medium.serial().equals(serial))

@@ -14,8 +14,8 @@ import java.util.Optional;
 
 /**
  * Which medium of the register a drive of this machine is: by its own serial; else, as long as it stays plugged in, by the kernel's
- * count of media that came, under which it was noted; else by the identifier of its table. A mere look: nobody is asked for leave to
- * read it.
+ * count of media that came, under which it was noted; else by its size and the identifier of its table. A mere look: nobody is asked
+ * for leave to read it.
  */
 public final class Recognition {
     private static final String NOTED = "plugged.";
@@ -32,7 +32,7 @@ public final class Recognition {
             return workspace.media().bySerial(drive.serial());
         }
         Optional<Media.Medium> noted = noted(drive);
-        return noted.isPresent() ? noted : workspace.media().byDiskId(identifier(drive), "");
+        return noted.isPresent() ? noted : workspace.media().byDiskId(identifier(drive), "", Optional.of(drive.size()));
     }
 
     public boolean is(Media.Medium medium, MachineDrive drive) {

@@ -19,6 +19,7 @@ import exordium.core.inspection.Inspector;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.layout.PartitionTables;
 import exordium.core.layout.Twins;
+import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.ChangedSince;
 import exordium.core.rehearsal.ContentsReader;
 import exordium.core.storage.CopyOn;
@@ -232,15 +233,15 @@ public final class MediaRegister {
 
     /** The medium that a drive is, by its serial, else by the identifier on it; empty where it was never here. */
     public Optional<Media.Medium> recognise(Path drive) throws IOException {
-        String serial = VirtualDrive.isOne(drive)
-                ? VirtualDrive.describe(workbench.reader(), drive).serial()
-                : "";
+        boolean virtual = VirtualDrive.isOne(drive);
+        String serial =
+                virtual ? VirtualDrive.describe(workbench.reader(), drive).serial() : "";
         Optional<Media.Medium> bySerial = media().bySerial(serial);
         if (bySerial.isPresent()) {
             return bySerial;
         }
         try (BlockDevice device = FileDevice.forReading(drive)) {
-            return byIdentifier(device, serial);
+            return byIdentifier(device, serial, Optional.of(device.size()).filter(size -> virtual));
         }
     }
 
@@ -261,7 +262,7 @@ public final class MediaRegister {
             return known;
         }
         try (BlockDevice device = drive.openAsking(false)) {
-            return byIdentifier(device, drive.serial());
+            return byIdentifier(device, drive.serial(), Optional.of(drive.size()));
         }
     }
 
@@ -275,18 +276,14 @@ public final class MediaRegister {
 
     /** What several media that cannot be told apart are called, where a drive could be each of them; none is guessed. */
     public List<String> alike(MachineDrive drive) {
-        Optional<String> identifier = Recognition.identifier(drive);
-        return media().listed().stream()
-                .filter(each ->
-                        identifier.isPresent() && each.details().diskId().equals(identifier))
-                .filter(each ->
-                        drive.serial().isEmpty() || each.medium().serial().isEmpty())
+        return media().alike(Recognition.identifier(drive), drive.serial(), Optional.of(drive.size())).stream()
                 .map(each -> called(each.medium(), each.details()))
                 .toList();
     }
 
-    private Optional<Media.Medium> byIdentifier(BlockDevice device, String serial) throws IOException {
-        return media().byDiskId(PartitionTables.read(device).diskId().map(DiskIdentifier::text), serial);
+    private Optional<Media.Medium> byIdentifier(BlockDevice device, String serial, Optional<ByteSize> size)
+            throws IOException {
+        return media().byDiskId(PartitionTables.read(device).diskId().map(DiskIdentifier::text), serial, size);
     }
 
     /** Gives every medium without one the next free label: M1, M2, ... */
