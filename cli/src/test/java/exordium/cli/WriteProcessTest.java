@@ -28,7 +28,7 @@ import org.junit.jupiter.api.io.TempDir;
  * a kill half-way. Drives of the machine are touched only as loop devices made here.
  */
 class WriteProcessTest {
-    private static final long LARGE = 600_000_000L;
+    private static final long LARGE = 400_000_000L;
     private static final long MOST_MEMORY_KIB = 300 * 1024;
 
     @TempDir
@@ -41,10 +41,10 @@ class WriteProcessTest {
     private static Path packed;
     private Path workspace;
 
-    /** 600 MB with a table, a FAT32 start partition and an ext4 root, 60 MB of it incompressible. */
+    /** 400 MB with a table, a FAT32 start partition and an ext4 root, 60 MB of it incompressible. */
     @BeforeAll
     static void largeImage() throws IOException {
-        image = new DiskBuilder(shared).sizes(256, 290).build("large.img");
+        image = new DiskBuilder(shared).sizes(160, 200).build("large.img");
         byte[] noise = new byte[1 << 20];
         Random random = new Random(20261124);
         try (RandomAccessFile file = new RandomAccessFile(image.toFile(), "rw")) {
@@ -60,7 +60,7 @@ class WriteProcessTest {
     }
 
     private static long noisy(int part) {
-        return (250L + part * 4L) << 20;
+        return (150L + part * 3L) << 20;
     }
 
     @BeforeEach
@@ -140,7 +140,7 @@ class WriteProcessTest {
 
     @Test
     void aLargeCompressedImageReachesAVirtualDriveInLittleMemory() throws IOException {
-        Path drive = drive(700_000_000L);
+        Path drive = drive(500_000_000L);
         Ended ended = ended(start("write", packed.toString(), drive.toString(), "--confirm", "card.img"));
         assertThat(ended.err()).doesNotContain("rror");
         assertThat(ended.verdict()).isEqualTo("verified");
@@ -151,7 +151,7 @@ class WriteProcessTest {
         assertThat(ended.peakKib()).isBetween(1L, MOST_MEMORY_KIB);
         assertThat(same(image, drive)).isTrue();
 
-        DiskBuilder.flip(drive, 465_432_109L);
+        DiskBuilder.flip(drive, 300_432_109L);
         Ended compared = ended(start("verify", packed.toString(), drive.toString()));
         assertThat(compared.code()).isEqualTo(ExitCode.DIFFERENT);
         assertThat(compared.json().get("verification").get("differences")).hasSize(1);
@@ -161,14 +161,14 @@ class WriteProcessTest {
                         .get(0)
                         .get("offset")
                         .asLong())
-                .isEqualTo(465_432_109L);
+                .isEqualTo(300_432_109L);
         assertThat(compared.peakKib()).isLessThan(MOST_MEMORY_KIB);
     }
 
     @Test
     void aLoopDeviceIsRefusedUntilAllowedThenWrittenAndProven() throws IOException {
         Path behind = folder.resolve("behind.img");
-        DiskBuilder.blank(behind, 650_000_256L);
+        DiskBuilder.blank(behind, 450_000_256L);
         String loop = loop(behind);
         try {
             String name = Path.of(loop).getFileName().toString();
@@ -224,7 +224,7 @@ class WriteProcessTest {
             assumeTrue(GeneralTools.exitOf("mount", loop, place.toString()) == 0, "nothing can be mounted here");
             Path drive = place.resolve("card.img");
             assertThat(new Terminal(workspace)
-                            .run("drive", "new", drive.toString(), "--bytes", "700000000", "--bus", "sd")
+                            .run("drive", "new", drive.toString(), "--bytes", "500000000", "--bus", "sd")
                             .code())
                     .isZero();
             Ended ended = ended(start("write", packed.toString(), drive.toString(), "--confirm", "card.img"));
@@ -250,7 +250,7 @@ class WriteProcessTest {
                                 "new",
                                 drive.toString(),
                                 "--bytes",
-                                "700000000",
+                                "500000000",
                                 "--bus",
                                 "sd",
                                 "--write-rate",
