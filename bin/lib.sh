@@ -49,13 +49,18 @@ class_path() {
   printf '%s' "$top/$1/target/exordium-$1-0.1.0.jar:$jars"
 }
 
+# The optimising compiler waits ten times longer than usual: most commands are over before it would have paid, and what is summed
+# up or unpacked for long is several times quicker with it.
+late=(-XX:+UseSerialGC -XX:Tier4InvocationThreshold=50000 -XX:Tier4MinInvocationThreshold=6000 -XX:Tier4CompileThreshold=150000
+  -XX:Tier4BackEdgeThreshold=400000)
+
 # Starts the window with the arguments given. Without a display it gets one of its own, under Xvfb.
 window() {
   local classes modules archive=$top/desktop/target/exordium.jsa options
   classes=$(class_path desktop)
   modules=$(find "$top/desktop/target/lib" -name 'javafx-*-linux*.jar' | tr '\n' ':')
   # Drawn without a graphics card, pictures are kept on the heap: a quarter of it at the most.
-  options=(-Xmx512m -Dprism.maxvram=128M -XX:+UseSerialGC -XX:TieredStopAtLevel=1 -Xshare:auto --module-path "$modules" --add-modules javafx.controls,javafx.swing)
+  options=(-Xmx512m -Dprism.maxvram=128M "${late[@]}" -Xshare:auto --module-path "$modules" --add-modules javafx.controls,javafx.swing)
   [ -n "${TIMING:-}" ] && options+=(-Dexordium.timing=true)
   if [ -f "$archive" ]; then
     options+=(-XX:SharedArchiveFile="$archive")
