@@ -51,8 +51,11 @@ class_path() {
 
 # The optimising compiler waits ten times longer than usual: most commands are over before it would have paid, and what is summed
 # up or unpacked for long is several times quicker with it.
-late=(-XX:+UseSerialGC -XX:Tier4InvocationThreshold=50000 -XX:Tier4MinInvocationThreshold=6000 -XX:Tier4CompileThreshold=150000
+late=(-XX:Tier4InvocationThreshold=50000 -XX:Tier4MinInvocationThreshold=6000 -XX:Tier4CompileThreshold=150000
   -XX:Tier4BackEdgeThreshold=400000)
+once=(-XX:+UseSerialGC "${late[@]}")
+# A window stands still while memory is tidied up: a little and often, most of it beside.
+shown=(-XX:+UseG1GC -XX:MaxGCPauseMillis=20 -Xmx512m "${late[@]}")
 
 # Starts the window with the arguments given. Without a display it gets one of its own, under Xvfb.
 window() {
@@ -60,7 +63,7 @@ window() {
   classes=$(class_path desktop)
   modules=$(find "$top/desktop/target/lib" -name 'javafx-*-linux*.jar' | tr '\n' ':')
   # Drawn without a graphics card, pictures are kept on the heap: a quarter of it at the most.
-  options=(-Xmx512m -Dprism.maxvram=128M "${late[@]}" -Xshare:auto --module-path "$modules" --add-modules javafx.controls,javafx.swing)
+  options=("${shown[@]}" -Dprism.maxvram=128M -Xshare:auto --module-path "$modules" --add-modules javafx.controls,javafx.swing)
   [ -n "${TIMING:-}" ] && options+=(-Dexordium.timing=true)
   if [ -f "$archive" ]; then
     options+=(-XX:SharedArchiveFile="$archive")

@@ -5,27 +5,34 @@ import java.util.List;
 import java.util.function.Supplier;
 import javafx.animation.AnimationTimer;
 import javafx.scene.Node;
+import javafx.scene.layout.Pane;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
 /** Rows that come in over a few frames, so that the window answers keys in between. */
 public final class Gradual {
+    private static final String UNDER_WAY = "exordium.gradual";
+
     private Gradual() {}
 
     /**
-     * Fills a column: the first rows at once, the others so many a frame in the places kept for them. Ends by itself when the
-     * column has left the window.
+     * Fills a pane, so many rows a frame from the next one on, in the places kept for them. What it holds already stays until its
+     * successor is there, where there are as many; who had the keys keeps them. Ends by itself when the pane has left the window, or
+     * is filled anew.
      *
      * @param done called on the interface thread after the last row
      */
-    public static void fill(VBox column, List<? extends Supplier<? extends Node>> rows, int aFrame, Runnable done) {
-        List<Region> places = rows.stream().map(row -> place()).toList();
-        column.getChildren().setAll(places);
-        Filling filling = new Filling(column, places, rows, aFrame, done);
-        if (filling.more()) {
-            filling.start();
+    public static void fill(Pane pane, List<? extends Supplier<? extends Node>> rows, int aFrame, Runnable done) {
+        if (pane.getProperties().get(UNDER_WAY) instanceof Filling former) {
+            former.stop();
         }
+        if (pane.getChildren().size() != rows.size()) {
+            pane.getChildren().setAll(rows.stream().map(row -> place()).toList());
+        }
+        Filling filling = new Filling(pane, rows, aFrame, done);
+        pane.getProperties().put(UNDER_WAY, filling);
+        filling.start();
     }
 
     private static Region place() {
@@ -35,22 +42,16 @@ public final class Gradual {
     }
 
     private static final class Filling extends AnimationTimer {
-        private final VBox column;
-        private final List<Region> places;
+        private final Pane pane;
         private final List<? extends Supplier<? extends Node>> rows;
         private final int aFrame;
         private final Runnable done;
         private int next;
         private boolean seen;
+        private String keysAt;
 
-        Filling(
-                VBox column,
-                List<Region> places,
-                List<? extends Supplier<? extends Node>> rows,
-                int aFrame,
-                Runnable done) {
-            this.column = column;
-            this.places = places;
+        Filling(Pane pane, List<? extends Supplier<? extends Node>> rows, int aFrame, Runnable done) {
+            this.pane = pane;
             this.rows = rows;
             this.aFrame = aFrame;
             this.done = done;
@@ -58,28 +59,48 @@ public final class Gradual {
 
         /** Puts the next rows in; whether any are left. */
         private boolean more() {
+            if (pane.getChildren().size() != rows.size()) {
+                // Somebody put something else there.
+                return false;
+            }
             int end = Math.min(rows.size(), next + aFrame);
             for (; next < end; next++) {
-                int at = column.getChildren().indexOf(places.get(next));
-                if (at < 0) {
-                    // Somebody filled the column anew.
-                    return false;
+                if (pane.getChildren().get(next).isFocusWithin()) {
+                    keysAt = pane.getScene().getFocusOwner().getId();
                 }
-                column.getChildren().set(at, rows.get(next).get());
+                Node now = rows.get(next).get();
+                pane.getChildren().set(next, now);
+                keysTo(now);
             }
             if (next == rows.size()) {
+                keysTo(pane);
                 done.run();
             }
             return next < rows.size();
         }
 
+        /** Who had the keys may stand somewhere else now. */
+        private void keysTo(Node within) {
+            Node again = keysAt == null ? null : within.lookup("#" + keysAt);
+            if (again != null) {
+                again.requestFocus();
+                keysAt = null;
+            }
+        }
+
         @Override
         public void handle(long now) {
-            boolean shown = column.getScene() != null;
+            boolean shown = pane.getScene() != null;
             seen |= shown;
             if ((seen && !shown) || !more()) {
                 stop();
             }
+        }
+
+        @Override
+        public void stop() {
+            super.stop();
+            pane.getProperties().remove(UNDER_WAY, this);
         }
     }
 }

@@ -43,7 +43,7 @@ public final class DaySheetView extends HBox implements Page {
 
     private static final double CELLS = (100 - NAMES) / Step.values().length;
 
-    private static final int ROWS_A_FRAME = 2;
+    private static final int ROWS_A_FRAME = 1;
 
     private final Desk house;
     private VBox left = new VBox();

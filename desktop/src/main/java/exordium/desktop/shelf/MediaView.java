@@ -11,6 +11,7 @@ import exordium.desktop.desk.Place;
 import exordium.desktop.draw.FillBar;
 import exordium.desktop.draw.PaceLine;
 import exordium.desktop.draw.PennantGlyph;
+import exordium.desktop.part.Gradual;
 import exordium.desktop.part.Page;
 import exordium.desktop.part.Parts;
 import exordium.jobs.media.MediaRegister;
@@ -19,6 +20,7 @@ import exordium.store.Media;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -33,6 +35,8 @@ import javafx.util.StringConverter;
 
 /** The drawer as labelled media with their wear; one of them laid open with all that is known of it. */
 public final class MediaView extends VBox implements Page {
+    private static final int CARDS_A_FRAME = 3;
+
     private final Desk house;
     private final MediaModel model;
     private final Consumer<OpenedSource.Subject> inside;
@@ -119,17 +123,20 @@ public final class MediaView extends VBox implements Page {
         }
         Node owner = getScene() == null ? null : getScene().getFocusOwner();
         String focus = owner == null ? null : owner.getId();
-        drawer.getChildren().clear();
-        model.entries().forEach(entry -> drawer.getChildren().add(card(entry)));
         if (model.entries().isEmpty()) {
             drawer.getChildren()
-                    .add(Parts.empty(
+                    .setAll(Parts.empty(
                             "empty-begin",
                             "No medium is in the register yet. Each card, stick and drive stands here with what is on it, its wear,"
                                     + " and the board it is in. A real one is taken in while it is plugged into this machine; a"
                                     + " virtual one is made to try everything on.",
                             Place.Form.NEW_DRIVE.title(),
                             () -> house.navigation().go(Place.Form.NEW_DRIVE)));
+        } else {
+            List<Supplier<Button>> cards = model.entries().stream()
+                    .<Supplier<Button>>map(entry -> () -> card(entry))
+                    .toList();
+            Gradual.fill(drawer, cards, CARDS_A_FRAME, () -> {});
         }
         Map<String, String> typed = typed();
         open.getChildren().clear();
@@ -197,7 +204,6 @@ public final class MediaView extends VBox implements Page {
         card.setOnAction(event -> {
             model.choose(medium.id());
             show();
-            drawer.lookup("#medium-" + medium.id()).requestFocus();
         });
         return card;
     }

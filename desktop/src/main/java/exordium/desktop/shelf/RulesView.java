@@ -28,7 +28,7 @@ import javafx.scene.layout.VBox;
 
 /** House rules: what the user decides once, each with the default and its reason. */
 public final class RulesView extends VBox implements Page {
-    private static final int ROWS_A_FRAME = 2;
+    private static final int ROWS_A_FRAME = 1;
 
     private final Desk house;
     private final HouseRules rules;
