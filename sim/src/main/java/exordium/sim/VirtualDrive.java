@@ -202,7 +202,7 @@ public final class VirtualDrive implements BlockDevice {
             }
         }
         if (description.readRate().isPresent()) {
-            reading.keep(description.readRate().get(), length, System.nanoTime() - begin);
+            reading.keep(description.readRate().get(), length, begin);
         }
     }
 
@@ -244,7 +244,7 @@ public final class VirtualDrive implements BlockDevice {
         }
         written.addAndGet(length);
         cache.loseIfDue();
-        pace().ifPresent(rate -> writing.keep(rate, length, System.nanoTime() - begin));
+        pace().ifPresent(rate -> writing.keep(rate, length, begin));
     }
 
     /** Stretches that keep their old data are left out; everything is said to have been taken. */

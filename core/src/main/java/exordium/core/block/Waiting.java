@@ -29,7 +29,7 @@ public final class Waiting {
     }
 
     /** What the work threw: an IOException is given back to be thrown, anything unchecked is thrown here. */
-    static IOException failure(ExecutionException e) {
+    public static IOException failure(ExecutionException e) {
         if (e.getCause() instanceof IOException failure) {
             return failure;
         }

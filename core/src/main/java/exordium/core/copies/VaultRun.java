@@ -6,6 +6,7 @@ import exordium.core.block.AlignedBuffers;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileStretches;
 import exordium.core.block.TransferWatch;
+import exordium.core.block.Waiting;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.Chunk;
 import exordium.core.image.ChunkPacks;
@@ -27,11 +28,16 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CancellationException;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
@@ -46,6 +52,10 @@ public final class VaultRun {
     private static final Pattern STAMPED = Pattern.compile("(.+)-(\\d{4}-\\d{2}-\\d{2}T\\d{6}Z)");
     private static final int BATCH = 16 * Chunk.BYTES;
     private static final int AHEAD = 12;
+    private static final int READS = 2;
+    private static final int BUFFERS = READS + 4;
+    private static final int LOOK_MILLIS = 50;
+    private static final byte[] ZEROS = new byte[BATCH];
     /** The quickest: a card is read slower than this packs, and more of it buys little (measured). */
     private static final int LEVEL = 1;
 
@@ -58,6 +68,9 @@ public final class VaultRun {
     private final List<CopyManifest.Place> places = new ArrayList<>();
     /** Of the copy before, by their place: what is still the same needs no digest to be known again. */
     private final List<CopyManifest.Place> before;
+
+    private final AtomicBoolean left = new AtomicBoolean();
+    private long lastRead;
 
     private VaultRun(BlockDevice drive, Path vault, Path copy, TransferWatch watch) throws IOException {
         this.drive = drive;
@@ -179,21 +192,22 @@ public final class VaultRun {
         }
     }
 
+    /** Two reads are under way at any time, so that the drive never waits for what is done with its bytes. */
     private void read(ChunkPacks known, PackWriter pack, ExecutorService workers) throws IOException {
+        ExecutorService readers = Executors.newFixedThreadPool(READS);
+        BlockingQueue<ByteBuffer> free = new ArrayBlockingQueue<>(BUFFERS);
+        for (int i = 0; i < BUFFERS; i++) {
+            free.add(AlignedBuffers.allocate(BATCH));
+        }
         Deque<Future<List<Piece>>> ahead = new ArrayDeque<>();
-        ByteBuffer buffer = AlignedBuffers.allocate(BATCH);
-        long total = Math.min(extent, used.bytes().bytes());
         try {
             for (long at = 0; at < extent; at += BATCH) {
                 watch.goOnOrStop();
                 int length = (int) Math.min(BATCH, extent - at);
                 if (used.holds(at, length) && mayHold(at, length)) {
-                    long started = System.nanoTime();
-                    byte[] bytes = new byte[length];
-                    int moved = batch(at, bytes, buffer);
-                    watch.moved(TransferWatch.Phase.COPYING, at, moved, System.nanoTime() - started, total);
                     long position = at;
-                    ahead.add(workers.submit(() -> pieces(position, bytes, known)));
+                    ahead.add(batch(position, length, free, readers)
+                            .thenApplyAsync(buffer -> pieces(position, taken(buffer, length, free), known), workers));
                 }
                 while (ahead.size() > AHEAD) {
                     put(pack, ahead.remove());
@@ -204,8 +218,65 @@ public final class VaultRun {
                 put(pack, ahead.remove());
             }
         } finally {
+            // What has not begun does not begin; what is being read is waited for, since the drive is closed next.
+            left.set(true);
             ahead.forEach(each -> each.cancel(true));
+            Waiting.forEnd(readers);
         }
+    }
+
+    private CompletableFuture<ByteBuffer> batch(
+            long at, int length, BlockingQueue<ByteBuffer> free, ExecutorService readers) {
+        CompletableFuture<ByteBuffer> read = new CompletableFuture<>();
+        readers.execute(() -> {
+            try {
+                ByteBuffer buffer = free(free);
+                long started = System.nanoTime();
+                moved(at, batch(at, length, buffer), started);
+                read.complete(buffer);
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                read.completeExceptionally(e);
+            } catch (IOException | RuntimeException | Error e) {
+                read.completeExceptionally(e);
+            }
+        });
+        return read;
+    }
+
+    /** Of a run that was left nobody gives one back. */
+    private ByteBuffer free(BlockingQueue<ByteBuffer> free) throws InterruptedException {
+        ByteBuffer buffer = null;
+        while (buffer == null) {
+            if (left.get()) {
+                throw new CancellationException();
+            }
+            buffer = free.poll(LOOK_MILLIS, TimeUnit.MILLISECONDS);
+        }
+        return buffer;
+    }
+
+    private static byte[] taken(ByteBuffer buffer, int length, BlockingQueue<ByteBuffer> free) {
+        try {
+            byte[] bytes = new byte[length];
+            buffer.rewind().get(bytes);
+            return bytes;
+        } finally {
+            free.add(buffer);
+        }
+    }
+
+    /** A drive does one after the other: the time of a read begins where the one before ended. */
+    private synchronized void moved(long at, int bytes, long started) {
+        long now = System.nanoTime();
+        long begun = lastRead == 0 ? started : Math.max(started, lastRead);
+        lastRead = now;
+        watch.moved(
+                TransferWatch.Phase.COPYING,
+                at,
+                bytes,
+                now - begun,
+                Math.min(extent, used.bytes().bytes()));
     }
 
     /** False where it is known without reading that there are only zeros. */
@@ -214,24 +285,25 @@ public final class VaultRun {
                 || stretches.get().stream().anyMatch(each -> each.at() < at + length && at < each.at() + each.bytes());
     }
 
-    /** Reads what counts in one batch; the rest of it stays zeros. Runs that belong together come in one go. */
-    private int batch(long at, byte[] bytes, ByteBuffer buffer) throws IOException {
+    /** Reads what counts in one batch; the rest of it is zeros. Runs that belong together come in one go. */
+    private int batch(long at, int length, ByteBuffer buffer) throws IOException {
         int moved = 0;
-        for (int from = 0; from < bytes.length; ) {
+        for (int from = 0; from < length; ) {
+            boolean counts = used.holds(at + from, Math.min(UsedMap.PIECE, length - from));
             int until = from;
-            while (until < bytes.length && used.holds(at + until, Math.min(UsedMap.PIECE, bytes.length - until))) {
-                until = Math.min(bytes.length, until + UsedMap.PIECE);
+            while (until < length && used.holds(at + until, Math.min(UsedMap.PIECE, length - until)) == counts) {
+                until = Math.min(length, until + UsedMap.PIECE);
             }
-            if (until > from) {
-                buffer.clear().limit(until - from);
+            buffer.limit(until).position(from);
+            if (counts) {
                 drive.readBack(at + from, buffer);
-                buffer.flip().get(bytes, from, until - from);
                 moved += until - from;
-                from = until;
             } else {
-                from += UsedMap.PIECE;
+                buffer.put(ZEROS, 0, until - from);
             }
+            from = until;
         }
+        buffer.limit(length);
         return moved;
     }
 
@@ -285,7 +357,7 @@ public final class VaultRun {
             Thread.currentThread().interrupt();
             throw new CancellationException();
         } catch (ExecutionException e) {
-            throw new IOException("A part of the drive could not be packed.", e.getCause());
+            throw Waiting.failure(e);
         }
     }
 }
