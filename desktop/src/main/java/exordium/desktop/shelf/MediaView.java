@@ -123,21 +123,12 @@ public final class MediaView extends VBox implements Page {
         }
         Node owner = getScene() == null ? null : getScene().getFocusOwner();
         String focus = owner == null ? null : owner.getId();
-        if (model.entries().isEmpty()) {
-            drawer.getChildren()
-                    .setAll(Parts.empty(
-                            "empty-begin",
-                            "No medium is in the register yet. Each card, stick and drive stands here with what is on it, its wear,"
-                                    + " and the board it is in. A real one is taken in while it is plugged into this machine; a"
-                                    + " virtual one is made to try everything on.",
-                            Place.Form.NEW_DRIVE.title(),
-                            () -> house.navigation().go(Place.Form.NEW_DRIVE)));
-        } else {
-            List<Supplier<Button>> cards = model.entries().stream()
-                    .<Supplier<Button>>map(entry -> () -> card(entry))
-                    .toList();
-            Gradual.fill(drawer, cards, CARDS_A_FRAME, () -> {});
-        }
+        List<Supplier<Node>> cards = model.entries().isEmpty()
+                ? List.of(this::none)
+                : model.entries().stream()
+                        .<Supplier<Node>>map(entry -> () -> card(entry))
+                        .toList();
+        Gradual.fill(drawer, cards, CARDS_A_FRAME, () -> {});
         Map<String, String> typed = typed();
         open.getChildren().clear();
         model.chosen().ifPresent(entry -> {
@@ -155,6 +146,16 @@ public final class MediaView extends VBox implements Page {
         if (again != null) {
             again.requestFocus();
         }
+    }
+
+    private Node none() {
+        return Parts.empty(
+                "empty-begin",
+                "No medium is in the register yet. Each card, stick and drive stands here with what is on it, its wear,"
+                        + " and the board it is in. A real one is taken in while it is plugged into this machine; a"
+                        + " virtual one is made to try everything on.",
+                Place.Form.NEW_DRIVE.title(),
+                () -> house.navigation().go(Place.Form.NEW_DRIVE));
     }
 
     /** What was typed and not yet used; news of the drawer do not wipe it away. */
