@@ -69,8 +69,8 @@ public final class VaultRun {
     /** Of the copy before, by their place: what is still the same needs no digest to be known again. */
     private final List<CopyManifest.Place> before;
 
-    private final AtomicBoolean left = new AtomicBoolean();
-    private long lastRead;
+    private final AtomicBoolean abandoned = new AtomicBoolean();
+    private long lastRead = System.nanoTime();
 
     private VaultRun(BlockDevice drive, Path vault, Path copy, TransferWatch watch) throws IOException {
         this.drive = drive;
@@ -219,7 +219,7 @@ public final class VaultRun {
             }
         } finally {
             // What has not begun does not begin; what is being read is waited for, since the drive is closed next.
-            left.set(true);
+            abandoned.set(true);
             ahead.forEach(each -> each.cancel(true));
             Waiting.forEnd(readers);
         }
@@ -230,9 +230,9 @@ public final class VaultRun {
         CompletableFuture<ByteBuffer> read = new CompletableFuture<>();
         readers.execute(() -> {
             try {
-                ByteBuffer buffer = free(free);
+                ByteBuffer buffer = awaited(free);
                 long started = System.nanoTime();
-                moved(at, batch(at, length, buffer), started);
+                moved(at, fill(at, length, buffer), started);
                 read.complete(buffer);
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
@@ -244,11 +244,11 @@ public final class VaultRun {
         return read;
     }
 
-    /** Of a run that was left nobody gives one back. */
-    private ByteBuffer free(BlockingQueue<ByteBuffer> free) throws InterruptedException {
+    /** Waits for a buffer; of an abandoned run nobody gives one back. */
+    private ByteBuffer awaited(BlockingQueue<ByteBuffer> free) throws InterruptedException {
         ByteBuffer buffer = null;
         while (buffer == null) {
-            if (left.get()) {
+            if (abandoned.get()) {
                 throw new CancellationException();
             }
             buffer = free.poll(LOOK_MILLIS, TimeUnit.MILLISECONDS);
@@ -269,7 +269,7 @@ public final class VaultRun {
     /** A drive does one after the other: the time of a read begins where the one before ended. */
     private synchronized void moved(long at, int bytes, long started) {
         long now = System.nanoTime();
-        long begun = lastRead == 0 ? started : Math.max(started, lastRead);
+        long begun = Math.max(started, lastRead);
         lastRead = now;
         watch.moved(
                 TransferWatch.Phase.COPYING,
@@ -286,7 +286,7 @@ public final class VaultRun {
     }
 
     /** Reads what counts in one batch; the rest of it is zeros. Runs that belong together come in one go. */
-    private int batch(long at, int length, ByteBuffer buffer) throws IOException {
+    private int fill(long at, int length, ByteBuffer buffer) throws IOException {
         int moved = 0;
         for (int from = 0; from < length; ) {
             boolean counts = used.holds(at + from, Math.min(UsedMap.PIECE, length - from));

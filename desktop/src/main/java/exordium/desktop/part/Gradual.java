@@ -27,10 +27,11 @@ public final class Gradual {
         if (pane.getProperties().get(UNDER_WAY) instanceof Filling former) {
             former.stop();
         }
+        Filling filling = new Filling(pane, rows, aFrame, done);
         if (pane.getChildren().size() != rows.size()) {
+            filling.noteKeys(pane);
             pane.getChildren().setAll(rows.stream().map(row -> place()).toList());
         }
-        Filling filling = new Filling(pane, rows, aFrame, done);
         pane.getProperties().put(UNDER_WAY, filling);
         filling.start();
     }
@@ -65,9 +66,7 @@ public final class Gradual {
             }
             int end = Math.min(rows.size(), next + aFrame);
             for (; next < end; next++) {
-                if (pane.getChildren().get(next).isFocusWithin()) {
-                    keysAt = pane.getScene().getFocusOwner().getId();
-                }
+                noteKeys(pane.getChildren().get(next));
                 Node now = rows.get(next).get();
                 pane.getChildren().set(next, now);
                 keysTo(now);
@@ -77,6 +76,12 @@ public final class Gradual {
                 done.run();
             }
             return next < rows.size();
+        }
+
+        private void noteKeys(Node goes) {
+            if (goes.isFocusWithin()) {
+                keysAt = goes.getScene().getFocusOwner().getId();
+            }
         }
 
         /** Who had the keys may stand somewhere else now. */
