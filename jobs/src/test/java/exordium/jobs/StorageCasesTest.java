@@ -25,8 +25,8 @@ import org.junit.jupiter.params.provider.MethodSource;
 /** Cases a practitioner would sign; each sentence of why stands beside its case in storage-cases.yaml. */
 class StorageCasesTest {
     private static final ProfileReader READER = new ProfileReader();
-    private static final MediaCatalogue CATALOGUE = MediaCatalogue.shipped(READER);
-    private static final BoardProfiles BOARDS = BoardProfiles.shipped(READER);
+    private static final MediaCatalogue CATALOGUE = MediaCatalogue.shipped();
+    private static final BoardProfiles BOARDS = BoardProfiles.shipped();
 
     /** One case. Winner: any of these may come first; rejected and caution: medium to the finding's code. */
     record Case(

@@ -122,7 +122,7 @@ public final class Common {
     }
 
     public BoardProfiles profiles() throws IOException {
-        BoardProfiles all = BoardProfiles.shipped(reader).withFolder(reader, folder().resolve("profiles"));
+        BoardProfiles all = BoardProfiles.shipped().withFolder(reader, folder().resolve("profiles"));
         all.unreadable().forEach(this::message);
         return all;
     }

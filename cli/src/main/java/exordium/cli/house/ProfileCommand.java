@@ -252,7 +252,7 @@ public final class ProfileCommand {
         return new Families(
                 common.reader(),
                 common.profiles(),
-                MediaCatalogue.shipped(common.reader()),
+                MediaCatalogue.shipped(),
                 common.folder().resolve("profiles"));
     }
 

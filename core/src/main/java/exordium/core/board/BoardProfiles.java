@@ -10,6 +10,8 @@ import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -21,39 +23,54 @@ public final class BoardProfiles {
     public static final String RESOURCE = "/exordium/profiles/boards.yaml";
     public static final String SCHEMA = "/exordium/profiles/boards.schema.json";
 
-    private final Map<String, BoardProfile> byId = new LinkedHashMap<>();
-    private final List<String> unreadable = new ArrayList<>();
+    private final Map<String, BoardProfile> byId;
+    private final List<String> unreadable;
 
     /** The form of the file. */
     public record Listing(List<BoardProfile> boards) {}
 
-    private BoardProfiles(List<BoardProfile> profiles) {
+    private BoardProfiles(Map<String, BoardProfile> byId, List<String> unreadable) {
+        this.byId = Collections.unmodifiableMap(byId);
+        this.unreadable = List.copyOf(unreadable);
+    }
+
+    /** Read once for all. */
+    private static final class Shipped {
+        static final BoardProfiles ALL = new BoardProfiles(
+                byId(new ProfileReader().shipped(RESOURCE, Listing.class).boards()), List.of());
+    }
+
+    public static BoardProfiles shipped() {
+        return Shipped.ALL;
+    }
+
+    private static Map<String, BoardProfile> byId(Collection<BoardProfile> profiles) {
+        Map<String, BoardProfile> byId = new LinkedHashMap<>();
         profiles.forEach(profile -> byId.put(profile.id(), profile));
+        return byId;
     }
 
-    public static BoardProfiles shipped(ProfileReader reader) {
-        return new BoardProfiles(reader.shipped(RESOURCE, Listing.class).boards());
-    }
-
-    /** Adds every .yaml of a folder that exists; one that breaks the schema is put by and named, the rest counts. */
+    /** These and every .yaml of a folder that exists; one that breaks the schema is put by and named, the rest counts. */
     public BoardProfiles withFolder(ProfileReader reader, Path folder) throws IOException {
+        Map<String, BoardProfile> both = byId(byId.values());
+        List<String> wrong = new ArrayList<>(unreadable);
         if (Files.isDirectory(folder)) {
             try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, "*.yaml")) {
                 for (Path file : files) {
                     try {
-                        reader.user(file, SCHEMA, Listing.class).boards().forEach(each -> byId.put(each.id(), each));
+                        reader.user(file, SCHEMA, Listing.class).boards().forEach(each -> both.put(each.id(), each));
                     } catch (UnreadableInput e) {
-                        unreadable.add(Sentence.of(e));
+                        wrong.add(Sentence.of(e));
                     }
                 }
             }
         }
-        return this;
+        return new BoardProfiles(both, wrong);
     }
 
     /** What is wrong with those of the user's files that could not be read; the others count. */
     public List<String> unreadable() {
-        return List.copyOf(unreadable);
+        return unreadable;
     }
 
     public Optional<BoardProfile> find(String id) {

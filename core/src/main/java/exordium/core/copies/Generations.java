@@ -16,53 +16,83 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Consumer;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 
 /**
- * All copies of a vault that are lists of chunks, whoever made them.
- *
- * @param copies by their file
- * @param unreadable those whose list cannot be read, with the sentence that says why
+ * The copies of a vault that are lists of chunks, whoever made them. Lists are read one after the other and never kept: memory holds
+ * about 100 bytes for each chunk there is, however many copies have it.
  */
-public record Generations(Map<Path, CopyManifest> copies, Map<Path, String> unreadable) {
+public final class Generations {
+    private static final int SEVERAL = -1;
 
+    private final List<Path> files;
+
+    private Generations(List<Path> files) {
+        this.files = List.copyOf(files);
+    }
+
+    /** All there are. */
     public static Generations in(Path vault) throws IOException {
-        return of(files(vault));
+        if (!Files.isDirectory(vault)) {
+            return new Generations(List.of());
+        }
+        try (Stream<Path> all = Files.walk(vault, 2)) {
+            return new Generations(
+                    all.filter(file -> file.toString().endsWith(VaultRun.SUFFIX) && Files.isRegularFile(file))
+                            .sorted()
+                            .toList());
+        }
     }
 
     /** These alone. */
-    static Generations of(List<Path> files) throws IOException {
-        Map<Path, CopyManifest> copies = new TreeMap<>();
+    static Generations of(List<Path> files) {
+        return new Generations(files);
+    }
+
+    /**
+     * The chunks that copies need.
+     *
+     * @param unreadable those whose list cannot be read, by their file, with the sentence that says why
+     */
+    record Needed(Set<Chunk> chunks, Map<Path, String> unreadable) {}
+
+    /** Of those that are asked for. */
+    Needed needed(Predicate<Path> which) throws IOException {
+        Set<Chunk> chunks = new HashSet<>();
         Map<Path, String> unreadable = new TreeMap<>();
-        Map<Chunk, Chunk> known = new HashMap<>();
         for (Path file : files) {
-            try {
-                copies.put(file, CopyManifest.load(file, chunk -> {
-                    Chunk same = known.putIfAbsent(chunk, chunk);
-                    return same == null ? chunk : same;
-                }));
-            } catch (UnreadableInput e) {
-                unreadable.put(file, e.getMessage());
+            if (which.test(file)) {
+                chunks.addAll(chunks(file, unreadable));
             }
         }
-        return new Generations(copies, unreadable);
+        return new Needed(chunks, unreadable);
     }
 
-    private static List<Path> files(Path vault) throws IOException {
-        if (!Files.isDirectory(vault)) {
-            return List.of();
-        }
-        try (Stream<Path> all = Files.walk(vault, 2)) {
-            return all.filter(file -> file.toString().endsWith(VaultRun.SUFFIX) && Files.isRegularFile(file))
-                    .toList();
+    /** None of a list that cannot be read. */
+    private static Set<Chunk> chunks(Path file, Map<Path, String> unreadable) throws IOException {
+        Set<Chunk> chunks = new HashSet<>();
+        read(file, place -> chunks.add(place.chunk()), unreadable);
+        return unreadable.containsKey(file) ? Set.of() : chunks;
+    }
+
+    private static void read(Path file, Consumer<CopyManifest.Place> sink, Map<Path, String> unreadable)
+            throws IOException {
+        try {
+            CopyManifest.scan(file, sink);
+        } catch (UnreadableInput e) {
+            unreadable.put(file, e.getMessage());
         }
     }
 
-    /** The chunks that any of them needs. */
-    Set<Chunk> needed() {
-        Set<Chunk> needed = new HashSet<>();
-        copies.values().forEach(each -> each.places().forEach(place -> needed.add(place.chunk())));
-        return needed;
+    /** Those whose list cannot be read, with the sentence that says why. */
+    Map<Path, String> unreadable() throws IOException {
+        Map<Path, String> unreadable = new TreeMap<>();
+        for (Path file : files) {
+            read(file, place -> {}, unreadable);
+        }
+        return unreadable;
     }
 
     /**
@@ -72,51 +102,78 @@ public record Generations(Map<Path, CopyManifest> copies, Map<Path, String> unre
      */
     public record Space(ByteSize own, ByteSize shared) {}
 
-    /** Of each copy. */
-    public Map<Path, Space> space(ChunkPacks packs) {
+    /** Of each copy that can be read. */
+    public Map<Path, Space> space(ChunkPacks packs) throws IOException {
         Map<Chunk, Integer> users = new HashMap<>();
-        copies.values().forEach(copy -> chunks(copy).forEach(chunk -> users.merge(chunk, 1, Integer::sum)));
-        Map<Path, Space> spaces = new TreeMap<>();
-        copies.forEach((file, copy) -> {
-            long own = 0;
-            long shared = 0;
-            for (Chunk chunk : chunks(copy)) {
-                long bytes = packs.find(chunk).map(ChunkPacks.Frame::bytes).orElse(0);
-                if (users.get(chunk) == 1) {
-                    own += bytes;
-                } else {
-                    shared += bytes;
-                }
+        long[] whole = new long[files.size()];
+        Map<Path, String> unreadable = new TreeMap<>();
+        for (int i = 0; i < files.size(); i++) {
+            for (Chunk chunk : chunks(files.get(i), unreadable)) {
+                whole[i] += bytes(packs, chunk);
+                users.merge(chunk, i, (one, other) -> SEVERAL);
             }
-            spaces.put(file, new Space(ByteSize.of(own), ByteSize.of(shared)));
+        }
+        long[] own = new long[files.size()];
+        users.forEach((chunk, user) -> {
+            if (user != SEVERAL) {
+                own[user] += bytes(packs, chunk);
+            }
         });
+        Map<Path, Space> spaces = new TreeMap<>();
+        for (int i = 0; i < files.size(); i++) {
+            if (!unreadable.containsKey(files.get(i))) {
+                spaces.put(files.get(i), new Space(ByteSize.of(own[i]), ByteSize.of(whole[i] - own[i])));
+            }
+        }
         return spaces;
     }
 
-    static Set<Chunk> chunks(CopyManifest copy) {
-        Set<Chunk> chunks = new HashSet<>();
-        copy.places().forEach(place -> chunks.add(place.chunk()));
-        return chunks;
+    private static int bytes(ChunkPacks packs, Chunk chunk) {
+        return packs.find(chunk).map(ChunkPacks.Frame::bytes).orElse(0);
     }
 
     /** The copies that need any of these, with where on the drive the first of them belongs and how many they are. */
-    List<VaultCheck.Damage> hurtBy(Set<Chunk> bad) {
+    List<VaultCheck.Damage> hurtBy(Set<Chunk> bad) throws IOException {
         List<VaultCheck.Damage> damages = new ArrayList<>();
-        copies.forEach((file, copy) -> {
-            List<CopyManifest.Place> lost = copy.places().stream()
-                    .filter(place -> bad.contains(place.chunk()))
-                    .toList();
-            if (!lost.isEmpty()) {
-                damages.add(new VaultCheck.Damage(
-                        file,
-                        lost.get(0).at(),
-                        lost.size(),
-                        file.getFileName() + " is damaged: " + lost.size() + " of its "
-                                + copy.places().size() + " chunks cannot be read, the first at byte "
-                                + lost.get(0).at() + " of the drive; do not restore from it."));
+        Map<Path, String> unreadable = new TreeMap<>();
+        for (Path file : files) {
+            Hurt hurt = new Hurt(bad);
+            read(file, hurt::add, unreadable);
+            if (hurt.lost > 0 && !unreadable.containsKey(file)) {
+                damages.add(hurt.of(file));
             }
-        });
+        }
         unreadable.forEach((file, why) -> damages.add(new VaultCheck.Damage(file, 0, 0, why)));
         return damages;
+    }
+
+    /** What one copy has lost. */
+    private static final class Hurt {
+        private final Set<Chunk> bad;
+        private long places;
+        private long lost;
+        private long first;
+
+        Hurt(Set<Chunk> bad) {
+            this.bad = bad;
+        }
+
+        void add(CopyManifest.Place place) {
+            places++;
+            if (bad.contains(place.chunk())) {
+                first = lost == 0 ? place.at() : first;
+                lost++;
+            }
+        }
+
+        VaultCheck.Damage of(Path file) {
+            return new VaultCheck.Damage(
+                    file,
+                    first,
+                    lost,
+                    file.getFileName() + " is damaged: " + lost + " of its " + places
+                            + " chunks cannot be read, the first at byte " + first
+                            + " of the drive; do not restore from it.");
+        }
     }
 }

@@ -57,7 +57,8 @@ public record VaultCheck(long chunks, long of, long bytes, List<Damage> damages)
     private static VaultCheck checked(Path vault, Generations all, OptionalInt sample, long seed, TransferWatch watch)
             throws IOException {
         try (ChunkPacks packs = ChunkPacks.in(vault.resolve(ChunkPacks.FOLDER))) {
-            Set<Chunk> needed = all.needed();
+            Generations.Needed copies = all.needed(file -> true);
+            Set<Chunk> needed = copies.chunks();
             Set<Chunk> bad = new HashSet<>();
             // What is not there at all is found without reading.
             needed.stream().filter(chunk -> packs.find(chunk).isEmpty()).forEach(bad::add);
@@ -94,7 +95,11 @@ public record VaultCheck(long chunks, long of, long bytes, List<Damage> damages)
                         (long) order.size() * Chunk.BYTES);
                 bytes += length;
             }
-            return new VaultCheck(order.size(), needed.size(), bytes, all.hurtBy(bad));
+            return new VaultCheck(
+                    order.size(),
+                    needed.size(),
+                    bytes,
+                    bad.isEmpty() && copies.unreadable().isEmpty() ? List.of() : all.hurtBy(bad));
         }
     }
 

@@ -88,23 +88,16 @@ public record VaultPrune(List<Path> gone, ByteSize freed, int packs) {
 
         /** Where stamp: empty for a look ahead. */
         VaultPrune run(List<Path> going, String stamp, TransferWatch watch) throws IOException {
-            Generations all = Generations.in(vault);
             Set<Path> leaving = new HashSet<>();
             for (Path each : going) {
                 leaving.add(each.toAbsolutePath().normalize());
             }
-            Set<Chunk> needed = new HashSet<>();
-            all.copies().forEach((file, copy) -> {
-                if (!leaving.contains(file.toAbsolutePath().normalize())) {
-                    needed.addAll(Generations.chunks(copy));
-                }
-            });
-            for (Map.Entry<Path, String> broken : all.unreadable().entrySet()) {
-                if (!leaving.contains(broken.getKey().toAbsolutePath().normalize())) {
-                    throw new UnreadableInput(
-                            broken.getValue()
-                                    + " What it needs is not known, so nothing is taken out of the vault: repair it or take it out first.");
-                }
+            Generations.Needed needed = Generations.in(vault)
+                    .needed(file -> !leaving.contains(file.toAbsolutePath().normalize()));
+            for (String broken : needed.unreadable().values()) {
+                throw new UnreadableInput(
+                        broken
+                                + " What it needs is not known, so nothing is taken out of the vault: repair it or take it out first.");
             }
             for (Path each : going) {
                 freed += Files.exists(each) ? Files.size(each) : 0;
@@ -116,7 +109,7 @@ public record VaultPrune(List<Path> gone, ByteSize freed, int packs) {
                 Durable.folder(going.get(0).toAbsolutePath().getParent());
             }
             packs.all().forEach((chunk, frame) -> {
-                if (needed.contains(chunk)) {
+                if (needed.chunks().contains(chunk)) {
                     live.computeIfAbsent(frame.pack(), number -> new ArrayList<>())
                             .add(chunk);
                 }

@@ -37,7 +37,7 @@ public record VaultRepair(int chunks, int lists, List<VaultCheck.Damage> left) {
             List<Chunk> mended = new ArrayList<>();
             try (ChunkPacks packs = ChunkPacks.in(vault.resolve(ChunkPacks.FOLDER));
                     PackWriter writer = new PackWriter(vault.resolve(ChunkPacks.FOLDER), stamp + "-mended")) {
-                for (Chunk chunk : all.needed()) {
+                for (Chunk chunk : all.needed(file -> true).chunks()) {
                     watch.goOnOrStop();
                     if (VaultCheck.isWhole(packs, chunk)) {
                         continue;

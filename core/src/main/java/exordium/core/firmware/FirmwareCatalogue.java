@@ -21,11 +21,17 @@ public record FirmwareCatalogue(Map<Channel, List<String>> channels, List<Firmwa
     public static final String SCHEMA = "/exordium/profiles/firmware.schema.json";
 
     public FirmwareCatalogue {
-        channels = channels == null ? Map.of() : channels;
+        channels = channels == null ? Map.of() : Map.copyOf(channels);
+        releases = List.copyOf(releases);
     }
 
-    public static FirmwareCatalogue shipped(ProfileReader reader) {
-        return reader.shipped(RESOURCE, FirmwareCatalogue.class);
+    /** Read once for all. */
+    private static final class Shipped {
+        static final FirmwareCatalogue ALL = new ProfileReader().shipped(RESOURCE, FirmwareCatalogue.class);
+    }
+
+    public static FirmwareCatalogue shipped() {
+        return Shipped.ALL;
     }
 
     /** With more releases: of the same family and date the later one counts. */

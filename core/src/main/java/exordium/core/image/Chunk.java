@@ -4,7 +4,6 @@ package exordium.core.image;
 import java.nio.ByteBuffer;
 import java.security.MessageDigest;
 import java.util.HexFormat;
-import java.util.Locale;
 
 /**
  * A piece of a drive by what is in it.
@@ -44,6 +43,7 @@ public record Chunk(long a, long b, long c, long d) {
     }
 
     public String hex() {
-        return String.format(Locale.ROOT, "%016x%016x%016x%016x", a, b, c, d);
+        HexFormat hex = HexFormat.of();
+        return hex.toHexDigits(a) + hex.toHexDigits(b) + hex.toHexDigits(c) + hex.toHexDigits(d);
     }
 }

@@ -27,7 +27,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
-import java.util.function.UnaryOperator;
 
 /**
  * One copy in a vault: what a drive held, as a list of chunks that lie in the vault's packs. docs/formats/vault.md describes it.
@@ -43,6 +42,7 @@ public record CopyManifest(ByteSize size, int sectorSize, Map<String, String> fa
     private static final int VERSION = 1;
     private static final int MOST_FACTS = 100;
     private static final int LONGEST_LINE = 4096;
+    private static final int MOST_DIGITS = 18;
     private static final long LARGEST = 8L << 40;
 
     /** A stretch of the drive that is not all zeros, and its chunk. What no place covers is zeros. */
@@ -95,14 +95,14 @@ public record CopyManifest(ByteSize size, int sectorSize, Map<String, String> fa
      * @throws NewerThanThis when a later version of this program wrote it
      */
     public static CopyManifest load(Path file) throws IOException {
-        return load(file, UnaryOperator.identity());
+        List<Place> places = new ArrayList<>();
+        Head head = read(file, places::add);
+        return new CopyManifest(head.size(), head.sectorSize(), head.facts(), places);
     }
 
-    /** The same with chunks that are known already in the place of equal ones, so that many lists share them in memory. */
-    public static CopyManifest load(Path file, UnaryOperator<Chunk> known) throws IOException {
-        List<Place> places = new ArrayList<>();
-        Head head = read(file, place -> places.add(new Place(place.at(), place.bytes(), known.apply(place.chunk()))));
-        return new CopyManifest(head.size(), head.sectorSize(), head.facts(), places);
+    /** Reads one through and keeps nothing of it; only when this returns is it known that what was handed out holds. */
+    public static void scan(Path file, Consumer<Place> sink) throws IOException {
+        read(file, sink);
     }
 
     private record Head(ByteSize size, int sectorSize, Map<String, String> facts, String digest) {}
@@ -181,10 +181,16 @@ public record CopyManifest(ByteSize size, int sectorSize, Map<String, String> fa
         }
 
         private long number(String text, long most) throws UnreadableInput {
-            if (text == null || !text.matches("\\d{1,18}") || Long.parseLong(text) > most) {
+            long number = -1;
+            if (text != null
+                    && text.length() <= MOST_DIGITS
+                    && text.chars().allMatch(each -> each >= '0' && each <= '9')) {
+                number = text.isEmpty() ? -1 : Long.parseLong(text);
+            }
+            if (number < 0 || number > most) {
                 throw broken("has no number where one belongs, or one over " + most);
             }
-            return Long.parseLong(text);
+            return number;
         }
 
         private String digested() throws IOException {

@@ -20,11 +20,22 @@ public record MediaCatalogue(List<MediumKind> kinds, List<Enclosure> enclosures,
     public static final String SCHEMA = "/exordium/profiles/media.schema.json";
     public static final String RESOURCE = "/exordium/profiles/media.yaml";
 
+    public MediaCatalogue {
+        kinds = List.copyOf(kinds);
+        enclosures = List.copyOf(enclosures);
+        offers = List.copyOf(offers);
+    }
+
     /** Something a shop has; price in euros. */
     public record Offer(String id, String name, String kind, ByteSize size, double price) {}
 
-    public static MediaCatalogue shipped(ProfileReader reader) {
-        return reader.shipped(RESOURCE, MediaCatalogue.class);
+    /** Read once for all. */
+    private static final class Shipped {
+        static final MediaCatalogue ALL = new ProfileReader().shipped(RESOURCE, MediaCatalogue.class);
+    }
+
+    public static MediaCatalogue shipped() {
+        return Shipped.ALL;
     }
 
     public Optional<MediumKind> kind(String id) {
@@ -102,6 +113,8 @@ public record MediaCatalogue(List<MediumKind> kinds, List<Enclosure> enclosures,
             }
         }
         return new MediaCatalogue(
-                List.copyOf(allKinds.values()), List.copyOf(allEnclosures.values()), List.copyOf(allOffers.values()));
+                new ArrayList<>(allKinds.values()),
+                new ArrayList<>(allEnclosures.values()),
+                new ArrayList<>(allOffers.values()));
     }
 }

@@ -38,7 +38,7 @@ class BoardProfilesTest {
 
     @Test
     void fiveFamiliesShipEachWithADialectThatWorks() {
-        BoardProfiles profiles = BoardProfiles.shipped(reader);
+        BoardProfiles profiles = BoardProfiles.shipped();
         assertThat(profiles.all())
                 .extracting(BoardProfile::id)
                 .containsExactly("plover-3", "plover-4", "plover-5", "curlew-e", "dunlin-u");
@@ -57,14 +57,14 @@ class BoardProfilesTest {
         Files.writeString(
                 folder.resolve("own.yaml"),
                 shipped.replace("id: plover-4", "id: my-board").replace("id: plover-5", "id: plover-5"));
-        BoardProfiles profiles = BoardProfiles.shipped(reader).withFolder(reader, folder);
+        BoardProfiles profiles = BoardProfiles.shipped().withFolder(reader, folder);
         assertThat(profiles.require("my-board").width()).isEqualTo(64);
     }
 
     @Test
     void aProfileThatBreaksTheSchemaIsNamedAndTheRestCounts() throws IOException {
         Files.writeString(folder.resolve("bad.yaml"), "boards:\n  - {id: x}\n");
-        BoardProfiles profiles = BoardProfiles.shipped(reader).withFolder(reader, folder);
+        BoardProfiles profiles = BoardProfiles.shipped().withFolder(reader, folder);
         assertThat(profiles.unreadable())
                 .singleElement()
                 .asString()
@@ -80,7 +80,7 @@ class BoardProfilesTest {
     @Test
     void brokenYamlIsNamedWithItsLine() throws IOException {
         Files.writeString(folder.resolve("bad.yaml"), "boards:\n  - {id: x\n");
-        assertThat(BoardProfiles.shipped(reader).withFolder(reader, folder).unreadable())
+        assertThat(BoardProfiles.shipped().withFolder(reader, folder).unreadable())
                 .singleElement()
                 .asString()
                 .contains("bad.yaml, line");
@@ -88,7 +88,7 @@ class BoardProfilesTest {
 
     @Test
     void anUnknownProfileNamesThoseThereAre() {
-        assertThatThrownBy(() -> BoardProfiles.shipped(reader).require("heron-9"))
+        assertThatThrownBy(() -> BoardProfiles.shipped().require("heron-9"))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("plover-5");
     }

@@ -7,7 +7,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.profile.ProfileReader;
 import exordium.core.storage.Link;
 import java.util.List;
 import java.util.Optional;
@@ -16,7 +15,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class FamilyDraftTest {
-    private static final BoardProfiles KNOWN = BoardProfiles.shipped(new ProfileReader());
+    private static final BoardProfiles KNOWN = BoardProfiles.shipped();
 
     private static FamilyDraft draft(String dialect, String where, List<String> ports, String supply) {
         return new FamilyDraft(

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.finding.UnreadableInput;
-import exordium.core.profile.ProfileReader;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
@@ -15,7 +14,7 @@ import org.junit.jupiter.api.Test;
  * digits is common practice, no source.
  */
 class FamilyFromScreenTest {
-    private static final BoardProfiles KNOWN = BoardProfiles.shipped(new ProfileReader());
+    private static final BoardProfiles KNOWN = BoardProfiles.shipped();
 
     private static final String LIST =
             """

@@ -8,7 +8,6 @@ import exordium.core.board.BoardProfiles;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.profile.ProfileReader;
 import java.util.Arrays;
 import java.util.List;
 import net.jqwik.api.Arbitraries;
@@ -21,7 +20,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class OrderDialectTest {
-    private static final BoardProfiles PROFILES = BoardProfiles.shipped(new ProfileReader());
+    private static final BoardProfiles PROFILES = BoardProfiles.shipped();
 
     private static OrderDialect dialect(String profile) {
         try {

@@ -15,6 +15,7 @@ import exordium.core.image.ChunkPacks;
 import exordium.core.image.CopyManifest;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.UsedMap;
+import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import java.io.IOException;
@@ -207,6 +208,35 @@ class VaultTest {
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("nothing is taken out");
         requireSame(disk, second);
+    }
+
+    /** Every byte of the packs is some copy's own or shared; what stands in a list before its fault counts for nobody. */
+    @Test
+    void roomIsCountedOnceForEachChunk() throws IOException {
+        Path first = copy("2026-11-01T080000Z").file();
+        change("second");
+        Path second = copy("2026-11-02T080000Z").file();
+        try (ChunkPacks packs = ChunkPacks.in(vault.resolve(ChunkPacks.FOLDER))) {
+            long all = packs.all().values().stream()
+                    .mapToLong(ChunkPacks.Frame::bytes)
+                    .sum();
+            Map<Path, Generations.Space> space = Generations.in(vault).space(packs);
+            Generations.Space older = space.get(first);
+            Generations.Space newer = space.get(second);
+            assertThat(older.shared()).isEqualTo(newer.shared());
+            assertThat(older.own().bytes()
+                            + newer.own().bytes()
+                            + newer.shared().bytes())
+                    .isEqualTo(all);
+            DiskBuilder.flip(first, Files.size(first) - 100);
+            assertThat(Generations.in(vault).space(packs))
+                    .containsExactly(Map.entry(
+                            second,
+                            new Generations.Space(
+                                    ByteSize.of(
+                                            newer.own().bytes() + newer.shared().bytes()),
+                                    ByteSize.ZERO)));
+        }
     }
 
     @Test

@@ -17,7 +17,6 @@ import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareStatus;
-import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Rehearsal;
@@ -77,8 +76,7 @@ class DaySheetTest {
 
     private BoardFacts facts() {
         BoardProfile profile = Benches.profile("plover-4");
-        FirmwareStatus status = FirmwareStatus.of(
-                profile, chip, Channel.DEFAULT, FirmwareCatalogue.shipped(new ProfileReader()), false);
+        FirmwareStatus status = FirmwareStatus.of(profile, chip, Channel.DEFAULT, FirmwareCatalogue.shipped(), false);
         return new BoardFacts(
                 "tide-clock",
                 "Tide clock",

@@ -6,7 +6,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Finding;
 import exordium.core.inspection.InstalledSystem;
-import exordium.core.profile.ProfileReader;
 import exordium.core.storage.Supply;
 import exordium.core.testing.Benches;
 import java.time.LocalDate;
@@ -17,7 +16,7 @@ import org.junit.jupiter.api.Test;
 
 /** Leave or update, and to what; the rules are common practice, no source, but for what the releases' dates say. */
 class FirmwareAdviceTest {
-    private static final FirmwareCatalogue CATALOGUE = FirmwareCatalogue.shipped(new ProfileReader());
+    private static final FirmwareCatalogue CATALOGUE = FirmwareCatalogue.shipped();
     private static final Supply FULL = new Supply(5, 5, "adapter");
 
     private static FirmwareAdvice.Facts facts(Set<StartSource> wanted, String... seen) {

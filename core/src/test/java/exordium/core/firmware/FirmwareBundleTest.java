@@ -153,7 +153,7 @@ class FirmwareBundleTest {
 
     @Test
     void aChannelGoesByItsOtherNamesToo() throws UnreadableInput {
-        FirmwareCatalogue shipped = FirmwareCatalogue.shipped(new ProfileReader());
+        FirmwareCatalogue shipped = FirmwareCatalogue.shipped();
         assertThat(shipped.channel("Stable")).isEqualTo(Channel.DEFAULT);
         assertThat(shipped.channel("critical")).isEqualTo(Channel.DEFAULT);
         assertThat(shipped.channel("beta")).isEqualTo(Channel.BETA);

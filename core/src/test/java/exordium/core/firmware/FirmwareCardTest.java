@@ -11,7 +11,6 @@ import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ArchiveFiles;
 import exordium.core.layout.DiskIdentifier;
-import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.GeneralTools;
 import java.io.IOException;
@@ -44,7 +43,7 @@ class FirmwareCardTest {
 
     @BeforeEach
     void archiveOfARelease() throws IOException {
-        dunlin = BoardProfiles.shipped(new ProfileReader()).require("dunlin-u");
+        dunlin = BoardProfiles.shipped().require("dunlin-u");
         new Random(4).nextBytes(payload);
         tree = folder.resolve("tree/firmware-1.4");
         Files.createDirectories(tree.resolve("overlays"));
@@ -126,7 +125,7 @@ class FirmwareCardTest {
                 FirmwareCard.of("notes.zip", Map.of("a/notes.txt", new byte[3], "b/x", new byte[1]), dunlin, EIGHT);
         assertThat(nothing.findings().get(0).code()).isEqualTo("firmware-card-empty");
         assertThat(nothing.findings().get(0).stops()).isTrue();
-        BoardProfile chip = BoardProfiles.shipped(new ProfileReader()).require("plover-5");
+        BoardProfile chip = BoardProfiles.shipped().require("plover-5");
         assertThatThrownBy(() -> FirmwareCard.of("x", Map.of("start4.elf", new byte[1]), chip, EIGHT))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("chip");

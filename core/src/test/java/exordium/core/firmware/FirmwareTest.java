@@ -7,7 +7,6 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.profile.ProfileReader;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
@@ -18,12 +17,11 @@ import org.junit.jupiter.params.provider.CsvSource;
 class FirmwareTest {
     private static final LocalDate OLD = LocalDate.parse("2025-06-03");
     private static final LocalDate NEW = LocalDate.parse("2026-09-02");
-    private final ProfileReader reader = new ProfileReader();
-    private final FirmwareCatalogue catalogue = FirmwareCatalogue.shipped(reader);
+    private final FirmwareCatalogue catalogue = FirmwareCatalogue.shipped();
 
     private BoardProfile profile(String id) {
         try {
-            return BoardProfiles.shipped(reader).require(id);
+            return BoardProfiles.shipped().require(id);
         } catch (UnreadableInput e) {
             throw new AssertionError(e);
         }

@@ -20,7 +20,6 @@ import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.firststart.dialect.Surroundings;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.intents.IntentsReader;
-import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -37,7 +36,7 @@ class FirstStartTest {
 
     private static BoardProfile board() {
         try {
-            return BoardProfiles.shipped(new ProfileReader()).require("plover-4");
+            return BoardProfiles.shipped().require("plover-4");
         } catch (UnreadableInput e) {
             throw new AssertionError(e);
         }
@@ -119,7 +118,7 @@ class FirstStartTest {
     /** A carrier that does not announce itself needs its line; with the line, or another carrier, nothing is said. */
     @Test
     void aDriveBehindASilentCarrierNeedsItsLine() throws IOException {
-        BoardProfile five = BoardProfiles.shipped(new ProfileReader()).require("plover-5");
+        BoardProfile five = BoardProfiles.shipped().require("plover-5");
         Found found = found(
                 Map.of("config.txt", FileBody.of("enable_uart=1\n"), "cmdline.txt", FileBody.of("root=PARTUUID=x\n")),
                 List.of(),

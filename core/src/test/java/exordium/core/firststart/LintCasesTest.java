@@ -9,7 +9,6 @@ import com.fasterxml.jackson.dataformat.yaml.YAMLFactory;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.Severity;
-import exordium.core.profile.ProfileReader;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -20,7 +19,7 @@ import org.junit.jupiter.api.Test;
 
 /** Broken and sound files of a first start, each with exactly the findings it deserves (lint-cases.yaml names the sources). */
 class LintCasesTest {
-    private static final BoardProfiles KNOWN = BoardProfiles.shipped(new ProfileReader());
+    private static final BoardProfiles KNOWN = BoardProfiles.shipped();
 
     private static JsonNode cases() throws IOException {
         try (InputStream in = LintCasesTest.class.getResourceAsStream("lint-cases.yaml")) {

@@ -6,7 +6,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.MediaCatalogue;
@@ -26,7 +25,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 class MediumHealthTest {
     private static final LocalDate TODAY = LocalDate.parse("2026-11-27");
     private static final MediumKind CARD =
-            MediaCatalogue.shipped(new ProfileReader()).kind("card-quick").orElseThrow();
+            MediaCatalogue.shipped().kind("card-quick").orElseThrow();
 
     private final List<HealthReading> readings = new ArrayList<>();
     private final List<MediumHealth.Pace> paces = new ArrayList<>();

@@ -32,7 +32,7 @@ class LayoutPlanTest {
     private static final SelfGrowth NOT = new SelfGrowth(SelfGrowth.Kind.NOT, "");
 
     private static BoardProfile board(String id) throws IOException {
-        return BoardProfiles.shipped(READER).require(id);
+        return BoardProfiles.shipped().require(id);
     }
 
     private static LayoutPlan plan(String text) throws IOException {

@@ -4,7 +4,6 @@ package exordium.core.network;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.board.BoardProfiles;
-import exordium.core.profile.ProfileReader;
 import exordium.core.rehearsal.Cause;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -20,7 +19,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 /** What a board asks for and where it ends, with a server of a few files in memory; real servers are in RealNetworkTest. */
 class BoardAskTest {
-    private static final BoardProfiles PROFILES = BoardProfiles.shipped(new ProfileReader());
+    private static final BoardProfiles PROFILES = BoardProfiles.shipped();
     private static final String LINE = "root=/dev/nfs nfsroot=10.0.0.1:/r,vers=3 rw";
 
     private final Map<String, String> files = new HashMap<>();

@@ -13,7 +13,6 @@ import exordium.core.firststart.IpWord;
 import exordium.core.firststart.KernelLine;
 import exordium.core.firststart.dialect.Found;
 import exordium.core.firststart.dialect.MediumFiles;
-import exordium.core.profile.ProfileReader;
 import java.io.IOException;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -33,7 +32,7 @@ class ClientFilesTest {
 
     @BeforeAll
     static void read() {
-        profiles = BoardProfiles.shipped(new ProfileReader());
+        profiles = BoardProfiles.shipped();
         server = new NetworkPlan.Server(
                 "server",
                 "192.168.40.2",

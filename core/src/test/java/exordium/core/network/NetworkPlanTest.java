@@ -37,13 +37,13 @@ class NetworkPlanTest {
     }
 
     private static List<String> codes(NetworkPlan plan) throws IOException {
-        BoardProfiles profiles = BoardProfiles.shipped(READER);
+        BoardProfiles profiles = BoardProfiles.shipped();
         return PlanCheck.of(
                         plan,
                         profiles::find,
                         Map.of(),
                         Map.of(),
-                        plan.server().medium().flatMap(kind -> MediaCatalogue.shipped(READER)
+                        plan.server().medium().flatMap(kind -> MediaCatalogue.shipped()
                                 .kind(kind)))
                 .stream()
                 .filter(each -> each.stops() || each.severity() == exordium.core.finding.Severity.CAUTION)
@@ -127,7 +127,7 @@ class NetworkPlanTest {
                         Optional.empty(),
                         Optional.empty(),
                         plan.clients()),
-                BoardProfiles.shipped(READER)::find,
+                BoardProfiles.shipped()::find,
                 roots,
                 Map.of(),
                 Optional.empty());

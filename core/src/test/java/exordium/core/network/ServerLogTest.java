@@ -29,7 +29,7 @@ class ServerLogTest {
     @BeforeAll
     static void read() throws Exception {
         ProfileReader reader = new ProfileReader();
-        profiles = BoardProfiles.shipped(reader);
+        profiles = BoardProfiles.shipped();
         String text =
                 """
                 server: {name: server, address: 192.168.40.2, folder: /srv/boards}

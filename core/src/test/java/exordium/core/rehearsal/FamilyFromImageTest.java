@@ -20,7 +20,7 @@ import org.junit.jupiter.api.io.TempDir;
 /** Families read off disks made by general tools; the magic numbers of kernels are those of the Linux kernel documentation. */
 class FamilyFromImageTest {
     private static final ProfileReader READER = new ProfileReader();
-    private static final BoardProfiles KNOWN = BoardProfiles.shipped(READER);
+    private static final BoardProfiles KNOWN = BoardProfiles.shipped();
 
     @TempDir
     Path folder;

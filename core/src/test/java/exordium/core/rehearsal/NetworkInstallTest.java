@@ -8,7 +8,6 @@ import exordium.core.board.BoardProfiles;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.firmware.FirmwareConfig;
-import exordium.core.profile.ProfileReader;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.List;
@@ -23,7 +22,7 @@ class NetworkInstallTest {
 
     private static Bench bench(String board, LocalDate firmware, String order, Bench.Network network)
             throws IOException {
-        BoardProfile profile = BoardProfiles.shipped(new ProfileReader()).require(board);
+        BoardProfile profile = BoardProfiles.shipped().require(board);
         return new Bench(
                 profile,
                 "0001",
@@ -78,7 +77,7 @@ class NetworkInstallTest {
         }
         NetworkInstall install = NetworkInstall.of(bench("plover-4", ABLE, "0xf41", Bench.Network.USUAL))
                 .orElseThrow();
-        assertThat(OrderDialect.of(BoardProfiles.shipped(new ProfileReader()).require("plover-4"))
+        assertThat(OrderDialect.of(BoardProfiles.shipped().require("plover-4"))
                         .decode(install.inOrder())
                         .sources())
                 .contains(StartSource.NETWORK_INSTALL);

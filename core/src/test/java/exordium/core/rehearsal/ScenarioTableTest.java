@@ -7,7 +7,6 @@ import exordium.core.block.FileDevice;
 import exordium.core.board.BoardProfile;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareConfig;
-import exordium.core.profile.ProfileReader;
 import exordium.core.storage.Enclosure;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.Supply;
@@ -113,7 +112,7 @@ class ScenarioTableTest {
         String kind = value.contains(":") ? value.replaceFirst(".*:", "") : KINDS.get(port);
         Optional<Enclosure> box = Optional.ofNullable(words.get("carrier"))
                 .filter(each -> each.startsWith(port + ":"))
-                .map(each -> MediaCatalogue.shipped(new ProfileReader()).enclosures().stream()
+                .map(each -> MediaCatalogue.shipped().enclosures().stream()
                         .filter(one -> one.id().equals(each.replaceFirst(".*:", "")))
                         .findFirst()
                         .orElseThrow());

@@ -3,7 +3,6 @@ package exordium.core.storage;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Watts;
 import java.util.List;
@@ -11,7 +10,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
 class HousePlanTest {
-    private static final MediaCatalogue MEDIA = MediaCatalogue.shipped(new ProfileReader());
+    private static final MediaCatalogue MEDIA = MediaCatalogue.shipped();
 
     private static StorageChoice choice(Role role) {
         StorageNeed need = new StorageNeed(

@@ -12,7 +12,6 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Severity;
 import exordium.core.finding.Step;
 import exordium.core.firststart.SetUpAt;
-import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Watts;
 import java.time.LocalDate;
@@ -24,7 +23,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 /** House rules where practitioners differ: each has to change something. Common practice, no source. */
 class HouseRulesTest {
-    private static final MediaCatalogue MEDIA = MediaCatalogue.shipped(new ProfileReader());
+    private static final MediaCatalogue MEDIA = MediaCatalogue.shipped();
     private static final LocalDate DAY = LocalDate.of(2026, 3, 1);
 
     private static StorageNeed need(Role role, Reliability reliability) {

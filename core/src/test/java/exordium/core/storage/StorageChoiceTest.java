@@ -26,7 +26,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class StorageChoiceTest {
-    private static final MediaCatalogue MEDIA = MediaCatalogue.shipped(new ProfileReader());
+    private static final MediaCatalogue MEDIA = MediaCatalogue.shipped();
     private static final List<Integer> ALL_LENGTHS = List.of(2230, 2242, 2280);
     private static final List<StorageNeed.Socket> SOCKETS = List.of(
             new StorageNeed.Socket("card", "Card slot", List.of("sd"), Link.SD_SDR104, List.of()),

@@ -6,7 +6,6 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareConfig;
-import exordium.core.profile.ProfileReader;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.ContentsReader;
 import exordium.core.storage.MediaCatalogue;
@@ -20,20 +19,19 @@ import java.util.List;
 
 /** Boards on the bench for tests, with real disks on their ports. */
 public final class Benches {
-    private static final ProfileReader READER = new ProfileReader();
 
     private Benches() {}
 
     public static BoardProfile profile(String id) {
         try {
-            return BoardProfiles.shipped(READER).require(id);
+            return BoardProfiles.shipped().require(id);
         } catch (UnreadableInput e) {
             throw new AssertionError(e);
         }
     }
 
     public static MediumKind kind(String id) {
-        return MediaCatalogue.shipped(READER).kind(id).orElseThrow();
+        return MediaCatalogue.shipped().kind(id).orElseThrow();
     }
 
     public static Bench.Attached attached(String profile, String port, String kind, Path disk) throws IOException {

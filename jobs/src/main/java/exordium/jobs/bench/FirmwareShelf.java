@@ -76,7 +76,7 @@ public final class FirmwareShelf {
 
     /** The shipped releases with those of the shelf. */
     public FirmwareCatalogue catalogue(List<String> unreadable) throws IOException {
-        FirmwareCatalogue shipped = FirmwareCatalogue.shipped(reader);
+        FirmwareCatalogue shipped = FirmwareCatalogue.shipped();
         List<FirmwareRelease> more = new ArrayList<>();
         try {
             more.addAll(own());

@@ -98,14 +98,14 @@ public final class Workbench implements AutoCloseable {
     public static Workbench of(Workspace workspace, ZoneId zone) throws IOException {
         List<String> unreadable = new ArrayList<>();
         ProfileReader reader = new ProfileReader();
-        Lazy<BoardProfiles> profiles = new Lazy<>(() -> BoardProfiles.shipped(reader));
+        Lazy<BoardProfiles> profiles = new Lazy<>(BoardProfiles::shipped);
         Path boards = workspace.folder().resolve("profiles");
         if (holdsAny(boards)) {
             BoardProfiles both = profiles.get().withFolder(reader, boards);
             unreadable.addAll(both.unreadable());
             profiles = new Lazy<>(() -> both);
         }
-        Lazy<MediaCatalogue> media = new Lazy<>(() -> MediaCatalogue.shipped(reader));
+        Lazy<MediaCatalogue> media = new Lazy<>(MediaCatalogue::shipped);
         Path kinds = boards.resolve("media");
         if (holdsAny(kinds)) {
             MediaCatalogue both = media.get().withFolder(reader, kinds, wrong -> unreadable.add(Sentence.of(wrong)));
@@ -178,7 +178,7 @@ public final class Workbench implements AutoCloseable {
 
     /** Reads the families anew, the workspace's own among them: one was described. */
     public void profilesChanged() throws IOException {
-        BoardProfiles now = BoardProfiles.shipped(reader).withFolder(reader, folder().resolve("profiles"));
+        BoardProfiles now = BoardProfiles.shipped().withFolder(reader, folder().resolve("profiles"));
         profiles = new Lazy<>(() -> now);
     }
 

@@ -192,8 +192,7 @@ public final class DemoWorkspace {
 
     private void drive(DemoScenario.DemoMedium medium) throws IOException {
         Path file = workspace.drives().resolve(fileOf(medium.id()));
-        String bus =
-                MediaCatalogue.shipped(reader).kind(medium.kind()).orElseThrow().bus();
+        String bus = MediaCatalogue.shipped().kind(medium.kind()).orElseThrow().bus();
         VirtualDrive.create(
                 reader,
                 file,

@@ -72,10 +72,10 @@ public record ScenarioFile(
     /** Reads a scenario with everything it names. @throws UnreadableInput with the name of what is wrong */
     public static Bench bench(ProfileReader reader, Path file, Path userProfiles) throws IOException {
         ScenarioFile scenario = reader.user(file, SCHEMA, ScenarioFile.class);
-        BoardProfile profile = BoardProfiles.shipped(reader)
+        BoardProfile profile = BoardProfiles.shipped()
                 .withFolder(reader, userProfiles)
                 .require(scenario.board().profile());
-        MediaCatalogue media = MediaCatalogue.shipped(reader);
+        MediaCatalogue media = MediaCatalogue.shipped();
         List<Bench.Attached> attached = new ArrayList<>();
         for (Attachment each : scenario.attached()) {
             if (profile.port(each.port()).isEmpty()) {

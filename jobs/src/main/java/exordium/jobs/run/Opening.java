@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.run;
 
+import exordium.core.board.BoardProfiles;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Workspace;
 import java.io.IOException;
@@ -14,6 +15,7 @@ public final class Opening {
 
     /** Opens a folder, making a workspace where there is none. @throws UnreadableInput when it cannot be used */
     public static Workbench at(Path folder, Clock clock, ZoneId zone) throws IOException {
+        readAhead();
         Workspace workspace = Workspace.open(folder, clock);
         try {
             return of(workspace, zone);
@@ -21,6 +23,13 @@ public final class Opening {
             workspace.close();
             throw e;
         }
+    }
+
+    /** Nearly everybody asks for the families of boards next: they are read while the database is being opened. */
+    private static void readAhead() {
+        Thread ahead = new Thread(BoardProfiles::shipped, "families");
+        ahead.setDaemon(true);
+        ahead.start();
     }
 
     /** The same for a workspace that is open already. */

@@ -75,8 +75,8 @@ public record NeedsFile(
         NeedsFile needs = reader.user(file, SCHEMA, NeedsFile.class);
         needs.requireMeant(String.valueOf(file.getFileName()));
         BoardProfile profile =
-                BoardProfiles.shipped(reader).withFolder(reader, userProfiles).require(needs.profile());
-        MediaCatalogue media = MediaCatalogue.shipped(reader).withFolder(reader, userProfiles.resolve("media"));
+                BoardProfiles.shipped().withFolder(reader, userProfiles).require(needs.profile());
+        MediaCatalogue media = MediaCatalogue.shipped().withFolder(reader, userProfiles.resolve("media"));
         return needs.question(profile, media, rules);
     }
 

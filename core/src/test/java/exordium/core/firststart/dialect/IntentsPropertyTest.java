@@ -19,7 +19,6 @@ import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.firststart.intents.PasswordHash;
 import exordium.core.layout.DiskIdentifier;
-import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.io.InputStream;
@@ -43,7 +42,7 @@ import net.jqwik.api.Provide;
  * trace once it is taken back.
  */
 class IntentsPropertyTest {
-    private static final BoardProfiles PROFILES = BoardProfiles.shipped(new ProfileReader());
+    private static final BoardProfiles PROFILES = BoardProfiles.shipped();
     private static final String HASH = PasswordHash.with("long words", "abcdefgh");
     private static final String KEY =
             "ssh-ed25519 AAAAC3NzaC1lZDI1NTE5AAAAIK0wmN/Cr3JXqmLW7u+g9pTh+wyqDHpSQEIQczXkVx9q keeper";

@@ -8,7 +8,6 @@ import exordium.core.board.BoardProfiles;
 import exordium.core.filesystem.FileBody;
 import exordium.core.filesystem.FileSystemKind;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.GeneralTools;
 import java.io.IOException;
@@ -34,7 +33,7 @@ class MarkedFileTest {
 
     private static BoardProfile board() {
         try {
-            return BoardProfiles.shipped(new ProfileReader()).require("plover-4");
+            return BoardProfiles.shipped().require("plover-4");
         } catch (UnreadableInput e) {
             throw new AssertionError(e);
         }
