@@ -54,6 +54,7 @@ class_path() {
 late=(-XX:Tier4InvocationThreshold=50000 -XX:Tier4MinInvocationThreshold=6000 -XX:Tier4CompileThreshold=150000
   -XX:Tier4BackEdgeThreshold=400000)
 once=(-XX:+UseSerialGC "${late[@]}")
+brief=(-XX:+UseSerialGC -XX:TieredStopAtLevel=1)
 # A window stands still while memory is tidied up: a little and often, most of it beside.
 shown=(-XX:+UseG1GC -XX:MaxGCPauseMillis=20 -Xmx512m "${late[@]}")
 
@@ -100,6 +101,17 @@ open_display() {
   displays+=($!)
   trap 'kill "${displays[@]}" 2> /dev/null' EXIT
   for _ in $(seq 50); do [ -e "/tmp/.X11-unix/X$number" ] && break; sleep 0.1; done
+}
+
+# The words that are neither options nor the workspace, each with a space behind it.
+command_words() {
+  while [ $# -gt 0 ]; do
+    case $1 in
+      --workspace) shift; [ $# -eq 0 ] || shift;;
+      -*) shift;;
+      *) printf '%s ' "$1"; shift;;
+    esac
+  done
 }
 
 # Whether the words given ask for the window; prints the workspace they name, or nothing.

@@ -37,6 +37,7 @@ import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.Opening;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
@@ -104,6 +105,7 @@ public final class Main implements Runnable, Common.Root {
     }
 
     public static void main(String[] args) {
+        Opening.readAhead();
         int code = commandLine(args).execute(args);
         System.out.flush();
         System.err.flush();

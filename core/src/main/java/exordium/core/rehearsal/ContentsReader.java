@@ -47,7 +47,7 @@ public final class ContentsReader {
         try {
             inspection = Inspector.inspect(device);
         } catch (MediumException e) {
-            return MediumContents.unknown(device.size(), device.sectorSize(), e.getMessage());
+            return unknown(device, e);
         }
         Optional<MediumContents.StartPartition> start = Optional.empty();
         boolean firstFat = true;
@@ -78,6 +78,19 @@ public final class ContentsReader {
             }
         }
         return new MediumContents(inspection, start, roots, Optional.empty());
+    }
+
+    private static MediumContents unknown(BlockDevice device, MediumException why) {
+        return MediumContents.unknown(device.size(), device.sectorSize(), why.getMessage());
+    }
+
+    /** What {@link #read} would give as the inspection, without the files. */
+    public static DriveInspection inspection(BlockDevice device) throws IOException {
+        try {
+            return Inspector.inspect(device);
+        } catch (MediumException e) {
+            return unknown(device, e).inspection();
+        }
     }
 
     private static MediumContents.StartPartition startPartition(

@@ -7,6 +7,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.firststart.dialect.Found;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.AsRead;
+import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.UnpackedImage;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Bench;
@@ -102,7 +103,7 @@ public final class BenchReader {
                     medium.map(Media.Medium::name).orElse(drive)
                             + " was never read here: plug it into this machine and read it");
         }
-        String key = drive + " " + profile.id();
+        String key = key(drive, profile);
         FileTime at = FileTime.from(last.get().at());
         Remembered known = read.get(key);
         if (known == null || !known.changed().equals(at)) {
@@ -145,7 +146,7 @@ public final class BenchReader {
     /** What of an image of the shelf decides whether it starts a board; only its head is unpacked, once. */
     public MediumContents inImage(Path file, ByteSize size, BoardProfile profile) throws IOException {
         FileTime changed = Files.getLastModifiedTime(file);
-        String key = file + " " + profile.id();
+        String key = key(file.toString(), profile);
         Remembered known = read.get(key);
         if (known == null || !known.changed().equals(changed)) {
             try (UnpackedImage head = UnpackedImage.asNeeded(ImageFile.open(file), size)) {
@@ -165,6 +166,26 @@ public final class BenchReader {
         return contents(medium.file(), () -> Optional.of(medium), profile);
     }
 
+    /** How a medium is divided and what systems are on it: quicker than all of its contents, where nobody asked for those yet. */
+    public DriveInspection inspection(Media.Medium medium, BoardProfile profile) throws IOException {
+        Path file = workbench.driveFile(medium.file());
+        if (!Files.isRegularFile(file)) {
+            return contents(medium, profile).inspection();
+        }
+        FileTime changed = Files.getLastModifiedTime(file);
+        Remembered known = read.get(key(medium.file(), profile));
+        if (known != null && known.changed().equals(changed)) {
+            return known.contents().inspection();
+        }
+        try (BlockDevice device = reading(file)) {
+            return ContentsReader.inspection(device);
+        }
+    }
+
+    private static String key(String drive, BoardProfile profile) {
+        return drive + " " + profile.id();
+    }
+
     private MediumContents contents(String drive, Supplier<Optional<Media.Medium>> medium, BoardProfile profile)
             throws IOException {
         Path file = workbench.driveFile(drive);
@@ -172,7 +193,7 @@ public final class BenchReader {
             return away(drive, medium.get(), profile);
         }
         FileTime changed = Files.getLastModifiedTime(file);
-        String key = drive + " " + profile.id();
+        String key = key(drive, profile);
         Remembered known = read.get(key);
         if (known == null || !known.changed().equals(changed)) {
             try (BlockDevice device = reading(file)) {

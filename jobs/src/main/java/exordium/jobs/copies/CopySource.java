@@ -16,7 +16,7 @@ public final class CopySource {
     public static CopyAdvice.Source of(
             Workbench workbench, BenchReader benches, Workbench.BoardAtHand at, Media.Medium medium, MediaHealth health)
             throws IOException {
-        DriveInspection inspection = benches.contents(medium, at.profile()).inspection();
+        DriveInspection inspection = benches.inspection(medium, at.profile());
         return new CopyAdvice.Source(
                 inspection.leastMedium(),
                 inspection.used(),

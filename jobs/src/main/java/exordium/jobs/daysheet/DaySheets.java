@@ -44,6 +44,11 @@ public final class DaySheets {
         this.benches = benches;
     }
 
+    /** What has been read for them. */
+    public BenchReader benches() {
+        return benches;
+    }
+
     public DaySheet now() throws IOException {
         OnRecord record = OnRecord.of(workbench);
         List<BoardFacts> facts = new ArrayList<>();

@@ -16,7 +16,6 @@ import biweekly.util.ICalDate;
 import biweekly.util.Recurrence;
 import exordium.core.copies.CopyCare;
 import exordium.core.copies.Evenings;
-import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.MediaHealth;
 import exordium.jobs.bench.OnRecord;
 import exordium.jobs.bench.Workbench;
@@ -69,7 +68,6 @@ public final class DueCalendar {
     /** Of all boards with a medium, the first due first. */
     public static List<Entry> entries(Workbench workbench, DaySheets sheets) throws IOException {
         OnRecord record = OnRecord.of(workbench);
-        BenchReader benches = new BenchReader(workbench);
         MediaHealth health = MediaHealth.of(workbench, record);
         Map<String, Boards.Board> boards = new HashMap<>();
         record.boards().forEach(board -> boards.put(board.id(), board));
@@ -84,7 +82,9 @@ public final class DueCalendar {
                     line.due().overdue(),
                     line.due().reason(),
                     line.due().date(),
-                    CopySource.of(workbench, benches, at, medium, health).time().toSeconds(),
+                    CopySource.of(workbench, sheets.benches(), at, medium, health)
+                            .time()
+                            .toSeconds(),
                     line.allowed(),
                     line.nextDrill()));
         }

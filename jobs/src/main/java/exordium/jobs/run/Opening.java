@@ -2,6 +2,7 @@
 package exordium.jobs.run;
 
 import exordium.core.board.BoardProfiles;
+import exordium.core.storage.MediaCatalogue;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Workspace;
 import java.io.IOException;
@@ -15,7 +16,6 @@ public final class Opening {
 
     /** Opens a folder, making a workspace where there is none. @throws UnreadableInput when it cannot be used */
     public static Workbench at(Path folder, Clock clock, ZoneId zone) throws IOException {
-        readAhead();
         Workspace workspace = Workspace.open(folder, clock);
         try {
             return of(workspace, zone);
@@ -25,9 +25,14 @@ public final class Opening {
         }
     }
 
-    /** Nearly everybody asks for the families of boards next: they are read while the database is being opened. */
-    private static void readAhead() {
-        Thread ahead = new Thread(BoardProfiles::shipped, "families");
+    /** Reads what ships, which nearly everybody asks for, while the caller does something else; whoever needs it waits for it. */
+    public static void readAhead() {
+        Thread ahead = new Thread(
+                () -> {
+                    BoardProfiles.shipped();
+                    MediaCatalogue.shipped();
+                },
+                "what-ships");
         ahead.setDaemon(true);
         ahead.start();
     }
