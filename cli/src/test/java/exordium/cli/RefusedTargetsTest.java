@@ -13,6 +13,7 @@ import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
 import java.util.List;
+import java.util.concurrent.locks.LockSupport;
 import java.util.zip.CRC32;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -24,6 +25,7 @@ import org.junit.jupiter.api.io.TempDir;
  * must be refused with the target byte for byte as it was. All loop devices, mounts and namespaces are made here.
  */
 class RefusedTargetsTest {
+    private static final long LOOK_NANOS = 5_000_000L;
     private static final long MIB = DiskBuilder.MIB;
     private static final int REFUSED = 3;
     private static final int BAD_INPUT = 2;
@@ -155,7 +157,7 @@ class RefusedTargetsTest {
         });
         while (!Files.exists(ready)) {
             assertThat(holder.isAlive()).isTrue();
-            Thread.onSpinWait();
+            LockSupport.parkNanos(LOOK_NANOS);
         }
         refusedByAll(Path.of(other));
         String lazy = loop(ext4("lazy"));

@@ -18,6 +18,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -28,7 +29,11 @@ import org.junit.jupiter.api.io.TempDir;
  * a kill half-way. Drives of the machine are touched only as loop devices made here.
  */
 class WriteProcessTest {
-    private static final long LARGE = 400_000_000L;
+    private static final long LARGE = 330_000_000L;
+    private static final long SMALL = 200_000_000L;
+    private static final long NOISY_FROM = 70_000_000L;
+    private static final int NOISES = 20;
+    private static final int HEAD = 9;
     private static final long MOST_MEMORY_KIB = 300 * 1024;
 
     @TempDir
@@ -37,30 +42,41 @@ class WriteProcessTest {
     @TempDir
     Path folder;
 
-    private static Path image;
-    private static Path packed;
+    private static Image small;
     private Path workspace;
 
-    /** 400 MB with a table, a FAT32 start partition and an ext4 root, 60 MB of it incompressible. */
-    @BeforeAll
-    static void largeImage() throws IOException {
-        image = new DiskBuilder(shared).sizes(160, 200).build("large.img");
-        byte[] noise = new byte[1 << 20];
-        Random random = new Random(20261124);
-        try (RandomAccessFile file = new RandomAccessFile(image.toFile(), "rw")) {
-            file.setLength(LARGE);
-            for (int i = 0; i < 60; i++) {
-                random.nextBytes(noise);
-                file.seek(noisy(i));
-                file.write(noise);
-            }
+    private record Image(Path plain, Path packed, long bytes) {
+        boolean isOn(Path drive) {
+            return GeneralTools.exitOf("cmp", "-n", String.valueOf(bytes), plain.toString(), drive.toString()) == 0;
         }
-        GeneralTools.run("xz", "-k", "-0", "-T2", image.toString());
-        packed = shared.resolve("large.img.xz");
+
+        /** A table, a FAT32 start partition and an ext4 root, 20 MB of it incompressible. */
+        static Image of(String name, long bytes, String ending, String... packer) throws IOException {
+            Path plain = new DiskBuilder(shared).sizes(64, 70).build(name);
+            byte[] noise = new byte[1 << 20];
+            Random random = new Random(20261124);
+            try (RandomAccessFile file = new RandomAccessFile(plain.toFile(), "rw")) {
+                file.setLength(bytes);
+                for (int i = 0; i < NOISES; i++) {
+                    random.nextBytes(noise);
+                    file.seek(noisy(bytes, i));
+                    file.write(noise);
+                }
+            }
+            List<String> words = new ArrayList<>(List.of(packer));
+            words.add(plain.toString());
+            GeneralTools.run(words.toArray(String[]::new));
+            return new Image(plain, shared.resolve(name + ending), bytes);
+        }
     }
 
-    private static long noisy(int part) {
-        return (150L + part * 3L) << 20;
+    private static long noisy(long bytes, int part) {
+        return NOISY_FROM + part * ((bytes - NOISY_FROM) / NOISES);
+    }
+
+    @BeforeAll
+    static void image() throws IOException {
+        small = Image.of("small.img", SMALL, ".zst", "zstd", "-q", "-1");
     }
 
     @BeforeEach
@@ -72,6 +88,7 @@ class WriteProcessTest {
         List<String> command = new ArrayList<>(List.of(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-XX:+UseSerialGC",
+                "-XX:TieredStopAtLevel=1",
                 "-Xmx160m",
                 "-XX:MaxDirectMemorySize=192m",
                 "-cp",
@@ -134,14 +151,11 @@ class WriteProcessTest {
         return drive;
     }
 
-    private static boolean same(Path one, Path other) {
-        return GeneralTools.exitOf("cmp", "-n", String.valueOf(LARGE), one.toString(), other.toString()) == 0;
-    }
-
     @Test
     void aLargeCompressedImageReachesAVirtualDriveInLittleMemory() throws IOException {
-        Path drive = drive(500_000_000L);
-        Ended ended = ended(start("write", packed.toString(), drive.toString(), "--confirm", "card.img"));
+        Image large = Image.of("large.img", LARGE, ".xz", "xz", "-k", "-0", "-T2");
+        Path drive = drive(350_000_000L);
+        Ended ended = ended(start("write", large.packed().toString(), drive.toString(), "--confirm", "card.img"));
         assertThat(ended.err()).doesNotContain("rror");
         assertThat(ended.verdict()).isEqualTo("verified");
         assertThat(ended.code()).isZero();
@@ -149,10 +163,10 @@ class WriteProcessTest {
         assertThat(ended.json().get("verification").get("checkedBytes").asLong())
                 .isEqualTo(LARGE);
         assertThat(ended.peakKib()).isBetween(1L, MOST_MEMORY_KIB);
-        assertThat(same(image, drive)).isTrue();
+        assertThat(large.isOn(drive)).isTrue();
 
         DiskBuilder.flip(drive, 300_432_109L);
-        Ended compared = ended(start("verify", packed.toString(), drive.toString()));
+        Ended compared = ended(start("verify", large.packed().toString(), drive.toString()));
         assertThat(compared.code()).isEqualTo(ExitCode.DIFFERENT);
         assertThat(compared.json().get("verification").get("differences")).hasSize(1);
         assertThat(compared.json()
@@ -168,21 +182,23 @@ class WriteProcessTest {
     @Test
     void aLoopDeviceIsRefusedUntilAllowedThenWrittenAndProven() throws IOException {
         Path behind = folder.resolve("behind.img");
-        DiskBuilder.blank(behind, 450_000_256L);
+        DiskBuilder.blank(behind, 210_000_384L);
         String loop = loop(behind);
         try {
             String name = Path.of(loop).getFileName().toString();
-            Ended refused = ended(start("write", packed.toString(), loop, "--confirm", name));
+            Ended refused = ended(start("write", small.packed().toString(), loop, "--confirm", name));
             assertThat(refused.code()).isEqualTo(ExitCode.REFUSED);
             assertThat(refused.err()).contains("--allow-real-drives");
-            Ended unnamed = ended(start("write", packed.toString(), loop, "--confirm", "card", "--allow-real-drives"));
+            Ended unnamed =
+                    ended(start("write", small.packed().toString(), loop, "--confirm", "card", "--allow-real-drives"));
             assertThat(unnamed.code()).isEqualTo(ExitCode.REFUSED);
             assertThat(unnamed.err()).contains(name);
-            Ended written = ended(start("write", packed.toString(), loop, "--confirm", name, "--allow-real-drives"));
+            Ended written =
+                    ended(start("write", small.packed().toString(), loop, "--confirm", name, "--allow-real-drives"));
             assertThat(written.verdict()).isEqualTo("verified");
             assertThat(written.json().get("verification").get("pastCache").asBoolean())
                     .isTrue();
-            assertThat(same(image, Path.of(loop))).isTrue();
+            assertThat(small.isOn(Path.of(loop))).isTrue();
         } finally {
             GeneralTools.run("losetup", "-d", loop);
         }
@@ -204,7 +220,8 @@ class WriteProcessTest {
         try {
             assumeTrue(GeneralTools.exitOf("mount", loop, place.toString()) == 0, "nothing can be mounted here");
             String name = Path.of(loop).getFileName().toString();
-            Ended refused = ended(start("write", packed.toString(), loop, "--confirm", name, "--allow-real-drives"));
+            Ended refused =
+                    ended(start("write", small.packed().toString(), loop, "--confirm", name, "--allow-real-drives"));
             assertThat(refused.code()).isEqualTo(ExitCode.REFUSED);
             assertThat(refused.err()).contains("is mounted at " + place);
         } finally {
@@ -215,10 +232,10 @@ class WriteProcessTest {
 
     @Test
     void aFullDiskUnderTheDriveEndsFailed() throws IOException {
-        Path small = folder.resolve("small.img");
-        DiskBuilder.blank(small, 96 << 20);
-        GeneralTools.run("mke2fs", "-q", "-t", "ext4", small.toString());
-        String loop = loop(small);
+        Path full = folder.resolve("disk.img");
+        DiskBuilder.blank(full, 64 << 20);
+        GeneralTools.run("mke2fs", "-q", "-t", "ext4", full.toString());
+        String loop = loop(full);
         Path place = Files.createDirectory(folder.resolve("full"));
         try {
             assumeTrue(GeneralTools.exitOf("mount", loop, place.toString()) == 0, "nothing can be mounted here");
@@ -227,7 +244,7 @@ class WriteProcessTest {
                             .run("drive", "new", drive.toString(), "--bytes", "500000000", "--bus", "sd")
                             .code())
                     .isZero();
-            Ended ended = ended(start("write", packed.toString(), drive.toString(), "--confirm", "card.img"));
+            Ended ended = ended(start("write", small.packed().toString(), drive.toString(), "--confirm", "card.img"));
             assertThat(ended.code()).isEqualTo(ExitCode.FAILED);
             assertThat(ended.verdict()).isEqualTo("failed");
             assertThat(ended.json().get("text").asText())
@@ -250,19 +267,18 @@ class WriteProcessTest {
                                 "new",
                                 drive.toString(),
                                 "--bytes",
-                                "500000000",
+                                "250000000",
                                 "--bus",
                                 "sd",
                                 "--write-rate",
-                                "60000000")
+                                "30000000")
                         .code())
                 .isZero();
-        Process process = start("write", packed.toString(), drive.toString(), "--confirm", "card.img");
-        long half = LARGE / 2;
-        for (int i = 0; i < 600 && process.isAlive() && noiseAt(drive) < half; i++) {
-            Thread.sleep(50);
+        Process process = start("write", small.packed().toString(), drive.toString(), "--confirm", "card.img");
+        while (process.isAlive() && !hasSettled()) {
+            Thread.sleep(20);
         }
-        assertThat(process.isAlive()).as("still writing at half").isTrue();
+        assertThat(process.isAlive()).as("still writing").isTrue();
         process.destroyForcibly().waitFor();
         Terminal terminal = new Terminal(workspace);
         JsonNode log = terminal.json("log").json();
@@ -274,28 +290,29 @@ class WriteProcessTest {
                         .asText())
                 .isEqualTo("none");
         JsonNode stands = terminal.json("writes").json().get(0);
-        assertThat(stands.get("doneBytes").asLong()).isBetween(1L, LARGE - 1);
+        assertThat(stands.get("doneBytes").asLong()).isBetween(1L, SMALL - 1);
         assertThat(stands.get("text").asText()).contains("It can go on from there");
-        Ended again = ended(start("write", packed.toString(), drive.toString(), "--confirm", "card.img", "--resume"));
+        Ended again =
+                ended(start("write", small.packed().toString(), drive.toString(), "--confirm", "card.img", "--resume"));
         assertThat(again.verdict()).isEqualTo("verified");
         assertThat(again.json().get("skippedBytes").asLong()).isPositive();
         assertThat(terminal.json("writes").json()).isEmpty();
-        assertThat(same(image, drive)).isTrue();
+        assertThat(small.isOn(drive)).isTrue();
     }
 
-    /** How far the writing is, by the last of the incompressible places that has arrived. */
-    private static long noiseAt(Path drive) throws IOException {
-        long last = 0;
-        try (RandomAccessFile file = new RandomAccessFile(drive.toFile(), "r")) {
-            for (int i = 0; i < 60; i++) {
-                long at = noisy(i);
-                file.seek(at);
-                if (file.readLong() == 0) {
-                    return last;
+    /** Whether the journal of the write has its first chunk, which is behind the nine lines of its head. */
+    private boolean hasSettled() throws IOException {
+        Path journals = workspace.resolve("writes");
+        if (!Files.isDirectory(journals)) {
+            return false;
+        }
+        try (Stream<Path> files = Files.list(journals)) {
+            for (Path journal : files.toList()) {
+                if (Files.readAllLines(journal).size() > HEAD) {
+                    return true;
                 }
-                last = at;
             }
         }
-        return last;
+        return false;
     }
 }

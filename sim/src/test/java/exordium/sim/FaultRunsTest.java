@@ -37,6 +37,7 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicIntegerArray;
+import java.util.concurrent.locks.LockSupport;
 import org.apache.commons.io.FileUtils;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
@@ -48,6 +49,7 @@ import org.junit.jupiter.api.io.TempDir;
  * {@code -Dexordium.faultSeed=S}.
  */
 class FaultRunsTest {
+    private static final long LOOK_NANOS = 5_000_000L;
     private static final int RUNS = Integer.getInteger("exordium.faultRuns", 400);
     private static final int MOST_BYTES = 5 << 20;
     private static final int HANGS_EVERY = 100;
@@ -154,7 +156,7 @@ class FaultRunsTest {
             try {
                 return VirtualDrive.open(profiles, drive, true);
             } catch (Refused e) {
-                Thread.onSpinWait();
+                LockSupport.parkNanos(LOOK_NANOS);
             }
         }
     }
