@@ -5,6 +5,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.LittleEndian;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
+import java.util.Arrays;
 import java.util.Locale;
 import java.util.Optional;
 
@@ -24,6 +25,10 @@ record FatGeometry(
         String label,
         String serial) {
     private static final long MOST_TABLE = 256L << 20;
+    /** A multiple of three and of four bytes, so that no entry of any width straddles two pieces. */
+    private static final int PIECE = 12 * 5461;
+
+    private static final byte[] ZEROS = new byte[PIECE];
 
     static Optional<FatGeometry> parse(byte[] boot) {
         int bytesPerSector = LittleEndian.u16(boot, 11);
@@ -101,22 +106,24 @@ record FatGeometry(
         return cluster >= 2 && cluster < clusters + 2;
     }
 
-    /** The cluster that follows one in its chain; behind the last comes none that there is. */
-    long next(BlockDevice slice, long cluster) throws IOException {
-        int bits = bits();
-        // Two entries of 12 bits share three bytes.
-        long first = cluster / 2 * 2;
-        byte[] table = slice.bytes((long) reservedSectors * bytesPerSector + first * bits / 8, bits / 4);
-        return entry(table, (int) (cluster - first), bits);
+    /** Where the bytes of a cluster there is begin. */
+    long place(long cluster) {
+        return dataStart() + (cluster - 2) * clusterBytes();
     }
 
-    private int bits() {
+    /** Where the first table begins. */
+    long tableStart() {
+        return (long) reservedSectors * bytesPerSector;
+    }
+
+    /** Of an entry in the table. */
+    int bits() {
         return kind == FileSystemKind.FAT12 ? 12 : kind == FileSystemKind.FAT16 ? 16 : 32;
     }
 
     /** The first table whole: at most 4 bytes a cluster. */
     byte[] table(BlockDevice slice) throws IOException {
-        long position = (long) reservedSectors * bytesPerSector;
+        long position = tableStart();
         long needed = ((clusters + 2) * bits() + 7) / 8;
         if (needed > sectorsPerFat * bytesPerSector
                 || needed > slice.size().bytes() - position
@@ -140,16 +147,14 @@ record FatGeometry(
     void eachTaken(BlockDevice slice, Taken taken) throws IOException {
         int bits = bits();
         long needed = (clusters + 2) * bits / 8 + 1;
-        long position = (long) reservedSectors * bytesPerSector;
+        long position = tableStart();
         long available = Math.min(sectorsPerFat * bytesPerSector, slice.size().bytes() - position);
         if (available < needed - 1) {
             throw new FileSystemException("The allocation table is smaller than its clusters need", position);
         }
-        // A multiple of three and of four bytes, so that no entry of any width straddles two pieces.
-        int piece = 12 * 5461;
         long cluster = 0;
-        for (long done = 0; done < needed && cluster < clusters + 2; done += piece) {
-            byte[] table = slice.bytes(position + done, (int) Math.min(piece, available - done));
+        for (long done = 0; done < needed && cluster < clusters + 2; done += PIECE) {
+            byte[] table = slice.bytes(position + done, (int) Math.min(PIECE, available - done));
             long here = table.length * 8L / bits;
             for (int i = 0; i < here && cluster < clusters + 2; i++, cluster++) {
                 int free = freeFrom(table, i, bits);
@@ -164,11 +169,10 @@ record FatGeometry(
 
     /** How many entries from this one on are zero for sure: most of a table is, and whole bytes are quicker looked at. */
     private static int freeFrom(byte[] table, int index, int bits) {
-        int at = index * bits / 8;
-        while (at < table.length && table[at] == 0) {
-            at++;
-        }
-        return Math.max(0, at * 8 / bits - index);
+        int from = index * bits / 8;
+        int taken = Arrays.mismatch(table, from, table.length, ZEROS, 0, table.length - from);
+        int until = taken < 0 ? table.length : from + taken;
+        return Math.max(0, until * 8 / bits - index);
     }
 
     private static long entry(byte[] table, int index, int bits) {

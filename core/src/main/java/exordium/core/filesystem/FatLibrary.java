@@ -24,15 +24,6 @@ final class FatLibrary {
         T in(FatFileSystem volume) throws IOException;
     }
 
-    /** Opening reads every table whole, and more than once: worth keeping for as long as files are read. */
-    static FatFileSystem forReading(BlockDevice slice) throws IOException {
-        return typed(slice, () -> FatFileSystem.read(new Adapter(slice, true), true));
-    }
-
-    static <T> T in(FatFileSystem opened, BlockDevice slice, Work<T> work) throws IOException {
-        return typed(slice, () -> work.in(opened));
-    }
-
     static <T> T changing(BlockDevice slice, Work<T> work) throws IOException {
         return typed(slice, () -> {
             FatFileSystem volume = FatFileSystem.read(new Adapter(slice, false), false);
@@ -44,11 +35,13 @@ final class FatLibrary {
         });
     }
 
-    private interface Step<T> {
+    /** Something that reads or changes a volume. */
+    interface Step<T> {
         T run() throws IOException;
     }
 
-    private static <T> T typed(BlockDevice slice, Step<T> step) throws IOException {
+    /** Whatever a broken volume makes it throw becomes one typed error. */
+    static <T> T typed(BlockDevice slice, Step<T> step) throws IOException {
         try {
             return step.run();
         } catch (FileSystemException | exordium.core.block.MediumException e) {

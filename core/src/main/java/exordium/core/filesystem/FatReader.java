@@ -1,40 +1,28 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.filesystem;
 
-import de.waldheinz.fs.FsDirectoryEntry;
-import de.waldheinz.fs.fat.FatFileSystem;
-import de.waldheinz.fs.fat.FatLfnDirectory;
-import de.waldheinz.fs.fat.FatLfnDirectoryEntry;
 import exordium.core.block.BlockDevice;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 
-/** Files of a FAT volume, through the library; label, serial and used bytes from the volume's own records. For any thread. */
+/** Files of a FAT volume, label, serial and used bytes, all from the volume's own records as they are asked for. For any thread. */
 public final class FatReader implements FileSystemReader {
     private static final int MOST_NAMES = 20_000;
     private static final int COPY_PIECE = 1 << 18;
 
     private final BlockDevice slice;
     private final FatGeometry geometry;
-    private FatFileSystem volume;
+    private final FatFolders folders;
 
     FatReader(BlockDevice slice) throws IOException {
         this.slice = slice;
         this.geometry = FatGeometry.parse(slice.bytes(0, 512))
                 .orElseThrow(() -> new FileSystemException(slice.name() + " holds no FAT volume", 0));
-    }
-
-    /** In the volume as it was when a file was first asked for: what is written later is seen by a reader opened later. */
-    private synchronized <T> T files(FatLibrary.Work<T> work) throws IOException {
-        if (volume == null) {
-            volume = FatLibrary.forReading(slice);
-        }
-        return FatLibrary.in(volume, slice, work);
+        this.folders = new FatFolders(slice, geometry);
     }
 
     @Override
@@ -64,68 +52,59 @@ public final class FatReader implements FileSystemReader {
 
     @Override
     public List<FileEntry> entries(String folder) throws IOException {
-        Map<String, String> written = new FatNames(slice, geometry).in(folder);
-        return files(opened -> {
-            FatLfnDirectory directory = opened.getRoot();
-            if (!folder.replace("/", "").isEmpty()) {
-                FatLfnDirectoryEntry holder = FatLibrary.find(opened, folder);
-                if (holder == null || !holder.isDirectory()) {
-                    return List.of();
-                }
-                directory = holder.getDirectory();
-            }
-            List<FileEntry> found = new ArrayList<>();
-            for (FsDirectoryEntry entry : directory) {
-                String name = written.getOrDefault(entry.getName(), entry.getName());
-                boolean self = name.equals(".") || name.equals("..");
-                if (!self && found.size() < MOST_NAMES) {
-                    found.add(
-                            entry.isDirectory()
-                                    ? new FileEntry(name, FileEntry.Kind.FOLDER, 0)
-                                    : new FileEntry(
-                                            name,
-                                            FileEntry.Kind.FILE,
-                                            entry.getFile().getLength()));
-                }
-            }
-            return found;
-        });
+        return FatLibrary.typed(slice, () -> folders.in(folder).stream()
+                .limit(MOST_NAMES)
+                .map(each -> each.folder()
+                        ? new FileEntry(each.name(), FileEntry.Kind.FOLDER, 0)
+                        : new FileEntry(each.name(), FileEntry.Kind.FILE, each.bytes()))
+                .toList());
+    }
+
+    private Optional<FatFolders.Entry> file(String path) throws IOException {
+        return folders.find(path).filter(each -> !each.folder());
     }
 
     @Override
     public boolean copy(String path, OutputStream out) throws IOException {
-        return files(opened -> {
-            FatLfnDirectoryEntry entry = FatLibrary.find(opened, path);
-            if (entry == null || !entry.isFile()) {
-                return false;
+        List<FatFolders.Extent> extents = new ArrayList<>();
+        boolean there = FatLibrary.typed(slice, () -> {
+            Optional<FatFolders.Entry> file = file(path);
+            if (file.isPresent()) {
+                extents.addAll(folders.content(file.get()));
             }
-            byte[] piece = new byte[COPY_PIECE];
-            long length = entry.getFile().getLength();
-            for (long at = 0; at < length; at += piece.length) {
-                int part = (int) Math.min(piece.length, length - at);
-                entry.getFile().read(at, ByteBuffer.wrap(piece, 0, part));
+            return file.isPresent();
+        });
+        byte[] piece = new byte[COPY_PIECE];
+        for (FatFolders.Extent each : extents) {
+            for (long at = 0; at < each.length(); at += piece.length) {
+                int part = (int) Math.min(piece.length, each.length() - at);
+                long position = each.position() + at;
+                FatLibrary.typed(slice, () -> {
+                    slice.read(position, ByteBuffer.wrap(piece, 0, part));
+                    return part;
+                });
                 out.write(piece, 0, part);
             }
-            return true;
-        });
+        }
+        return there;
     }
 
     @Override
     public Optional<byte[]> read(String path) throws IOException {
-        return files(opened -> {
-            FatLfnDirectoryEntry entry = FatLibrary.find(opened, path);
-            if (entry == null || !entry.isFile()) {
+        return FatLibrary.typed(slice, () -> {
+            Optional<FatFolders.Entry> file = file(path);
+            if (file.isEmpty()) {
                 return Optional.empty();
             }
-            long length = entry.getFile().getLength();
-            if (length > LARGEST_FILE) {
+            if (file.get().bytes() > LARGEST_FILE) {
                 throw new FileSystemException(path + " is too large to be read whole", -1);
             }
-            byte[] content = new byte[(int) length];
-            if (length > 0) {
-                entry.getFile().read(0, ByteBuffer.wrap(content));
+            ByteBuffer content = ByteBuffer.allocate((int) file.get().bytes());
+            for (FatFolders.Extent each : folders.content(file.get())) {
+                content.limit(content.position() + (int) each.length());
+                slice.read(each.position(), content);
             }
-            return Optional.of(content);
+            return Optional.of(content.array());
         });
     }
 }

@@ -58,12 +58,12 @@ public final class FatWriter {
             makeRoomForLabel(volume, geometry, 0);
             return volume.getRoot().getEntry(FILLER) != null;
         });
-        FatNames names = new FatNames(slice, geometry);
+        FatFolders folders = new FatFolders(slice, geometry);
         if (filled) {
-            names.strikeOut(FILLER);
+            folders.strikeOut(FILLER);
         }
         for (int slash = 0; slash >= 0; slash = path.indexOf('/', slash + 1)) {
-            names.clearBehindEnd(path.substring(0, slash));
+            folders.clearBehindEnd(path.substring(0, slash));
         }
         slice.flush();
     }
@@ -85,7 +85,7 @@ public final class FatWriter {
         for (FsDirectoryEntry entry : top) {
             entries += FatLibrary.entries(entry.getName());
         }
-        if (entries > 0 && entries * FatNames.ENTRY % geometry.clusterBytes() == 0) {
+        if (entries > 0 && entries * FatFolders.ENTRY % geometry.clusterBytes() == 0) {
             FatLibrary.knowShortNames(top);
             top.addFile(FILLER);
         }
