@@ -72,74 +72,110 @@ final class FatFolders {
                         .filter(each -> each.isCalled(part))
                         .findFirst();
                 folder = found.isPresent() && found.get().folder()
-                        ? chain(found.get().cluster())
+                        ? folder(found.get().cluster())
                         : List.of();
             }
         }
         return found;
     }
 
-    /** Where a file's content lies, in its order. @throws FileSystemException when its chain does not hold so much */
-    List<Extent> content(Entry file) throws IOException {
+    /** Told where the next stretch of a file's content lies. */
+    interface Sink {
+        void extent(Extent extent) throws IOException;
+    }
+
+    /** Tells where a file's content lies, in its order. @throws FileSystemException where its chain does not hold so much */
+    void content(Entry file, Sink sink) throws IOException {
         if (file.bytes() == 0) {
-            return List.of();
+            return;
         }
         long cluster = geometry.clusterBytes();
-        List<Extent> extents = new ArrayList<>();
-        long left = file.bytes();
-        for (Extent each : chain(file.cluster(), (file.bytes() + cluster - 1) / cluster)) {
-            extents.add(new Extent(each.position(), Math.min(left, each.length())));
-            left -= each.length();
+        long clusters = (file.bytes() + cluster - 1) / cluster;
+        Chain chain = new Chain(file.cluster());
+        long told = 0;
+        while (chain.clusters < clusters) {
+            if (!chain.goesOn()) {
+                throw broken("a file is longer than its chain");
+            }
+            told += chain.tellFinished(sink);
         }
-        return extents;
+        sink.extent(new Extent(chain.from, file.bytes() - told));
     }
 
     private List<Extent> root() throws IOException {
         if (geometry.kind() == FileSystemKind.FAT32) {
-            return chain(LittleEndian.u32(slice.bytes(0, 512), 44) & 0x0FFF_FFFFL);
+            return folder(LittleEndian.u32(slice.bytes(0, 512), 44) & 0x0FFF_FFFFL);
         }
         long length = Math.min(LONGEST, geometry.rootSectors() * geometry.bytesPerSector());
         return List.of(new Extent(geometry.dataStart() - length, length));
     }
 
-    /** Of a folder: to its end. */
-    private List<Extent> chain(long first) throws IOException {
-        return chain(first, 0);
-    }
-
-    /** Neighbours in one stretch. Where wanted: so many clusters; 0 for all there are. */
-    private List<Extent> chain(long first, long wanted) throws IOException {
+    private List<Extent> folder(long first) throws IOException {
         List<Extent> all = new ArrayList<>();
-        FatTable table = new FatTable(slice, geometry);
-        BitSet seen = new BitSet();
-        long most = wanted > 0 ? wanted : LONGEST / geometry.clusterBytes();
-        long cluster = first;
-        for (long count = 1; ; count++) {
-            if (!geometry.holds(cluster) || seen.get((int) cluster)) {
-                throw broken(
-                        geometry.holds(cluster)
-                                ? "a chain runs round in itself"
-                                : "a chain runs into no cluster there is");
-            }
-            seen.set((int) cluster);
-            add(all, geometry.place(cluster));
-            long next = wanted > 0 && count == wanted ? 0 : table.next(cluster);
-            if (count == wanted || wanted == 0 && geometry.isEnd(next)) {
-                return all;
-            }
-            if (count >= most) {
+        Chain chain = new Chain(first);
+        while (chain.goesOn()) {
+            if (chain.clusters > LONGEST / geometry.clusterBytes()) {
                 throw broken("a folder is longer than any may be");
             }
-            cluster = next;
+            chain.tellFinished(all::add);
         }
+        all.add(new Extent(chain.from, chain.until - chain.from));
+        return all;
     }
 
-    private void add(List<Extent> all, long position) {
-        Extent last = all.isEmpty() ? null : all.get(all.size() - 1);
-        if (last != null && last.end() == position) {
-            all.set(all.size() - 1, new Extent(last.position(), last.length() + geometry.clusterBytes()));
-        } else {
-            all.add(new Extent(position, geometry.clusterBytes()));
+    /** Clusters that follow each other; those that are neighbours as well make one stretch. */
+    private final class Chain {
+        private final FatTable table = new FatTable(slice, geometry);
+        private final BitSet seen = new BitSet();
+        private long cluster;
+        private long clusters;
+        /** The stretch it is in: from its first byte until where the last cluster ends. */
+        private long from;
+
+        private long until;
+        private Optional<Extent> finished = Optional.empty();
+
+        Chain(long first) throws FileSystemException {
+            take(first);
+            from = geometry.place(first);
+        }
+
+        private void take(long next) throws FileSystemException {
+            if (!geometry.holds(next)) {
+                throw broken("a chain runs into no cluster there is");
+            }
+            if (seen.get((int) next)) {
+                throw broken("a chain runs round in itself");
+            }
+            seen.set((int) next);
+            cluster = next;
+            clusters++;
+            until = geometry.place(next) + geometry.clusterBytes();
+        }
+
+        /** Goes to the next one; false at the end. */
+        boolean goesOn() throws IOException {
+            long next = table.next(cluster);
+            if (geometry.isEnd(next)) {
+                return false;
+            }
+            Extent behind = new Extent(from, until - from);
+            take(next);
+            if (geometry.place(next) != behind.end()) {
+                finished = Optional.of(behind);
+                from = geometry.place(next);
+            }
+            return true;
+        }
+
+        /** Gives the bytes of the stretch that ended with the last step, 0 where none did. */
+        long tellFinished(Sink sink) throws IOException {
+            Optional<Extent> ended = finished;
+            finished = Optional.empty();
+            if (ended.isPresent()) {
+                sink.extent(ended.get());
+            }
+            return ended.map(Extent::length).orElse(0L);
         }
     }
 
@@ -211,7 +247,7 @@ final class FatFolders {
             return root();
         }
         Optional<Entry> found = find(folder).filter(Entry::folder);
-        return found.isPresent() ? chain(found.get().cluster()) : List.of();
+        return found.isPresent() ? folder(found.get().cluster()) : List.of();
     }
 
     private List<Entry> entries(byte[] folder) {

@@ -5,7 +5,6 @@ import exordium.core.block.BlockDevice;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.ByteBuffer;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
@@ -66,27 +65,19 @@ public final class FatReader implements FileSystemReader {
 
     @Override
     public boolean copy(String path, OutputStream out) throws IOException {
-        List<FatFolders.Extent> extents = new ArrayList<>();
-        boolean there = FatLibrary.typed(slice, () -> {
-            Optional<FatFolders.Entry> file = file(path);
-            if (file.isPresent()) {
-                extents.addAll(folders.content(file.get()));
-            }
-            return file.isPresent();
-        });
+        Optional<FatFolders.Entry> file = FatLibrary.typed(slice, () -> file(path));
+        if (file.isEmpty()) {
+            return false;
+        }
         byte[] piece = new byte[COPY_PIECE];
-        for (FatFolders.Extent each : extents) {
-            for (long at = 0; at < each.length(); at += piece.length) {
-                int part = (int) Math.min(piece.length, each.length() - at);
-                long position = each.position() + at;
-                FatLibrary.typed(slice, () -> {
-                    slice.read(position, ByteBuffer.wrap(piece, 0, part));
-                    return part;
-                });
+        folders.content(file.get(), extent -> {
+            for (long at = 0; at < extent.length(); at += piece.length) {
+                int part = (int) Math.min(piece.length, extent.length() - at);
+                slice.read(extent.position() + at, ByteBuffer.wrap(piece, 0, part));
                 out.write(piece, 0, part);
             }
-        }
-        return there;
+        });
+        return true;
     }
 
     @Override
@@ -100,10 +91,10 @@ public final class FatReader implements FileSystemReader {
                 throw new FileSystemException(path + " is too large to be read whole", -1);
             }
             ByteBuffer content = ByteBuffer.allocate((int) file.get().bytes());
-            for (FatFolders.Extent each : folders.content(file.get())) {
-                content.limit(content.position() + (int) each.length());
-                slice.read(each.position(), content);
-            }
+            folders.content(file.get(), extent -> {
+                content.limit(content.position() + (int) extent.length());
+                slice.read(extent.position(), content);
+            });
             return Optional.of(content.array());
         });
     }

@@ -152,6 +152,8 @@ class FatReaderTest {
         tell(first + 2, first);
         refused("a chain runs round in itself", "/file.bin");
         tell(first + 2, 0x0FFF_FFFF);
+        refused("a file is longer than its chain", "/file.bin");
+        tell(first + 2, 0);
         refused("a chain runs into no cluster there is", "/file.bin");
         tell(first + 2, 0x00FF_FFF0);
         refused("a chain runs into no cluster there is", "/file.bin");
