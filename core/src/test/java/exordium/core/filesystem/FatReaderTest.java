@@ -80,7 +80,7 @@ class FatReaderTest {
             assertThat(reader.entries("/overlays"))
                     .hasSize(32)
                     .contains(new FileEntry(
-                            "filler of the volume, number 59.bin", FileEntry.Kind.FILE, cluster * SECTOR - 3L))
+                            "filler of the volume, number 59.bin", FileEntry.Kind.FILE, (long) cluster * SECTOR - 3))
                     .contains(new FileEntry("in a folder below", FileEntry.Kind.FOLDER, 0));
             assertThat(reader.entries("/overlays/empty.txt")).isEmpty();
             assertThat(reader.read("/overlays")).isEmpty();
