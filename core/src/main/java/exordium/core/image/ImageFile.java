@@ -171,9 +171,13 @@ public final class ImageFile {
         return new ImageFile(path, kind, compressed, uncompressed, entry, stamp, bound.within(most, what));
     }
 
-    /** The same where its size is known from when it was made here; however well it is packed, it may be as large as that. */
+    /**
+     * The same where its size is known from when it was made here; however well it is packed, it may be as large as that. A container
+     * that does not say how much it holds need not be read through to find out; one that ends before is broken.
+     */
     public ImageFile ofKnownSize(ByteSize size) {
-        return new ImageFile(path, kind, compressed, uncompressed, entry, stamp, bound.known(size));
+        Optional<ByteSize> held = uncompressed.isPresent() ? uncompressed : Optional.of(size);
+        return new ImageFile(path, kind, compressed, held, entry, stamp, bound.known(size));
     }
 
     /** The first so many bytes of a raw one: of a drive, what its table counts. */

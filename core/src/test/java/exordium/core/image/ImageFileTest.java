@@ -322,6 +322,31 @@ class ImageFileTest {
                 .hasMessageContaining("noise.img.xz is not a whole xz file");
     }
 
+    /** A container read from a pipe does not say how much it holds; what was made here is known all the same, and held to it. */
+    @Test
+    void aKnownSizeIsBelievedAndHeldTo() throws IOException {
+        byte[] content = new byte[300_000];
+        new Random(14).nextBytes(content);
+        Path plain = Files.write(folder.resolve("plain.img"), content);
+        Path packed = folder.resolve("piped.img.zst");
+        GeneralTools.run("sh", "-c", "cat " + plain + " | zstd -q > " + packed);
+        ImageFile image = ImageFile.open(packed);
+        assertThat(image.uncompressedSize()).isEmpty();
+        ImageFile known = image.ofKnownSize(ByteSize.of(content.length));
+        assertThat(known.uncompressedSize()).contains(ByteSize.of(content.length));
+        try (InputStream stream = known.stream()) {
+            assertThat(Arrays.equals(stream.readAllBytes(), content)).isTrue();
+        }
+        for (int wrong : new int[] {-1, 1}) {
+            assertThatThrownBy(() -> {
+                        try (InputStream stream = image.ofKnownSize(ByteSize.of(content.length + wrong)).stream()) {
+                            stream.transferTo(java.io.OutputStream.nullOutputStream());
+                        }
+                    })
+                    .isInstanceOf(UnreadableInput.class);
+        }
+    }
+
     /** Two streams in one file with padding between them, which the format allows (The .xz File Format, 2.2). */
     @Test
     void severalStreamsInOneLargeXzComeOutOneAfterTheOther() throws IOException {
