@@ -8,6 +8,7 @@ import exordium.core.image.CopyManifest;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -83,6 +84,9 @@ public final class Generations {
             CopyManifest.scan(file, sink);
         } catch (UnreadableInput e) {
             unreadable.put(file, e.getMessage());
+        } catch (NoSuchFileException e) {
+            // Somebody took it out since the folder was looked through.
+            unreadable.put(file, file.getFileName() + " is gone.");
         }
     }
 

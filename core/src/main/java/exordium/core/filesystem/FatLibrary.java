@@ -13,7 +13,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 
-/** Hands a slice to the FAT library, and turns what the library throws at broken volumes into one typed error. */
+/** Hands a slice to the FAT library, which changes it, and turns what broken volumes make it or a reader throw into one typed error. */
 final class FatLibrary {
     /** Letters of a name in one entry. */
     private static final int LONG_PIECE = 13;
@@ -26,7 +26,7 @@ final class FatLibrary {
 
     static <T> T changing(BlockDevice slice, Work<T> work) throws IOException {
         return typed(slice, () -> {
-            FatFileSystem volume = FatFileSystem.read(new Adapter(slice, false), false);
+            FatFileSystem volume = FatFileSystem.read(new Adapter(slice), false);
             T result = work.in(volume);
             // The library writes its tables before the top folder, whose last change of size they would then miss.
             volume.getRoot().flush();
@@ -113,10 +113,15 @@ final class FatLibrary {
     }
 
     static de.waldheinz.fs.BlockDevice adapted(BlockDevice slice) {
-        return new Adapter(slice, false);
+        return new Adapter(slice);
     }
 
-    private record Adapter(BlockDevice slice, boolean isReadOnly) implements de.waldheinz.fs.BlockDevice {
+    private record Adapter(BlockDevice slice) implements de.waldheinz.fs.BlockDevice {
+        @Override
+        public boolean isReadOnly() {
+            return false;
+        }
+
         @Override
         public long getSize() {
             return slice.size().bytes();

@@ -163,4 +163,25 @@ class FatReaderTest {
         tell(2, 0);
         refused("a chain runs into no cluster there is", "/file.bin");
     }
+
+    /** Firmware and kernel go by the first table; whoever changes a volume minds the second. */
+    @Test
+    void theFirstTableCountsForReading() throws IOException {
+        made("32", 40, 1);
+        byte[] content = noise("file", 5 * SECTOR);
+        copied("file", "/file.bin");
+        try (FileDevice device = FileDevice.forWriting(volume, ByteSize.of(Files.size(volume)))) {
+            FatGeometry geometry = FatGeometry.parse(device.bytes(0, SECTOR)).orElseThrow();
+            long second = geometry.tableStart() + geometry.sectorsPerFat() * geometry.bytesPerSector();
+            device.write(second + 1000 * 4, ByteBuffer.wrap(new byte[] {7}));
+            device.flush();
+            FileSystemReader reader = FileSystems.open(device).orElseThrow();
+            assertThat(reader.read("/file.bin")).hasValueSatisfying(same(content));
+            byte[] before = Files.readAllBytes(volume);
+            assertThatThrownBy(() -> FatWriter.write(device, "/other.bin", content))
+                    .isInstanceOf(FileSystemException.class)
+                    .hasMessageContaining("is a broken FAT volume");
+            assertThat(Files.readAllBytes(volume)).isEqualTo(before);
+        }
+    }
 }
