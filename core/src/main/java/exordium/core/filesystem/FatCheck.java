@@ -61,11 +61,7 @@ final class FatCheck {
         return new FileSystemException(
                 slice.name() + " has a damaged FAT: " + what
                         + ". Have it repaired first (fsck.fat); nothing was changed",
-                cluster < 2 ? 0 : place(cluster));
-    }
-
-    private long place(long cluster) {
-        return geometry.dataStart() + (cluster - 2) * geometry.clusterBytes();
+                cluster < 2 ? 0 : geometry.place(cluster));
     }
 
     /** The clusters of a chain, each of which is nobody else's; bytes: what it has to hold, -1 where it does not say. */
@@ -99,7 +95,9 @@ final class FatCheck {
 
     private void folder(long[] clusters) throws IOException {
         for (long cluster : clusters) {
-            if (!entries(slice.bytes(place(cluster), Math.toIntExact(geometry.clusterBytes())), place(cluster))) {
+            if (!entries(
+                    slice.bytes(geometry.place(cluster), Math.toIntExact(geometry.clusterBytes())),
+                    geometry.place(cluster))) {
                 return;
             }
         }

@@ -38,10 +38,7 @@ public final class FatReader implements FileSystemReader {
     @Override
     public void allocated(Allocation allocation) throws IOException {
         allocation.taken(0, geometry.dataStart());
-        geometry.eachTaken(
-                slice,
-                cluster -> allocation.taken(
-                        geometry.dataStart() + (cluster - 2) * geometry.clusterBytes(), geometry.clusterBytes()));
+        geometry.eachTaken(slice, cluster -> allocation.taken(geometry.place(cluster), geometry.clusterBytes()));
     }
 
     @Override
