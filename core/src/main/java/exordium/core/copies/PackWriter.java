@@ -178,7 +178,7 @@ final class PackWriter implements Closeable {
     private boolean isSame(byte[] packed, Written frame) {
         try {
             long got = Zstd.decompressByteArray(plain, 0, plain.length, packed, 0, frame.bytes());
-            return got == frame.unpacked() && crc(plain, (int) got) == frame.crc();
+            return got == frame.unpacked() && crc(plain, 0, (int) got) == frame.crc();
         } catch (ZstdException e) {
             return false;
         }
@@ -218,9 +218,9 @@ final class PackWriter implements Closeable {
         return at + lines.length();
     }
 
-    static int crc(byte[] bytes, int length) {
+    static int crc(byte[] bytes, int from, int length) {
         CRC32C crc = new CRC32C();
-        crc.update(bytes, 0, length);
+        crc.update(bytes, from, length);
         return (int) crc.getValue();
     }
 

@@ -168,7 +168,7 @@ public record VaultPrune(List<Path> gone, ByteSize freed, int packs) {
                 ChunkPacks.Frame frame = packs.find(chunk).orElseThrow();
                 try {
                     byte[] plain = packs.unpack(frame);
-                    writer.add(chunk, packs.packed(frame), plain.length, PackWriter.crc(plain, plain.length));
+                    writer.add(chunk, packs.packed(frame), plain.length, PackWriter.crc(plain, 0, plain.length));
                 } catch (MediumException e) {
                     return false;
                 }

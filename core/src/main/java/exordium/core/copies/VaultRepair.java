@@ -45,7 +45,7 @@ public record VaultRepair(int chunks, int lists, List<VaultCheck.Damage> left) {
                     if (source.find(chunk).isPresent() && VaultCheck.isWhole(source, chunk)) {
                         ChunkPacks.Frame frame = source.find(chunk).orElseThrow();
                         byte[] plain = source.unpack(frame);
-                        writer.add(chunk, source.packed(frame), plain.length, PackWriter.crc(plain, plain.length));
+                        writer.add(chunk, source.packed(frame), plain.length, PackWriter.crc(plain, 0, plain.length));
                         mended.add(chunk);
                     } else {
                         bad.add(chunk);
