@@ -5,7 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.DelegatingDevice;
 import exordium.core.block.FileDevice;
+import exordium.core.block.MediumException;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.NewerThanThis;
 import exordium.core.finding.Refused;
@@ -20,6 +22,7 @@ import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -31,6 +34,8 @@ import java.util.OptionalInt;
 import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.CancellationException;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -278,6 +283,35 @@ class VaultTest {
         assertThatThrownBy(() -> copy("2026-11-02T080000Z", stopping)).isInstanceOf(CancellationException.class);
         assertThat(names()).isEqualTo(before);
         assertThat(first).exists();
+    }
+
+    /** A drive that stops giving bytes: the sentence says where, nothing is left, and nobody reads it once that was said. */
+    @Test
+    void aDriveThatCannotBeReadFurtherLeavesNothing() throws IOException {
+        copy("2026-11-01T080000Z");
+        Set<String> before = names();
+        AtomicInteger reads = new AtomicInteger();
+        AtomicBoolean told = new AtomicBoolean();
+        AtomicBoolean readAfter = new AtomicBoolean();
+        try (BlockDevice device = new DelegatingDevice(FileDevice.forReading(disk)) {
+            @Override
+            public void readBack(long position, ByteBuffer target) throws IOException {
+                readAfter.compareAndSet(false, told.get());
+                if (reads.incrementAndGet() > 2) {
+                    throw new MediumException("card", position, "no answer");
+                }
+                super.readBack(position, target);
+            }
+        }) {
+            Path file = file("2026-11-02T080000Z");
+            assertThatThrownBy(() -> VaultRun.execute(device, vault, file, Map.of(), TransferWatch.NONE))
+                    .isInstanceOf(MediumException.class)
+                    .hasMessageContaining("no answer");
+            told.set(true);
+        }
+        assertThat(names()).isEqualTo(before);
+        assertThat(reads).hasValueGreaterThan(2);
+        assertThat(readAfter).isFalse();
     }
 
     private Set<String> names() throws IOException {
