@@ -21,7 +21,9 @@ import exordium.jobs.run.Opening;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Instant;
 import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine.Model.CommandSpec;
@@ -30,6 +32,8 @@ import picocli.CommandLine.Spec;
 
 /** Options and doors that commands share. A workspace is opened only by commands that need one. */
 public final class Common {
+    private static final DateTimeFormatter MINUTE = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm");
+
     @Option(
             names = "--workspace",
             paramLabel = "DIR",
@@ -152,6 +156,11 @@ public final class Common {
             (lines.isEmpty() ? List.of("There is nothing to show.") : lines)
                     .forEach(spec.commandLine().getOut()::println);
         }
+    }
+
+    /** A moment for people: this machine's day and minute. What programs read says it whole. */
+    public static String said(Instant moment) {
+        return MINUTE.format(moment.atZone(ZoneId.systemDefault()));
     }
 
     public void message(String text) {

@@ -147,7 +147,9 @@ public final class CopyCommand {
 
     @Command(name = "list", description = "List proven copies.")
     int list(@Mixin Common common, @Parameters(paramLabel = "BOARD", arity = "0..1") String board) throws IOException {
-        List<VaultJob.Generation> copies = new VaultJob(common.desk().bench()).generations(Optional.ofNullable(board));
+        List<VaultJob.Generation> copies = new VaultJob(common.desk().bench())
+                .strata(Optional.ofNullable(board))
+                .generations();
         common.print(
                 copies.stream()
                         .map(each -> new ListOut(
@@ -163,7 +165,8 @@ public final class CopyCommand {
                                 each.copy().before()))
                         .toList(),
                 copies.stream()
-                        .map(each -> each.copy().id() + "  " + each.copy().proven() + "  "
+                        .map(each -> each.copy().id() + "  "
+                                + Common.said(each.copy().proven()) + "  "
                                 + each.copy().board() + "  " + each.copy().file() + "  "
                                 + each.own().said() + " of its own"
                                 + each.copy()
@@ -380,19 +383,24 @@ public final class CopyCommand {
         List<Spares.Verdict> verdicts = new SpareJob(desk.bench(), desk.benches()).of(board);
         Optional<Spares.Verdict> next =
                 verdicts.stream().filter(Spares.Verdict::usable).findFirst();
+        String reason = next.map(Spares.Verdict::why).orElse("nothing in the drawer will do");
+        List<String> lines = new ArrayList<>(verdicts.stream()
+                .map(each -> (each.usable() ? "" : "not ") + each.medium().id() + ", "
+                        + each.medium().name() + ": " + each.why())
+                .toList());
+        if (next.isEmpty()) {
+            lines.add("Of " + board + ": " + reason + ".");
+        }
         common.print(
                 new SpareOut(
                         board,
                         next.map(each -> each.medium().id()),
-                        next.map(Spares.Verdict::why).orElse("nothing in the drawer will do"),
+                        reason,
                         verdicts.stream()
                                 .map(each -> new CandidateOut(
                                         each.medium().id(), each.medium().name(), each.usable(), each.why()))
                                 .toList()),
-                verdicts.stream()
-                        .map(each -> (each.usable() ? "" : "not ")
-                                + each.medium().id() + ", " + each.medium().name() + ": " + each.why())
-                        .toList());
+                lines);
         return ExitCode.DONE;
     }
 

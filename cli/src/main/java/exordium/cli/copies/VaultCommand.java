@@ -30,7 +30,13 @@ import picocli.CommandLine.Parameters;
 @Command(name = "vault", description = "Show, check and mend the vault.", mixinStandardHelpOptions = true)
 public final class VaultCommand {
     private record BoardOut(
-            String board, Optional<Instant> lastProven, LocalDate nextDue, String why, int copies, long bytes) {}
+            String board,
+            Optional<Instant> lastProven,
+            LocalDate nextDue,
+            String why,
+            int copies,
+            long bytes,
+            long ownBytes) {}
 
     private record Out(List<BoardOut> boards, long usedBytes, long freeBytes) {}
 
@@ -38,6 +44,7 @@ public final class VaultCommand {
     int status(@Mixin Common common) throws IOException {
         Common.Desk desk = common.desk();
         List<BoardOut> boards = new ArrayList<>();
+        VaultJob.Strata strata = new VaultJob(desk.bench()).strata(Optional.empty());
         for (DueCalendar.Entry entry : DueCalendar.entries(desk.bench(), desk.sheets())) {
             List<Copies.Copy> copies = desk.bench().records().copiesOf(entry.board());
             boards.add(new BoardOut(
@@ -46,13 +53,14 @@ public final class VaultCommand {
                     entry.date(),
                     entry.reason(),
                     copies.size(),
-                    copies.stream().mapToLong(Copies.Copy::bytes).sum()));
+                    strata.of(entry.board()).all().bytes(),
+                    strata.of(entry.board()).own().bytes()));
         }
-        long used = boards.stream().mapToLong(BoardOut::bytes).sum();
+        long used = strata.used().bytes();
         long free = Files.getFileStore(desk.bench().vault()).getUsableSpace();
         List<String> lines = new ArrayList<>(boards.stream()
                 .map(each -> each.board() + "  last "
-                        + each.lastProven().map(Instant::toString).orElse("never") + "  next " + each.nextDue() + "  "
+                        + each.lastProven().map(Common::said).orElse("never") + "  next " + each.nextDue() + "  "
                         + each.why())
                 .toList());
         lines.add("The vault holds " + ByteSize.of(used).said() + "; "

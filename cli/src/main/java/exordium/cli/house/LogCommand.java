@@ -36,7 +36,7 @@ public final class LogCommand implements Callable<Integer> {
                 csv
                         ? csv(entries)
                         : entries.stream()
-                                .map(entry -> entry.at() + "  " + entry.text())
+                                .map(entry -> Common.said(entry.at()) + "  " + entry.text())
                                 .toList());
         return ExitCode.DONE;
     }

@@ -7,7 +7,6 @@ import exordium.core.image.ChunkPacks;
 import exordium.core.image.CopyManifest;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -19,7 +18,6 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
-import java.util.stream.Stream;
 
 /**
  * The copies of a vault that are lists of chunks, whoever made them. Lists are read one after the other and never kept: memory holds
@@ -36,15 +34,7 @@ public final class Generations {
 
     /** All there are. */
     public static Generations in(Path vault) throws IOException {
-        if (!Files.isDirectory(vault)) {
-            return new Generations(List.of());
-        }
-        try (Stream<Path> all = Files.walk(vault, 2)) {
-            return new Generations(
-                    all.filter(file -> file.toString().endsWith(VaultRun.SUFFIX) && Files.isRegularFile(file))
-                            .sorted()
-                            .toList());
-        }
+        return new Generations(VaultFiles.lists(vault));
     }
 
     /** These alone. */
@@ -100,36 +90,93 @@ public final class Generations {
     }
 
     /**
-     * The bytes a copy takes in the vault: those of chunks that it alone has, and those it shares with others.
+     * The bytes that copies take in the vault: those of chunks that they alone have, and those they share with others.
      *
-     * @param own would come free if it went
+     * @param own would come free if they went
      */
-    public record Space(ByteSize own, ByteSize shared) {}
+    public record Space(ByteSize own, ByteSize shared) {
+        /** What they take, others there or not. */
+        public ByteSize all() {
+            return own.plus(shared);
+        }
 
-    /** Of each copy that can be read. */
-    public Map<Path, Space> space(ChunkPacks packs) throws IOException {
-        Map<Chunk, Integer> users = new HashMap<>();
-        long[] whole = new long[files.size()];
+        /** Both together, when neither has anything of the other. */
+        public Space plus(Space other) {
+            return new Space(own.plus(other.own), shared.plus(other.shared));
+        }
+    }
+
+    /**
+     * The room of a vault.
+     *
+     * @param copies of each copy whose list can be read, by its file
+     * @param boards of all of them in a folder together, by the folder's name: a board's
+     */
+    public record Room(Map<Path, Space> copies, Map<String, Space> boards) {}
+
+    /** Of all copies that can be read. */
+    public Room room(ChunkPacks packs) throws IOException {
+        Sharing<Path> copies = new Sharing<>(packs);
+        Sharing<String> boards = new Sharing<>(packs);
         Map<Path, String> unreadable = new TreeMap<>();
-        for (int i = 0; i < files.size(); i++) {
-            for (Chunk chunk : chunks(files.get(i), unreadable)) {
-                whole[i] += bytes(packs, chunk);
-                users.merge(chunk, i, (one, other) -> SEVERAL);
+        for (Map.Entry<String, List<Path>> board : byFolder().entrySet()) {
+            Set<Chunk> together = new HashSet<>();
+            for (Path file : board.getValue()) {
+                Set<Chunk> chunks = chunks(file, unreadable);
+                if (!unreadable.containsKey(file)) {
+                    copies.add(file, chunks);
+                    together.addAll(chunks);
+                }
             }
+            boards.add(board.getKey(), together);
         }
-        long[] own = new long[files.size()];
-        users.forEach((chunk, user) -> {
-            if (user != SEVERAL) {
-                own[user] += bytes(packs, chunk);
-            }
-        });
-        Map<Path, Space> spaces = new TreeMap<>();
-        for (int i = 0; i < files.size(); i++) {
-            if (!unreadable.containsKey(files.get(i))) {
-                spaces.put(files.get(i), new Space(ByteSize.of(own[i]), ByteSize.of(whole[i] - own[i])));
-            }
+        return new Room(copies.spaces(), boards.spaces());
+    }
+
+    private Map<String, List<Path>> byFolder() {
+        Map<String, List<Path>> folders = new TreeMap<>();
+        for (Path file : files) {
+            String folder = String.valueOf(file.toAbsolutePath().getParent().getFileName());
+            folders.computeIfAbsent(folder, name -> new ArrayList<>()).add(file);
         }
-        return spaces;
+        return folders;
+    }
+
+    /** Who needs which chunks, told one after the other. */
+    private static final class Sharing<K> {
+        private final ChunkPacks packs;
+        private final List<K> names = new ArrayList<>();
+        private final List<Long> whole = new ArrayList<>();
+        private final Map<Chunk, Integer> users = new HashMap<>();
+
+        Sharing(ChunkPacks packs) {
+            this.packs = packs;
+        }
+
+        void add(K name, Set<Chunk> chunks) {
+            int number = names.size();
+            long bytes = 0;
+            for (Chunk chunk : chunks) {
+                bytes += bytes(packs, chunk);
+                users.merge(chunk, number, (one, other) -> SEVERAL);
+            }
+            names.add(name);
+            whole.add(bytes);
+        }
+
+        Map<K, Space> spaces() {
+            long[] own = new long[names.size()];
+            users.forEach((chunk, user) -> {
+                if (user != SEVERAL) {
+                    own[user] += bytes(packs, chunk);
+                }
+            });
+            Map<K, Space> spaces = new TreeMap<>();
+            for (int i = 0; i < own.length; i++) {
+                spaces.put(names.get(i), new Space(ByteSize.of(own[i]), ByteSize.of(whole.get(i) - own[i])));
+            }
+            return spaces;
+        }
     }
 
     private static int bytes(ChunkPacks packs, Chunk chunk) {

@@ -18,10 +18,10 @@ public final class VaultForecast {
     /**
      * A copy that is there.
      *
-     * @param own bytes it alone takes; shared: those it has in common with others
+     * @param own bytes it alone takes
      * @param added what the vault grew by when it was made
      */
-    public record Generation(Instant proven, Optional<String> before, ByteSize own, ByteSize shared, ByteSize added) {}
+    public record Generation(Instant proven, Optional<String> before, ByteSize own, ByteSize added) {}
 
     /** The room they take together from a day on. */
     public record Point(LocalDate day, int copies, ByteSize room) {}
@@ -30,14 +30,12 @@ public final class VaultForecast {
      * Every coming copy is taken to add what the newest one added; what copies have in common stays as it is.
      *
      * @param present oldest first
+     * @param room what they take together
      * @param firstDue when the next one is due, and every: days between them
      */
     public static List<Point> of(
-            List<Generation> present, LocalDate today, LocalDate firstDue, int every, Retention rule) {
-        ByteSize shared = present.stream()
-                .map(Generation::shared)
-                .max(ByteSize::compareTo)
-                .orElse(ByteSize.ZERO);
+            List<Generation> present, ByteSize room, LocalDate today, LocalDate firstDue, int every, Retention rule) {
+        ByteSize shared = room.minusOrZero(own(present));
         ByteSize each = present.isEmpty()
                 ? ByteSize.ZERO
                 : present.get(present.size() - 1).added();
@@ -46,8 +44,7 @@ public final class VaultForecast {
         points.add(point(today, kept, shared));
         LocalDate day = firstDue.isBefore(today) ? today : firstDue;
         while (!day.isAfter(today.plusDays(DAYS))) {
-            kept.add(new Generation(
-                    day.atTime(12, 0).toInstant(ZoneOffset.UTC), Optional.empty(), each, ByteSize.ZERO, each));
+            kept.add(new Generation(day.atTime(12, 0).toInstant(ZoneOffset.UTC), Optional.empty(), each, each));
             List<Retention.Kept<Generation>> all = kept.stream()
                     .map(copy -> new Retention.Kept<>(copy, copy.proven(), copy.before()))
                     .toList();
@@ -62,7 +59,10 @@ public final class VaultForecast {
     }
 
     private static Point point(LocalDate day, List<Generation> kept, ByteSize shared) {
-        long own = kept.stream().mapToLong(copy -> copy.own().bytes()).sum();
-        return new Point(day, kept.size(), ByteSize.of(own + shared.bytes()));
+        return new Point(day, kept.size(), own(kept).plus(shared));
+    }
+
+    private static ByteSize own(List<Generation> copies) {
+        return ByteSize.of(copies.stream().mapToLong(copy -> copy.own().bytes()).sum());
     }
 }

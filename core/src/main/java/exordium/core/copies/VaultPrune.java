@@ -18,7 +18,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Stream;
 
 /**
  * Takes copies out of a vault, and then the chunks that no copy needs any more: packs of which nothing is needed go, packs of which
@@ -46,13 +45,7 @@ public record VaultPrune(List<Path> gone, ByteSize freed, int packs) {
 
     /** Half-made files that a kill left, unless somebody is at the vault at this moment, from whatever workspace. */
     public static void sweepParts(Path vault) throws IOException {
-        if (!Files.isDirectory(vault)) {
-            return;
-        }
-        List<Path> parts;
-        try (Stream<Path> all = Files.walk(vault)) {
-            parts = all.filter(each -> each.toString().endsWith(".part")).toList();
-        }
+        List<Path> parts = VaultFiles.parts(vault);
         if (parts.isEmpty()) {
             return;
         }

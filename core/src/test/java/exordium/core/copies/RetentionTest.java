@@ -59,16 +59,13 @@ class RetentionTest {
     void theRoomAheadFollowsTheRule() {
         LocalDate today = LocalDate.parse("2026-01-01");
         List<VaultForecast.Generation> present = List.of(new VaultForecast.Generation(
-                Instant.parse("2026-01-01T08:00:00Z"),
-                Optional.empty(),
-                ByteSize.of(100),
-                ByteSize.of(1000),
-                ByteSize.of(100)));
+                Instant.parse("2026-01-01T08:00:00Z"), Optional.empty(), ByteSize.of(100), ByteSize.of(100)));
+        ByteSize room = ByteSize.of(1100);
         List<VaultForecast.Point> one =
-                VaultForecast.of(present, today, today.plusDays(30), 30, new Retention(1, 0, 0, 0));
+                VaultForecast.of(present, room, today, today.plusDays(30), 30, new Retention(1, 0, 0, 0));
         assertThat(one).hasSize(13).allMatch(point -> point.room().bytes() == 1100 && point.copies() == 1);
         List<VaultForecast.Point> three =
-                VaultForecast.of(present, today, today.plusDays(30), 30, new Retention(3, 0, 0, 0));
+                VaultForecast.of(present, room, today, today.plusDays(30), 30, new Retention(3, 0, 0, 0));
         assertThat(three.stream().map(point -> point.room().bytes()).limit(4))
                 .containsExactly(1100L, 1200L, 1300L, 1300L);
     }

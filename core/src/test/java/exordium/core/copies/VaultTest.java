@@ -147,7 +147,8 @@ class VaultTest {
         assertThat(third.fileBytes()).isLessThan(first.fileBytes() / 2);
         requireSame(disk, third.file());
         try (ChunkPacks packs = ChunkPacks.in(vault.resolve(ChunkPacks.FOLDER))) {
-            Map<Path, Generations.Space> space = Generations.in(vault).space(packs);
+            Map<Path, Generations.Space> space =
+                    Generations.in(vault).room(packs).copies();
             assertThat(space.get(first.file()).own().bytes()).isZero();
             assertThat(space.get(third.file()).own().bytes()).isPositive();
             assertThat(space.get(third.file()).shared().bytes()).isPositive();
@@ -203,6 +204,48 @@ class VaultTest {
         }
     }
 
+    /**
+     * The vault is a link to a folder of a drive with other things on it: what needs chunks is seen all the same, and what is none of
+     * the vault's is neither read, nor counted, nor swept away.
+     */
+    @Test
+    void aVaultMayLieAmongOtherThings() throws IOException {
+        Path drive = Files.createDirectories(folder.resolve("drive"));
+        vault = Files.createSymbolicLink(folder.resolve("linked"), drive);
+        Path first = copy("2026-11-01T080000Z").file();
+        long room = VaultFiles.room(vault).bytes();
+        for (String strange : List.of("lost+found/a.copy", ".Trash/b.copy", "films/one.part", "films/deep/two.part")) {
+            Path file = drive.resolve(strange);
+            Files.createDirectories(file.getParent());
+            Files.writeString(file, "none of the vault's");
+        }
+        Path half = Files.writeString(drive.resolve("board").resolve("board-x.copy.part"), "half");
+        VaultPrune.sweepParts(vault);
+        assertThat(half).doesNotExist();
+        assertThat(drive.resolve("films/one.part")).exists();
+        assertThat(drive.resolve("films/deep/two.part")).exists();
+        assertThat(VaultFiles.room(vault).bytes()).isEqualTo(room);
+        VaultPrune.run(vault, List.of(), "2026-11-03T080000Z", TransferWatch.NONE);
+        requireSame(disk, first);
+    }
+
+    /** By the shell as well, a copy of which something is broken or lost does not end well. */
+    @Test
+    void theScriptSaysWhenSomethingIsLost() throws IOException {
+        Path copy = copy("2026-11-01T080000Z").file();
+        String script = vault.resolve(VaultScript.NAME).toString();
+        String image = folder.resolve("again.img").toString();
+        Path pack = vault.resolve("packs").resolve("2026-11-01T080000Z-board.pack");
+        byte[] whole = Files.readAllBytes(pack);
+        DiskBuilder.flip(pack, whole.length / 2);
+        assertThat(GeneralTools.exitOf("sh", script, copy.toString(), image)).isNotZero();
+        Files.write(pack, whole);
+        assertThat(GeneralTools.exitOf("sh", script, copy.toString(), image)).isZero();
+        Files.writeString(vault.resolve("packs").resolve("2026-11-01T080000Z-board.index"), "");
+        assertThat(GeneralTools.exitOf("sh", script, copy.toString(), image)).isNotZero();
+        assertThat(folder.resolve("again.img.piece")).doesNotExist();
+    }
+
     /** A list that cannot be read may need anything: then nothing goes. */
     @Test
     void nothingIsTakenWhileAListCannotBeRead() throws IOException {
@@ -225,16 +268,24 @@ class VaultTest {
             long all = packs.all().values().stream()
                     .mapToLong(ChunkPacks.Frame::bytes)
                     .sum();
-            Map<Path, Generations.Space> space = Generations.in(vault).space(packs);
-            Generations.Space older = space.get(first);
-            Generations.Space newer = space.get(second);
+            Generations.Room room = Generations.in(vault).room(packs);
+            Generations.Space older = room.copies().get(first);
+            Generations.Space newer = room.copies().get(second);
             assertThat(older.shared()).isEqualTo(newer.shared());
             assertThat(older.own().bytes()
                             + newer.own().bytes()
                             + newer.shared().bytes())
                     .isEqualTo(all);
+            assertThat(room.boards())
+                    .containsExactly(Map.entry("board", new Generations.Space(ByteSize.of(all), ByteSize.ZERO)));
+            // The newer one as another board's: what both need is now shared by two boards.
+            Path others = Files.createDirectories(vault.resolve("other")).resolve("other-2026-11-02T080000Z.copy");
+            Files.move(second, others);
+            assertThat(Generations.in(vault).room(packs).boards())
+                    .containsOnly(Map.entry("board", older), Map.entry("other", newer));
+            Files.move(others, second);
             DiskBuilder.flip(first, Files.size(first) - 100);
-            assertThat(Generations.in(vault).space(packs))
+            assertThat(Generations.in(vault).room(packs).copies())
                     .containsExactly(Map.entry(
                             second,
                             new Generations.Space(

@@ -118,13 +118,21 @@ public final class Targets {
         }
     }
 
+    /** What is here under that path; where nothing is, a virtual drive of the workspace may be called by its name alone. */
+    public Path meant(Path typed) {
+        Path drive = workspace.resolve("drives").resolve(typed);
+        boolean named = typed.getNameCount() == 1 && !typed.isAbsolute() && !Files.exists(typed);
+        return named && VirtualDrive.isOne(drive) ? drive : typed;
+    }
+
     /**
      * Finds out what stands at a path.
      *
      * @param room for a plain file that is not there yet: how large it may become
      * @throws UnreadableInput when it is a folder, or nothing that can be written
      */
-    public Target at(Path path, ByteSize room) throws IOException {
+    public Target at(Path typed, ByteSize room) throws IOException {
+        Path path = meant(typed);
         if (Files.isDirectory(path)) {
             throw new UnreadableInput(path + " is a folder, not a drive or a file.");
         }

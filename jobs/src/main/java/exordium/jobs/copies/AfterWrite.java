@@ -87,25 +87,26 @@ public final class AfterWrite {
         Basis rehearsal = Basis.computed("the rehearsal with its real bytes");
         OnBench bench = new OnBench(workbench, benches);
         Trace alone = bench.instead(board.get(), target);
-        List<Finding> findings = new ArrayList<>();
-        findings.add(
-                alone.runs()
-                        ? Finding.note(
-                                "clone-starts",
-                                "With the original out, it starts from "
-                                        + alone.startedFrom().orElse("nowhere") + " in " + alone.seconds() + " s.",
-                                rehearsal)
-                        : Finding.caution(
-                                        "clone-does-not-start",
-                                        "With the original out it does not start: "
-                                                + alone.cause().shortText() + ".",
-                                        rehearsal)
-                                .mendAt(Step.REHEARSAL));
         boolean itself = workbench
                 .registered(target)
                 .filter(medium ->
                         workbench.mainMedium(board.get()).filter(medium::equals).isPresent())
                 .isPresent();
+        String where = itself ? "Back in its board it " : "With the original out it ";
+        List<Finding> findings = new ArrayList<>();
+        findings.add(
+                alone.runs()
+                        ? Finding.note(
+                                "clone-starts",
+                                where + "starts from " + alone.startedFrom().orElse("nowhere") + " in "
+                                        + alone.seconds() + " s.",
+                                rehearsal)
+                        : Finding.caution(
+                                        "clone-does-not-start",
+                                        where + "does not start: "
+                                                + alone.cause().shortText() + ".",
+                                        rehearsal)
+                                .mendAt(Step.REHEARSAL));
         // Back on the board's own medium there is no other one that could stay in.
         Optional<Trace> both = itself ? Optional.empty() : bench.beside(board.get(), target);
         if (both.filter(trace -> trace.cause() == Cause.ROOT_AMBIGUOUS).isPresent()

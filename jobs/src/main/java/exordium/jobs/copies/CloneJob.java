@@ -53,10 +53,11 @@ public final class CloneJob {
 
     /** @throws Refused when the target is too small for the end of the last partition, may not be written, or was not named */
     public Done run(Targets reach, Order order, TransferWatch watch) throws IOException {
-        if (!Files.exists(order.from())) {
-            throw new UnreadableInput("There is no drive and no file " + order.from() + ".");
+        Path from = reach.meant(order.from());
+        if (!Files.exists(from)) {
+            throw new UnreadableInput("There is no drive and no file " + from + ".");
         }
-        Targets.Target source = reach.at(order.from(), ByteSize.ZERO);
+        Targets.Target source = reach.at(from, ByteSize.ZERO);
         ByteSize extent;
         Optional<UsedMap> used;
         try (BlockDevice device = source.read(watch)) {
@@ -64,9 +65,9 @@ public final class CloneJob {
             used = order.mode() == WriteMode.USED ? Optional.of(UsedMap.of(device)) : Optional.empty();
         }
         if (extent.bytes() == 0) {
-            throw new UnreadableInput(order.from().getFileName() + " holds nothing to clone.");
+            throw new UnreadableInput(from.getFileName() + " holds nothing to clone.");
         }
-        ImageFile whole = ImageFile.open(order.from());
+        ImageFile whole = ImageFile.open(from);
         ImageFile image = extent.compareTo(whole.compressedSize()) < 0 ? whole.first(extent) : whole;
         ByteSize size = image.compressedSize();
         Targets.Target target = new TargetHistory(workbench).known(reach.at(order.to(), size));
@@ -77,8 +78,7 @@ public final class CloneJob {
                 new WritePlan.Options(order.mode(), true, false, used),
                 order.typed());
         Refused.ifAnyStops(plan.findings());
-        Optional<Workbench.BoardAtHand> board =
-                workbench.holder(String.valueOf(order.from().getFileName()));
+        Optional<Workbench.BoardAtHand> board = workbench.holder(String.valueOf(from.getFileName()));
         // Held until the end: what is written to meanwhile gives a clone of nothing that ever was.
         WriteReport report;
         try (BlockDevice held = new JobRunner(workbench).claim(source, watch)) {
@@ -86,7 +86,7 @@ public final class CloneJob {
             report = WriteJob.run(workbench, plan, target, Optional.empty(), watch);
             if (!held.changeMark().equals(before)) {
                 throw new UnreadableInput(
-                        order.from().getFileName()
+                        from.getFileName()
                                 + " was written to while it was being cloned: the clone is neither what it was nor what it is.");
             }
         }

@@ -8,6 +8,7 @@ import exordium.core.copies.CopyRule;
 import exordium.core.copies.CopyRun;
 import exordium.core.copies.LetGo;
 import exordium.core.copies.VaultCheck;
+import exordium.core.copies.VaultFiles;
 import exordium.core.copies.VaultRun;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnknownName;
@@ -85,7 +86,7 @@ public final class CopyJob {
         Path file = workspace
                 .vault()
                 .resolve(board)
-                .resolve(board + "-" + STAMP.format(now) + (wanted.plain() ? ".img.zst" : VaultRun.SUFFIX));
+                .resolve(board + "-" + STAMP.format(now) + (wanted.plain() ? VaultFiles.IMAGE : VaultRun.SUFFIX));
         String kept = workspace.vault().relativize(file).toString();
         Targets.Target source = workbench.targets().of(medium);
         // Claimed though it is only read: what is written to meanwhile gives a copy of nothing that ever was.

@@ -5,6 +5,7 @@ import exordium.core.block.TransferWatch;
 import exordium.core.copies.Generations;
 import exordium.core.copies.Retention;
 import exordium.core.copies.VaultCheck;
+import exordium.core.copies.VaultFiles;
 import exordium.core.copies.VaultPrune;
 import exordium.core.copies.VaultRepair;
 import exordium.core.finding.Refused;
@@ -28,6 +29,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
+import java.util.TreeMap;
 
 /** The vault as a whole: what takes which room, which copies go by the house's rule, whether its chunks are what they were. */
 public final class VaultJob {
@@ -47,26 +49,44 @@ public final class VaultJob {
      */
     public record Generation(Copies.Copy copy, ByteSize own, ByteSize shared, boolean here) {}
 
-    /** Of one board or all, oldest first. */
-    public List<Generation> generations(Optional<String> board) throws IOException {
+    /**
+     * What is in the vault.
+     *
+     * @param generations oldest first
+     * @param boards what all copies of a board take together, by its name
+     * @param used what the vault's files take, whoever's they are
+     */
+    public record Strata(List<Generation> generations, Map<String, Generations.Space> boards, ByteSize used) {
+        /** What a board's copies take; nothing of one that has none. */
+        public Generations.Space of(String board) {
+            return boards.getOrDefault(board, NOTHING);
+        }
+    }
+
+    private static final Generations.Space NOTHING = new Generations.Space(ByteSize.ZERO, ByteSize.ZERO);
+
+    /** With the copies of one board or of all. */
+    public Strata strata(Optional<String> board) throws IOException {
         Path vault = workspace.vault();
-        List<Generation> all = new ArrayList<>();
-        List<Copies.Copy> copies = workspace.copies().all();
-        Map<Path, Generations.Space> space = Map.of();
-        if (copies.stream().anyMatch(copy -> CopyJob.isList(Path.of(copy.file())))) {
-            try (ChunkPacks packs = ChunkPacks.in(vault.resolve(ChunkPacks.FOLDER))) {
-                space = Generations.in(vault).space(packs);
-            }
+        Generations.Room room;
+        try (ChunkPacks packs = ChunkPacks.in(vault.resolve(ChunkPacks.FOLDER))) {
+            room = Generations.in(vault).room(packs);
         }
-        for (Copies.Copy copy : copies) {
+        List<Generation> generations = new ArrayList<>();
+        Map<String, Generations.Space> boards = new TreeMap<>(room.boards());
+        for (Copies.Copy copy : workspace.copies().all()) {
+            Path file = vault.resolve(copy.file());
+            boolean here = Files.isRegularFile(file);
+            Generations.Space image = new Generations.Space(ByteSize.of(copy.bytes()), ByteSize.ZERO);
+            if (here && copy.board() != null && !CopyJob.isList(file)) {
+                boards.merge(copy.board(), image, Generations.Space::plus);
+            }
             if (board.isEmpty() || board.get().equals(copy.board())) {
-                Path file = vault.resolve(copy.file());
-                Generations.Space taken =
-                        space.getOrDefault(file, new Generations.Space(ByteSize.of(copy.bytes()), ByteSize.ZERO));
-                all.add(new Generation(copy, taken.own(), taken.shared(), Files.isRegularFile(file)));
+                Generations.Space taken = room.copies().getOrDefault(file, image);
+                generations.add(new Generation(copy, taken.own(), taken.shared(), here));
             }
         }
-        return all;
+        return new Strata(generations, boards, VaultFiles.room(vault));
     }
 
     /**

@@ -11,6 +11,7 @@ import exordium.core.block.FileDevice;
 import exordium.core.block.StagedDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.CopyReport;
+import exordium.core.copies.VaultFiles;
 import exordium.core.copies.VaultRun;
 import exordium.core.filesystem.FatWriter;
 import exordium.core.finding.Step;
@@ -396,7 +397,7 @@ public final class DemoWorkspace {
                     .anyMatch(each ->
                             each.board().equals(copy.board()) && each.said().isPresent());
             String day = ago(copy.days()).toString().substring(0, 10);
-            String name = copy.board() + "/" + copy.board() + "-" + day + (chunks ? VaultRun.SUFFIX : ".img.zst");
+            String name = copy.board() + "/" + copy.board() + "-" + day + (chunks ? VaultRun.SUFFIX : VaultFiles.IMAGE);
             Path file = workspace.vault().resolve(name);
             Files.createDirectories(file.getParent());
             CopyReport report = chunks ? ofChunks(copy, file) : plain(copy, file);

@@ -25,7 +25,7 @@ import java.util.Optional;
 public record CopiesModel(
         OpenedBoard board,
         Optional<CopyAdvice.Source> source,
-        List<VaultJob.Generation> generations,
+        VaultJob.Strata strata,
         VaultJob.Pruned pruned,
         CopyCare care,
         Optional<Spares.Verdict> spare)
@@ -36,7 +36,7 @@ public record CopiesModel(
         return new CopiesModel(
                 board,
                 source(house, board),
-                vault.generations(Optional.of(board.id())),
+                vault.strata(Optional.of(board.id())),
                 vault.preview(Optional.of(board.id())),
                 new CareJob(house.workbench()).of(board.id()),
                 board.medium().isEmpty()
@@ -60,6 +60,10 @@ public record CopiesModel(
                 MediaHealth.of(house.workbench())));
     }
 
+    List<VaultJob.Generation> generations() {
+        return strata.generations();
+    }
+
     /** What keeps a copy, or that nothing does. */
     String verdict(Copies.Copy copy) {
         return pruned.verdicts().stream()
@@ -71,7 +75,7 @@ public record CopiesModel(
 
     /** The one that takes most, own and shared together; the bars go by it. */
     long largest() {
-        return generations.stream()
+        return generations().stream()
                 .mapToLong(each -> each.own().bytes() + each.shared().bytes())
                 .max()
                 .orElse(1);
@@ -80,14 +84,14 @@ public record CopiesModel(
     /** The room of the coming year. */
     List<VaultForecast.Point> ahead(LocalDate today, Retention rule) {
         return VaultForecast.of(
-                generations.stream()
+                generations().stream()
                         .map(each -> new VaultForecast.Generation(
                                 each.copy().proven(),
                                 each.copy().before(),
                                 each.own(),
-                                each.shared(),
                                 ByteSize.of(each.copy().bytes())))
                         .toList(),
+                strata.of(board.id()).all(),
                 today,
                 board.facts().due().date(),
                 board.facts().due().allowed(),

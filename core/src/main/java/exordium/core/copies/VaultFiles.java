@@ -1,0 +1,108 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.copies;
+
+import exordium.core.image.ChunkPacks;
+import exordium.core.quantity.ByteSize;
+import java.io.IOException;
+import java.nio.file.DirectoryStream;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/** The files of a vault. Its folder may be a drive of somebody's with other things on it: those are none. */
+public final class VaultFiles {
+    /** A copy as one compressed image. */
+    public static final String IMAGE = ".img.zst";
+
+    static final String PART = ".part";
+    private static final String CHECKSUM = ".sha256";
+
+    private VaultFiles() {}
+
+    /** The copies that are lists of chunks, sorted. */
+    static List<Path> lists(Path vault) throws IOException {
+        List<Path> lists = new ArrayList<>();
+        for (Path file : ofBoards(vault)) {
+            if (file.toString().endsWith(VaultRun.SUFFIX)) {
+                lists.add(file);
+            }
+        }
+        lists.sort(null);
+        return lists;
+    }
+
+    /** What was being made and has no name yet. */
+    static List<Path> parts(Path vault) throws IOException {
+        List<Path> parts = new ArrayList<>();
+        for (Path file : all(vault)) {
+            if (file.toString().endsWith(PART)) {
+                parts.add(file);
+            }
+        }
+        return parts;
+    }
+
+    /** What they take. */
+    public static ByteSize room(Path vault) throws IOException {
+        long bytes = 0;
+        for (Path file : all(vault)) {
+            try {
+                bytes += Files.size(file);
+            } catch (NoSuchFileException e) {
+                // Somebody took it out since the folder was looked through.
+                continue;
+            }
+        }
+        return ByteSize.of(bytes);
+    }
+
+    private static List<Path> all(Path vault) throws IOException {
+        List<Path> all = new ArrayList<>(ofBoards(vault));
+        all.addAll(in(vault.resolve(ChunkPacks.FOLDER)));
+        for (Path file : in(vault)) {
+            if (String.valueOf(file.getFileName()).startsWith(VaultScript.NAME)) {
+                all.add(file);
+            }
+        }
+        return all;
+    }
+
+    private static List<Path> ofBoards(Path vault) throws IOException {
+        List<Path> files = new ArrayList<>();
+        if (!Files.isDirectory(vault)) {
+            return files;
+        }
+        List<Path> folders = new ArrayList<>();
+        try (DirectoryStream<Path> all = Files.newDirectoryStream(vault, Files::isDirectory)) {
+            all.forEach(folders::add);
+        }
+        for (Path folder : folders) {
+            String name = String.valueOf(folder.getFileName());
+            // What a file system and a desktop put at the top of a drive may not even be looked into.
+            if (!name.startsWith(".") && !name.equals("lost+found") && !name.equals(ChunkPacks.FOLDER)) {
+                in(folder).stream().filter(VaultFiles::isOfCopy).forEach(files::add);
+            }
+        }
+        return files;
+    }
+
+    private static boolean isOfCopy(Path file) {
+        String name = String.valueOf(file.getFileName());
+        if (name.endsWith(PART)) {
+            name = name.substring(0, name.length() - PART.length());
+        }
+        return name.endsWith(VaultRun.SUFFIX) || name.endsWith(IMAGE) || name.endsWith(IMAGE + CHECKSUM);
+    }
+
+    private static List<Path> in(Path folder) throws IOException {
+        List<Path> files = new ArrayList<>();
+        if (Files.isDirectory(folder)) {
+            try (DirectoryStream<Path> all = Files.newDirectoryStream(folder, Files::isRegularFile)) {
+                all.forEach(files::add);
+            }
+        }
+        return files;
+    }
+}
