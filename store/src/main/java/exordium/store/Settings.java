@@ -2,6 +2,7 @@
 package exordium.store;
 
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jdbi.v3.core.Jdbi;
 
@@ -17,6 +18,13 @@ public final class Settings {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT key, value FROM setting")
                 .map((row, context) -> Map.entry(row.getString("key"), row.getString("value")))
                 .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue)));
+    }
+
+    public Optional<String> get(String key) {
+        return jdbi.withHandle(handle -> handle.createQuery("SELECT value FROM setting WHERE key = :key")
+                .bind("key", key)
+                .mapTo(String.class)
+                .findOne());
     }
 
     public void put(String key, String value) {

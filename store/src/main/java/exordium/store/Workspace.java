@@ -33,6 +33,7 @@ import org.sqlite.SQLiteDataSource;
 public final class Workspace implements AutoCloseable {
     private static final int BUSY_MILLIS = 10_000;
     private static final long LOCK_LOOK_MILLIS = 20;
+    private static final String VAULT = "vault";
 
     private final Path folder;
     private final Clock clock;
@@ -216,8 +217,23 @@ public final class Workspace implements AutoCloseable {
         return folder.resolve("drives");
     }
 
+    /** Where copies lie: in the workspace, or where its user put them. Asked for each time, since another process may move it. */
     public Path vault() {
+        return settings()
+                .get(VAULT)
+                .filter(place -> !place.isEmpty())
+                .map(Path::of)
+                .orElseGet(this::ownVault);
+    }
+
+    /** The vault's folder in the workspace. */
+    public Path ownVault() {
         return folder.resolve("vault");
+    }
+
+    /** From now on copies lie there; without a place in the workspace. */
+    public void vaultIsAt(Optional<Path> place) {
+        settings().put(VAULT, place.map(Path::toString).orElse(""));
     }
 
     public Path boardFile(String board) {

@@ -10,6 +10,7 @@ import exordium.core.copies.VaultRepair;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import exordium.jobs.copies.VaultJob;
+import exordium.jobs.copies.VaultPlace;
 import exordium.jobs.paper.DueCalendar;
 import exordium.store.Copies;
 import java.io.IOException;
@@ -38,7 +39,7 @@ public final class VaultCommand {
             long bytes,
             long ownBytes) {}
 
-    private record Out(List<BoardOut> boards, long usedBytes, long freeBytes) {}
+    private record Out(String folder, boolean here, List<BoardOut> boards, long usedBytes, Optional<Long> freeBytes) {}
 
     @Command(name = "status", description = "Last proven copy, next due, space.")
     int status(@Mixin Common common) throws IOException {
@@ -56,16 +57,55 @@ public final class VaultCommand {
                     strata.of(entry.board()).all().bytes(),
                     strata.of(entry.board()).own().bytes()));
         }
-        long used = strata.used().bytes();
-        long free = Files.getFileStore(desk.bench().vault()).getUsableSpace();
+        Path folder = desk.bench().vault().toAbsolutePath().normalize();
+        Optional<ByteSize> free = Files.isDirectory(folder)
+                ? Optional.of(ByteSize.of(Files.getFileStore(folder).getUsableSpace()))
+                : Optional.empty();
+        Optional<String> away = desk.bench().vaultAway();
         List<String> lines = new ArrayList<>(boards.stream()
                 .map(each -> each.board() + "  last "
                         + each.lastProven().map(Common::said).orElse("never") + "  next " + each.nextDue() + "  "
                         + each.why())
                 .toList());
-        lines.add("The vault holds " + ByteSize.of(used).said() + "; "
-                + ByteSize.of(free).said() + " are free.");
-        common.print(new Out(boards, used, free), lines);
+        lines.add("The vault in " + folder + " holds " + strata.used().said()
+                + free.map(bytes -> "; " + bytes.said() + " are free.").orElse("."));
+        away.ifPresent(common::message);
+        common.print(
+                new Out(folder.toString(), away.isEmpty(), boards, strata.used().bytes(), free.map(ByteSize::bytes)),
+                lines);
+        return ExitCode.DONE;
+    }
+
+    private record MoveOut(String from, String folder, long bytes) {}
+
+    @Command(
+            name = "move",
+            description =
+                    "Take the vault with all copies to another folder, such as one of a mounted share; they are read"
+                            + " back there before they go here.")
+    int move(
+            @Mixin Common common,
+            @Parameters(
+                            paramLabel = "FOLDER",
+                            arity = "0..1",
+                            description = "where it is to lie; none for back into the workspace")
+                    String folder)
+            throws IOException {
+        Common.Desk desk = common.desk();
+        VaultPlace place = new VaultPlace(desk.bench());
+        VaultPlace.Planned plan = place.plan(Optional.ofNullable(folder));
+        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
+            place.move(plan, progress.meter());
+        }
+        common.print(
+                new MoveOut(
+                        plan.from().toString(),
+                        plan.to().toString(),
+                        plan.bytes().bytes()),
+                List.of("The vault lies in " + plan.to() + " from now on; "
+                        + (plan.bytes().bytes() == 0
+                                ? "its copies were there already."
+                                : plan.bytes().said() + " were moved and read back.")));
         return ExitCode.DONE;
     }
 

@@ -44,6 +44,19 @@ public final class VaultFiles {
         return parts;
     }
 
+    /** What stands under its own name. */
+    public static List<Path> whole(Path vault) throws IOException {
+        return all(vault).stream()
+                .filter(file -> !file.toString().endsWith(PART))
+                .toList();
+    }
+
+    /** Whether there is a vault: one that was never used is none, and so is the folder of a share that is not mounted. */
+    public static boolean isThere(Path vault) throws IOException {
+        return Files.isDirectory(vault.resolve(ChunkPacks.FOLDER))
+                || !whole(vault).isEmpty();
+    }
+
     /** What they take. */
     public static ByteSize room(Path vault) throws IOException {
         long bytes = 0;

@@ -9,6 +9,7 @@ import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
+import exordium.core.copies.VaultFiles;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnknownName;
@@ -16,6 +17,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareBundle;
 import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.health.MediumHealth;
+import exordium.core.image.ChunkPacks;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
@@ -161,6 +163,31 @@ public final class Workbench implements AutoCloseable {
 
     public Path vault() {
         return workspace.vault();
+    }
+
+    /**
+     * The vault, for whoever adds to it or takes from it.
+     *
+     * @throws UnreadableInput when it is not there: then its share or drive is not mounted, and what were put into the empty folder
+     *     would be missed later
+     */
+    public Path vaultHere() throws IOException {
+        Optional<String> away = vaultAway();
+        if (away.isPresent()) {
+            throw new UnreadableInput(away.get());
+        }
+        return workspace.vault();
+    }
+
+    /** Why nothing can be put into the vault or taken from it; empty where it is there, or was never used. */
+    public Optional<String> vaultAway() throws IOException {
+        Path vault = workspace.vault();
+        boolean used =
+                !vault.equals(workspace.ownVault()) || !workspace.copies().all().isEmpty();
+        return used && !VaultFiles.isThere(vault)
+                ? Optional.of("The vault is not there: " + vault + " has nothing of it. Is its drive or share mounted?"
+                        + " If its copies are lost, make an empty folder " + ChunkPacks.FOLDER + " in it.")
+                : Optional.empty();
     }
 
     public Clock clock() {

@@ -83,11 +83,10 @@ public final class CopyJob {
                 .orElseThrow(() -> new UnreadableInput(at.register().name() + " has no medium plugged in to copy."));
         Workspace workspace = workbench.workspace();
         Instant now = workspace.clock().instant();
-        Path file = workspace
-                .vault()
-                .resolve(board)
+        Path vault = workbench.vaultHere();
+        Path file = vault.resolve(board)
                 .resolve(board + "-" + STAMP.format(now) + (wanted.plain() ? VaultFiles.IMAGE : VaultRun.SUFFIX));
-        String kept = workspace.vault().relativize(file).toString();
+        String kept = vault.relativize(file).toString();
         Targets.Target source = workbench.targets().of(medium);
         // Claimed though it is only read: what is written to meanwhile gives a copy of nothing that ever was.
         return new JobRunner(workbench).run(KIND, source, kept, Optional.of(board), watch, (drive, keeping) -> {
@@ -96,8 +95,7 @@ public final class CopyJob {
             new HealthJob(workbench, new LinuxDrives()).ask(medium, source, drive);
             CopyReport report = wanted.plain()
                     ? CopyRun.execute(drive, file, watch)
-                    : VaultRun.execute(
-                            drive, workspace.vault(), file, facts(at, medium, inspection, letGo, now, wanted), watch);
+                    : VaultRun.execute(drive, vault, file, facts(at, medium, inspection, letGo, now, wanted), watch);
             workspace
                     .copies()
                     .add(new Copies.Copy(
@@ -155,7 +153,7 @@ public final class CopyJob {
     }
 
     public List<Checked> check(Optional<String> board, TransferWatch watch) throws IOException {
-        Path vault = workbench.workspace().vault();
+        Path vault = workbench.vaultHere();
         List<Copies.Copy> copies = workbench.workspace().copies().all().stream()
                 .filter(copy -> board.isEmpty() || board.get().equals(copy.board()))
                 .toList();
@@ -217,7 +215,7 @@ public final class CopyJob {
      *
      * @throws UnknownName when there is none
      */
-    public Copies.Copy find(String id) throws UnknownName {
+    public Copies.Copy find(String id) throws IOException {
         List<Copies.Copy> all = workbench.workspace().copies().all();
         for (int i = all.size() - 1; i >= 0; i--) {
             Copies.Copy copy = all.get(i);
@@ -252,7 +250,7 @@ public final class CopyJob {
     }
 
     /** The same of one board alone: another's is never taken for it. */
-    public Copies.Copy find(String board, String id) throws UnreadableInput {
+    public Copies.Copy find(String board, String id) throws IOException {
         Copies.Copy copy = find(id);
         if (!board.equals(copy.board())) {
             throw new UnreadableInput(copy.file() + " is a copy of " + copy.board() + ", not of " + board + ".");
@@ -261,7 +259,7 @@ public final class CopyJob {
     }
 
     /** The newest whose file is there. */
-    public Copies.Copy newestOf(String board) throws UnknownName {
+    public Copies.Copy newestOf(String board) throws IOException {
         List<Copies.Copy> copies = workbench.workspace().copies().of(board);
         for (int i = copies.size() - 1; i >= 0; i--) {
             if (Files.isRegularFile(
@@ -269,6 +267,7 @@ public final class CopyJob {
                 return copies.get(i);
             }
         }
+        workbench.vaultHere();
         throw new UnknownName("There is no copy of " + board + " in the vault.", board);
     }
 }

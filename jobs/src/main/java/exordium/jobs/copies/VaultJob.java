@@ -118,6 +118,7 @@ public final class VaultJob {
             }
         }
         try {
+            workbench.vaultHere();
             long chunks = VaultPrune.preview(workspace.vault(), lists).freed().bytes();
             return new Pruned(verdicts, ByteSize.of(chunks + plain), Optional.empty());
         } catch (Refused | UnreadableInput e) {
@@ -135,6 +136,7 @@ public final class VaultJob {
         List<Copies.Copy> going = new Pruned(verdicts, ByteSize.ZERO, Optional.empty()).going();
         List<Path> lists = new ArrayList<>();
         long freed = 0;
+        workbench.vaultHere();
         for (Copies.Copy copy : going) {
             Path file = workspace.vault().resolve(copy.file());
             if (CopyJob.isList(file)) {
@@ -191,7 +193,7 @@ public final class VaultJob {
     /** Reads chunks and holds them to their digests; every copy that is hurt goes into the logbook. Where sample: so many by chance. */
     public VaultCheck check(OptionalInt sample, TransferWatch watch) throws IOException {
         Instant now = workspace.clock().instant();
-        VaultCheck check = VaultCheck.of(workspace.vault(), sample, now.toEpochMilli(), watch);
+        VaultCheck check = VaultCheck.of(workbench.vaultHere(), sample, now.toEpochMilli(), watch);
         for (VaultCheck.Damage damage : check.damages()) {
             workspace.log().add(boardOf(damage.copy()), Step.COPIES, "copy-broken", damage.text(), Optional.empty());
         }
@@ -211,7 +213,7 @@ public final class VaultJob {
         if (!Files.isDirectory(other.resolve(ChunkPacks.FOLDER))) {
             throw new UnreadableInput(other + " is no vault: there is no folder " + ChunkPacks.FOLDER + " in it.");
         }
-        VaultRepair repair = VaultRepair.run(workspace.vault(), other, stamp(), watch);
+        VaultRepair repair = VaultRepair.run(workbench.vaultHere(), other, stamp(), watch);
         workspace
                 .log()
                 .add(

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import exordium.core.block.FileStretches;
 import exordium.core.block.TransferWatch;
+import exordium.core.copies.VaultFiles;
 import exordium.core.finding.NameTaken;
 import exordium.core.finding.NewerThanThis;
 import exordium.core.finding.OverBound;
@@ -23,10 +24,11 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.Clock;
 import java.time.ZoneId;
-import java.util.ArrayList;
 import java.util.Enumeration;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import java.util.zip.Deflater;
@@ -49,8 +51,9 @@ public final class WorkspaceArchive {
     private static final int MOST_ENTRIES = 200_000;
     private static final long LARGEST_DRIVE = 1L << 50;
     private static final int LARGEST_HEAD = 64 << 20;
+    private static final String VAULT = "vault";
     private static final Set<String> FOLDERS = Set.of(
-            "boards", "drives", "images", "vault", "profiles", "writes", "read", "reports", "files", "deeds", "sets");
+            "boards", "drives", "images", VAULT, "profiles", "writes", "read", "reports", "files", "deeds", "sets");
     private static final ObjectMapper JSON = new ObjectMapper();
 
     private WorkspaceArchive() {}
@@ -82,9 +85,9 @@ public final class WorkspaceArchive {
         Path registers = working.resolveSibling(working.getFileName() + ".db");
         try {
             bench.workspace().copyRegisters(registers);
-            List<Path> files = files(bench.folder());
+            Map<String, Path> files = files(bench);
             long total = 0;
-            for (Path file : files) {
+            for (Path file : files.values()) {
                 for (FileStretches.Stretch stretch : FileStretches.of(file)) {
                     total += stretch.bytes();
                 }
@@ -93,12 +96,11 @@ public final class WorkspaceArchive {
                 zip.setLevel(Deflater.BEST_SPEED);
                 entry(zip, HEAD, head(bench));
                 copy(zip, REGISTERS, registers, watch, total);
-                for (Path file : files) {
-                    String name = bench.folder().relativize(file).toString().replace('\\', '/');
-                    if (name.startsWith("drives/")) {
-                        drive(zip, name, file, watch, total);
+                for (Map.Entry<String, Path> file : files.entrySet()) {
+                    if (file.getKey().startsWith("drives/")) {
+                        drive(zip, file.getKey(), file.getValue(), watch, total);
                     } else {
-                        copy(zip, name, file, watch, total);
+                        copy(zip, file.getKey(), file.getValue(), watch, total);
                     }
                 }
             }
@@ -109,20 +111,33 @@ public final class WorkspaceArchive {
         }
     }
 
-    private static List<Path> files(Path folder) throws IOException {
-        List<Path> files = new ArrayList<>();
+    /** By the name each has in the archive. The vault goes along wherever it lies, and comes back into the workspace. */
+    private static Map<String, Path> files(Workbench bench) throws IOException {
+        Map<String, Path> files = new LinkedHashMap<>();
         for (String part : FOLDERS.stream().sorted().toList()) {
-            if (Files.isDirectory(folder.resolve(part))) {
-                try (Stream<Path> all = Files.walk(folder.resolve(part))) {
+            if (part.equals(VAULT)) {
+                Path vault = bench.vaultHere();
+                for (Path file : VaultFiles.whole(vault).stream().sorted().toList()) {
+                    files.put(name(part, vault, file), file);
+                }
+                continue;
+            }
+            Path folder = bench.folder().resolve(part);
+            if (Files.isDirectory(folder)) {
+                try (Stream<Path> all = Files.walk(folder)) {
                     all.filter(each -> Files.isRegularFile(each) && !Files.isSymbolicLink(each))
                             .filter(each -> !each.toString().endsWith(".part")
                                     && !each.toString().endsWith(".new"))
                             .sorted()
-                            .forEach(files::add);
+                            .forEach(file -> files.put(name(part, folder, file), file));
                 }
             }
         }
         return files;
+    }
+
+    private static String name(String part, Path folder, Path file) {
+        return part + "/" + folder.relativize(file).toString().replace('\\', '/');
     }
 
     private static byte[] head(Workbench bench) throws JsonProcessingException {
@@ -214,7 +229,9 @@ public final class WorkspaceArchive {
                 throw new UnreadableInput(file.getFileName() + " is no zip that can be read to its end.", e);
             }
             // Whether its registers can be used, and brought up to date, is seen before anything stands in its place.
-            Opening.at(working, clock, zone).close();
+            try (Workbench made = Opening.at(working, clock, zone)) {
+                made.workspace().vaultIsAt(Optional.empty());
+            }
             Files.deleteIfExists(whole);
             Files.move(working, whole, StandardCopyOption.ATOMIC_MOVE);
             moved = true;

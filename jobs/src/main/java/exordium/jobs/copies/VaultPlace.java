@@ -1,0 +1,143 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.copies;
+
+import exordium.core.block.TransferWatch;
+import exordium.core.copies.VaultFiles;
+import exordium.core.copies.VaultMove;
+import exordium.core.finding.Step;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.quantity.ByteSize;
+import exordium.jobs.bench.Workbench;
+import exordium.store.Copies;
+import exordium.store.Workspace;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
+import java.util.Optional;
+
+/** Where the copies lie: in the workspace, or in a folder of another drive or of a share. */
+public final class VaultPlace {
+    private final Workbench workbench;
+    private final Workspace workspace;
+
+    public VaultPlace(Workbench workbench) {
+        this.workbench = workbench;
+        this.workspace = workbench.workspace();
+    }
+
+    /**
+     * What a move would do.
+     *
+     * @param bytes that go along; none where the copies are there already
+     * @param free bytes there
+     */
+    public record Planned(Path from, Path to, ByteSize bytes, ByteSize free) {
+        public String said() {
+            return bytes.bytes() == 0
+                    ? "Copies are looked for in " + to + " from then on; nothing has to be moved."
+                    : bytes.said() + " go along to " + to + ", where " + free.said()
+                            + " are free, and are read back there before they go here.";
+        }
+    }
+
+    /**
+     * What moving the vault to a folder comes to.
+     *
+     * @param typed the folder, empty for the one in the workspace; what is not there yet is made where the folder above it is there
+     * @throws UnreadableInput when it cannot lie there
+     */
+    public Planned plan(Optional<String> typed) throws IOException {
+        Path to = typed.isPresent() ? folder(typed.get()) : own();
+        Path from = workspace.vault().toAbsolutePath().normalize();
+        if (to.equals(from) || (Files.isDirectory(to) && Files.isDirectory(from) && Files.isSameFile(to, from))) {
+            throw new UnreadableInput("The vault is in " + from + " already.");
+        }
+        if (!to.equals(own())
+                && to.startsWith(workspace.folder().toAbsolutePath().normalize())) {
+            throw new UnreadableInput(
+                    to + " is inside the workspace, where other things lie; take a folder outside it.");
+        }
+        if (to.startsWith(from) || from.startsWith(to)) {
+            throw new UnreadableInput("One of " + from + " and " + to + " lies in the other; take a folder beside it.");
+        }
+        Path above = Files.isDirectory(to) ? to : to.getParent();
+        if (above == null || !Files.isDirectory(above)) {
+            throw new UnreadableInput(
+                    "There is no folder " + above + " to put the vault in; is its drive or share mounted?");
+        }
+        if (!Files.isWritable(above)) {
+            throw new UnreadableInput("Nothing can be written in " + above + ".");
+        }
+        boolean hasAll = isWhole(to);
+        if (!hasAll) {
+            workbench.vaultHere();
+        }
+        ByteSize bytes = hasAll ? ByteSize.ZERO : VaultFiles.room(from);
+        ByteSize free = ByteSize.of(Files.getFileStore(above).getUsableSpace());
+        if (bytes.compareTo(free) > 0) {
+            throw new UnreadableInput(
+                    "The vault takes " + bytes.said() + "; in " + to + " are " + free.said() + " free.");
+        }
+        return new Planned(from, to, bytes, free);
+    }
+
+    private Path own() {
+        return workspace.ownVault().toAbsolutePath().normalize();
+    }
+
+    /** Whether every copy of the register is there, and there are any: moved by hand, or the same share under another name. */
+    private boolean isWhole(Path vault) {
+        boolean any = false;
+        for (Copies.Copy copy : workspace.copies().all()) {
+            any = true;
+            if (!Files.isRegularFile(vault.resolve(copy.file()))) {
+                return false;
+            }
+        }
+        return any;
+    }
+
+    private static Path folder(String typed) throws UnreadableInput {
+        if (typed.isBlank()) {
+            throw new UnreadableInput("Name the folder the vault is to lie in.");
+        }
+        try {
+            Path folder = Path.of(typed.strip()).toAbsolutePath().normalize();
+            if (Files.exists(folder) && !Files.isDirectory(folder)) {
+                throw new UnreadableInput(folder + " is a file; the vault lies in a folder.");
+            }
+            return folder;
+        } catch (InvalidPathException e) {
+            throw new UnreadableInput("\"" + typed + "\" is no path of a folder.", e);
+        }
+    }
+
+    /**
+     * Moves it; stopped before its end, it is where it was.
+     *
+     * @throws exordium.core.finding.Refused while somebody is at the vault
+     */
+    public void move(Planned plan, TransferWatch watch) throws IOException {
+        if (plan.bytes().bytes() == 0 && isWhole(plan.to())) {
+            isNowAt(plan);
+        } else {
+            VaultMove.run(plan.from(), plan.to(), () -> isNowAt(plan), watch);
+        }
+    }
+
+    private void isNowAt(Planned plan) {
+        workspace.inTransaction(() -> {
+            workspace.vaultIsAt(Optional.of(plan.to()).filter(place -> !place.equals(own())));
+            workspace
+                    .log()
+                    .add(
+                            Optional.empty(),
+                            Step.COPIES,
+                            "vault-moved",
+                            "The vault lies in " + plan.to() + " from now on; before it was in " + plan.from() + ".",
+                            Optional.empty());
+            return null;
+        });
+    }
+}

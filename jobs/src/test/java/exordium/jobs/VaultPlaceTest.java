@@ -1,0 +1,139 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import exordium.core.block.TransferWatch;
+import exordium.core.copies.VaultFiles;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.quantity.ByteSize;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.copies.CopyJob;
+import exordium.jobs.copies.VaultJob;
+import exordium.jobs.copies.VaultPlace;
+import exordium.jobs.workspace.WorkspaceArchive;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+import org.assertj.core.api.ThrowableAssert.ThrowingCallable;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** A vault that does not lie in the workspace, but on another drive or a share, which may be away. */
+class VaultPlaceTest {
+    @TempDir
+    private Path folder;
+
+    private House house;
+    private Path share;
+    private VaultPlace place;
+
+    @BeforeEach
+    void aVaultOnAShare() throws IOException {
+        house = House.demo(folder);
+        share = Files.createDirectories(folder.resolve("share")).resolve("vault");
+        place = new VaultPlace(house.bench);
+        place.move(place.plan(Optional.of(share.toString())), TransferWatch.NONE);
+    }
+
+    private long whole() throws IOException {
+        return new CopyJob(house.bench, house.sheets)
+                .check(Optional.empty()).stream().filter(CopyJob.Checked::whole).count();
+    }
+
+    @Test
+    void itsCopiesGoAlongAndComeBack() throws IOException {
+        assertThat(house.workspace.vault()).isEqualTo(share.toAbsolutePath());
+        assertThat(VaultFiles.isThere(house.workspace.ownVault())).isFalse();
+        long copies = house.workspace.copies().all().size();
+        assertThat(whole()).isEqualTo(copies);
+        VaultPlace.Planned back = place.plan(Optional.empty());
+        assertThat(back.bytes()).isEqualTo(VaultFiles.room(share)).isNotEqualTo(ByteSize.ZERO);
+        place.move(back, TransferWatch.NONE);
+        assertThat(house.workspace.vault()).isEqualTo(house.workspace.ownVault());
+        assertThat(whole()).isEqualTo(copies);
+        assertThat(VaultFiles.isThere(share)).isFalse();
+        assertThat(house.workspace.log().all()).anyMatch(each -> each.kind().equals("vault-moved"));
+    }
+
+    /** What an unmounted share leaves is an empty folder: nothing is put into it, nothing struck off, nothing taken along. */
+    @Test
+    void aShareThatIsAwayIsSaid() throws IOException {
+        Path mounted = share.resolveSibling("mounted elsewhere");
+        Files.move(share, mounted);
+        Files.createDirectory(share);
+        long copies = house.workspace.copies().all().size();
+        VaultJob vault = new VaultJob(house.bench);
+        CopyJob job = new CopyJob(house.bench, house.sheets);
+        List<ThrowingCallable> deeds = List.of(
+                () -> job.run("ticket-desk", TransferWatch.NONE),
+                () -> job.check(Optional.empty()),
+                () -> job.newestOf("ticket-desk"),
+                () -> vault.prune(Optional.empty(), TransferWatch.NONE),
+                () -> vault.check(OptionalInt.empty(), TransferWatch.NONE),
+                () -> place.plan(Optional.empty()),
+                () -> WorkspaceArchive.export(house.bench, folder.resolve("all.zip"), TransferWatch.NONE));
+        for (ThrowingCallable deed : deeds) {
+            assertThatThrownBy(deed)
+                    .isInstanceOf(UnreadableInput.class)
+                    .hasMessageContaining("The vault is not there")
+                    .hasMessageContaining("mounted");
+        }
+        assertThat(vault.preview(Optional.empty()).problem()).isPresent();
+        assertThat(share).isEmptyDirectory();
+        assertThat(house.workspace.copies().all()).hasSize((int) copies);
+        // The same share under another name has all of them: nothing moves.
+        VaultPlace.Planned plan = place.plan(Optional.of(mounted.toString()));
+        assertThat(plan.bytes()).isEqualTo(ByteSize.ZERO);
+        place.move(plan, TransferWatch.NONE);
+        assertThat(whole()).isEqualTo(copies);
+        assertThat(house.bench.vaultAway()).isEmpty();
+    }
+
+    @Test
+    void aWorkspaceTakenAlongHasItsVaultInIt() throws IOException {
+        Path file = folder.resolve("all.zip");
+        WorkspaceArchive.export(house.bench, file, TransferWatch.NONE);
+        try (Workbench there = WorkspaceArchive.importFrom(
+                file, folder.resolve("there"), house.bench.clock(), ZoneOffset.UTC, TransferWatch.NONE)) {
+            assertThat(there.vault()).isEqualTo(there.workspace().ownVault());
+            assertThat(VaultFiles.room(there.vault())).isEqualTo(VaultFiles.room(share));
+            assertThat(there.workspace().copies().all())
+                    .isNotEmpty()
+                    .allMatch(each -> Files.isRegularFile(there.vault().resolve(each.file())));
+        }
+    }
+
+    @Test
+    void whereItCannotLieIsSaid() throws IOException {
+        Path file = Files.writeString(folder.resolve("a file"), "text");
+        for (String words : List.of(
+                " ",
+                file.toString(),
+                share.toString(),
+                share.resolve("inside").toString(),
+                folder.resolve("not/there").toString(),
+                house.workspace.drives().toString(),
+                house.workspace.folder().toString())) {
+            assertThatThrownBy(() -> place.plan(Optional.of(words))).as(words).isInstanceOf(UnreadableInput.class);
+        }
+        assertThat(house.workspace.vault()).isEqualTo(share.toAbsolutePath());
+    }
+
+    /** Drives of the workspace may be called by their names alone, where nothing else has that name. */
+    @Test
+    void aDriveOfTheWorkspaceIsKnownByItsName() throws IOException {
+        Path drive = Path.of("spare-card-32.img");
+        assertThat(house.bench.targets().meant(drive))
+                .isEqualTo(house.workspace.folder().resolve("drives").resolve(drive));
+        assertThat(house.bench.targets().meant(Path.of("no-such-drive.img"))).isEqualTo(Path.of("no-such-drive.img"));
+        assertThat(house.bench.targets().meant(Path.of("a/spare-card-32.img")))
+                .isEqualTo(Path.of("a/spare-card-32.img"));
+    }
+}
