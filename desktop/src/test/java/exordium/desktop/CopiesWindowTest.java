@@ -60,6 +60,32 @@ class CopiesWindowTest {
         System.clearProperty("exordium.state");
     }
 
+    /** What is wrong with a folder is one sentence; what moving takes is said before it is done; afterwards the rules show the place. */
+    @Test
+    void theVaultIsTakenToAnotherFolder() throws IOException {
+        Hand hand = new Hand(stage.getScene());
+        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+        Hand.on(() -> house.navigation().go(Place.Shelf.RULES));
+        hand.until("the place is shown", () -> hand.text("vault-where").equals("in the workspace"));
+        hand.click("rule-vault");
+        hand.until("where it lies is said", () -> hand.text("vault-words").contains("Now it lies in"));
+        hand.fill("vault-folder", folder.resolve("no/such").toString());
+        hand.click("form-deed");
+        hand.until("why not is said", () -> hand.text("form-problem").contains("There is no folder"));
+        Path share = folder.resolve("share");
+        hand.fill("vault-folder", share.toString());
+        hand.click("form-deed");
+        hand.until("what it takes is said", () -> hand.text("vault-words").contains("are copied to " + share));
+        assertThat(share).doesNotExist();
+        int copies = workbench.workspace().copies().all().size();
+        hand.click("form-deed");
+        hand.untilKept("it lies there", () -> workbench.vault().equals(share));
+        hand.until("the rules show it", () -> hand.text("vault-where").equals(share.toString()));
+        assertThat(workbench.workspace().copies().all())
+                .hasSize(copies)
+                .allMatch(each -> Files.isRegularFile(share.resolve(each.file())));
+    }
+
     @Test
     void copiesAreTriedLookedIntoAndTakenOut() throws IOException {
         Hand hand = new Hand(stage.getScene());

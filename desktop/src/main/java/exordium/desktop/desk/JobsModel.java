@@ -15,6 +15,7 @@ import exordium.jobs.copies.AfterWrite;
 import exordium.jobs.copies.ChangesJob;
 import exordium.jobs.copies.CopyJob;
 import exordium.jobs.copies.DrillJob;
+import exordium.jobs.copies.VaultPlace;
 import exordium.jobs.daysheet.DaySheets;
 import exordium.jobs.firmware.FirmwareCardJob;
 import exordium.jobs.firmware.RecoveryJob;
@@ -374,6 +375,15 @@ public final class JobsModel implements AutoCloseable {
                     reading.say("The kit is in " + kit.folder() + "; what to do with it is in its STEPS.txt.");
                     reading.post(then);
                 });
+    }
+
+    /** Takes the vault to another folder. */
+    public void moveVault(VaultPlace.Planned plan) {
+        TransferMeter meter = new TransferMeter(System::nanoTime, false);
+        start(new RunningJob("Taking the vault to " + plan.to(), "", Optional.empty(), Set.of(), meter), () -> {
+            new VaultPlace(workbench).move(plan, meter);
+            reading.say("The vault lies in " + plan.to() + " from now on.");
+        });
     }
 
     /** Puts the whole workspace into one file. */

@@ -69,6 +69,7 @@ public sealed interface Place {
         SEVERAL_SYSTEMS("Put several systems on one drive"),
         ADD_RELEASE("Put a firmware release on the shelf"),
         NETWORK_START("Have boards start over the network"),
+        VAULT_PLACE("Have the vault lie elsewhere"),
         NAME_WORKSPACE("Name this workspace"),
         OPEN_WORKSPACE("Open another workspace"),
         NEW_WORKSPACE("New workspace"),

@@ -12,6 +12,7 @@ import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
+import javafx.stage.DirectoryChooser;
 import javafx.stage.FileChooser;
 
 /** A short form laid over the window: fields with their labels, what is wrong in one sentence, the deed. */
@@ -75,6 +76,19 @@ public abstract class FormSheet extends VBox implements Overlay {
             File chosen = chooser.showOpenDialog(getScene().getWindow());
             if (chosen != null) {
                 file.setText(chosen.getPath());
+            }
+        });
+        browse.setId(id);
+        field("", browse);
+        browse.setAccessibleText(accessible);
+    }
+
+    /** The same for a folder. */
+    protected final void lookForFolder(TextField folder, String id, String accessible) {
+        Button browse = Parts.button("Look for it …", () -> {
+            File chosen = new DirectoryChooser().showDialog(getScene().getWindow());
+            if (chosen != null) {
+                folder.setText(chosen.getPath());
             }
         });
         browse.setId(id);

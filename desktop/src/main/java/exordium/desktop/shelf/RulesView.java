@@ -10,19 +10,24 @@ import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
 import exordium.core.storage.Reliability;
 import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.Place;
 import exordium.desktop.part.Gradual;
 import exordium.desktop.part.Page;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.bench.HouseRules;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
@@ -32,6 +37,7 @@ public final class RulesView extends VBox implements Page {
 
     private final Desk house;
     private final HouseRules rules;
+    private final Label vault = Parts.label("");
 
     RulesView(Desk house) {
         super(10);
@@ -141,6 +147,10 @@ public final class RulesView extends VBox implements Page {
                                         (rule, count) ->
                                                 new Retention(rule.last(), rule.months(), count, rule.changes()))),
                         "6 and 2. What broke quietly is often seen months later; what is shared costs little."),
+                () -> rule(
+                        "The vault lies",
+                        vaultPlace(),
+                        "In the workspace. On another drive or a share, copies outlive this machine."),
                 () -> Parts.heading("Storage", ""),
                 () -> rule(
                         "No card smaller than",
@@ -200,9 +210,14 @@ public final class RulesView extends VBox implements Page {
         return this;
     }
 
-    /** What is set here is what there is. */
+    /** What is set here is what there is; the vault may have been moved meanwhile. */
     @Override
-    public void facts() {}
+    public void facts() {
+        house.reading().read(() -> house.workbench().vaultPlace(), place -> {
+            vault.setText(place.map(Path::toString).orElse("in the workspace"));
+            vault.setTooltip(new Tooltip(vault.getText()));
+        });
+    }
 
     private static Node rule(String what, Node control, String reason) {
         return Parts.row(
@@ -210,6 +225,15 @@ public final class RulesView extends VBox implements Page {
                 Parts.cell(Parts.label(what), 220),
                 Parts.cell(new HBox(control), 250),
                 Parts.label(reason, "aside", "small"));
+    }
+
+    private Node vaultPlace() {
+        Button move = Parts.button("Elsewhere …", () -> house.navigation().go(Place.Form.VAULT_PLACE), "small");
+        move.setId("rule-vault");
+        move.setAccessibleText(Place.Form.VAULT_PLACE.title());
+        vault.setId("vault-where");
+        facts();
+        return Parts.row(8, Parts.grow(vault), move);
     }
 
     private ComboBox<Integer> kept(

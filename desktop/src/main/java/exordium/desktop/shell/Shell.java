@@ -21,6 +21,7 @@ import exordium.desktop.shelf.NewDriveSheet;
 import exordium.desktop.shelf.ReleaseSheet;
 import exordium.desktop.shelf.ShelveSheet;
 import exordium.desktop.shelf.Shelves;
+import exordium.desktop.shelf.VaultSheet;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -104,6 +105,7 @@ public final class Shell extends StackPane {
             case ADD_RELEASE -> open(new ReleaseSheet(house, this::closeOverlay));
             case NEW_DRIVE -> open(new NewDriveSheet(house, this::closeOverlay));
             case SEVERAL_SYSTEMS -> LayoutSheet.read(house, this::closeOverlay, this::open);
+            case VAULT_PLACE -> open(new VaultSheet(house, this::closeOverlay));
             case NETWORK_START -> NetworkSheet.read(house, this::closeOverlay, this::open);
             case NAME_WORKSPACE, OPEN_WORKSPACE, NEW_WORKSPACE, EXPORT_WORKSPACE, IMPORT_WORKSPACE ->
                 open(new WorkspaceSheet(house, this::closeOverlay, form));

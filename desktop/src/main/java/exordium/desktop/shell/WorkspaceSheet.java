@@ -17,7 +17,6 @@ import java.util.List;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
-import javafx.stage.DirectoryChooser;
 import javafx.util.StringConverter;
 
 /** What can be done with workspaces as a whole: named, opened, made, taken along, made of a file. */
@@ -49,7 +48,7 @@ public final class WorkspaceSheet extends FormSheet {
                 field("Opened lately", recent);
                 folder.setPromptText("or the folder of one");
                 field("Folder", folder);
-                browse();
+                lookForFolder(folder, "workspace-browse", "Look for the folder");
                 others();
                 offer();
                 deedIs("Open it");
@@ -57,7 +56,7 @@ public final class WorkspaceSheet extends FormSheet {
             case NEW_WORKSPACE -> {
                 field("Name", name);
                 field("Folder", folder);
-                browse();
+                lookForFolder(folder, "workspace-browse", "Look for the folder");
                 deedIs("Make it and open it");
             }
             case EXPORT_WORKSPACE -> {
@@ -67,7 +66,7 @@ public final class WorkspaceSheet extends FormSheet {
             default -> {
                 field("File", file);
                 field("Folder", folder);
-                browse();
+                lookForFolder(folder, "workspace-browse", "Look for the folder");
                 deedIs("Make it and open it");
             }
         }
@@ -83,18 +82,6 @@ public final class WorkspaceSheet extends FormSheet {
                 "Registers, images, virtual drives and copies, as one zip; for another machine, or to keep.";
             default -> "The file is looked through before anything is made of it.";
         };
-    }
-
-    private void browse() {
-        Button button = Parts.button("Look for it …", () -> {
-            java.io.File chosen = new DirectoryChooser().showDialog(getScene().getWindow());
-            if (chosen != null) {
-                folder.setText(chosen.getPath());
-            }
-        });
-        button.setId("workspace-browse");
-        field("", button);
-        button.setAccessibleText("Look for the folder");
     }
 
     private void others() {

@@ -165,6 +165,11 @@ public final class Workbench implements AutoCloseable {
         return workspace.vault();
     }
 
+    /** Where the vault was put; empty while it is in the workspace. */
+    public Optional<Path> vaultPlace() {
+        return Optional.of(workspace.vault()).filter(vault -> !vault.equals(workspace.ownVault()));
+    }
+
     /**
      * The vault, for whoever adds to it or takes from it.
      *
@@ -182,8 +187,7 @@ public final class Workbench implements AutoCloseable {
     /** Why nothing can be put into the vault or taken from it; empty where it is there, or was never used. */
     public Optional<String> vaultAway() throws IOException {
         Path vault = workspace.vault();
-        boolean used =
-                !vault.equals(workspace.ownVault()) || !workspace.copies().all().isEmpty();
+        boolean used = vaultPlace().isPresent() || !workspace.copies().all().isEmpty();
         return used && !VaultFiles.isThere(vault)
                 ? Optional.of("The vault is not there: " + vault + " has nothing of it. Is its drive or share mounted?"
                         + " If its copies are lost, make an empty folder " + ChunkPacks.FOLDER + " in it.")

@@ -36,8 +36,8 @@ public final class VaultPlace {
         public String said() {
             return bytes.bytes() == 0
                     ? "Copies are looked for in " + to + " from then on; nothing has to be moved."
-                    : bytes.said() + " go along to " + to + ", where " + free.said()
-                            + " are free, and are read back there before they go here.";
+                    : bytes.said() + " are copied to " + to + ", where " + free.said()
+                            + " are free, and read back there; only then do they leave " + from + ".";
         }
     }
 
