@@ -3,11 +3,13 @@ package exordium.jobs;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.VaultFiles;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
+import exordium.core.testing.GeneralTools;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.CopyJob;
 import exordium.jobs.copies.VaultJob;
@@ -94,6 +96,45 @@ class VaultPlaceTest {
         place.move(plan, TransferWatch.NONE);
         assertThat(whole()).isEqualTo(copies);
         assertThat(house.bench.vaultAway()).isEmpty();
+    }
+
+    /** A disk of our own that is too small for the vault, then one that is full, then one that is not to be written to. */
+    @Test
+    void aFullDiskAndOneThatIsOnlyReadAreSaid() throws IOException {
+        Path disk = Files.createDirectory(folder.resolve("disk"));
+        Path there = disk.resolve("vault");
+        CopyJob job = new CopyJob(house.bench, house.sheets);
+        mount(disk, "size=1m");
+        try {
+            assertThatThrownBy(() -> place.plan(Optional.of(there.toString())))
+                    .isInstanceOf(UnreadableInput.class)
+                    .hasMessageContaining("are 1.05 MB free");
+            mount(disk, "remount,size=60m");
+            place.move(place.plan(Optional.of(there.toString())), TransferWatch.NONE);
+            long whole = whole();
+            assertThat(GeneralTools.exitOf(
+                            "dd", "if=/dev/zero", "of=" + disk.resolve("fill"), "bs=4096", "status=none"))
+                    .as("until it is full")
+                    .isNotZero();
+            ByteSize room = VaultFiles.room(there);
+            assertThatThrownBy(() -> job.run("ticket-desk", TransferWatch.NONE))
+                    .isInstanceOf(IOException.class)
+                    .hasMessageContaining("The vault's disk is full")
+                    .hasMessageContaining("0 B are free");
+            assertThat(VaultFiles.room(there)).isEqualTo(room);
+            mount(disk, "remount,ro");
+            assertThat(whole()).isEqualTo(whole).isPositive();
+            assertThat(new VaultJob(house.bench).preview(Optional.empty()).problem())
+                    .isEmpty();
+        } finally {
+            GeneralTools.run("umount", disk.toString());
+        }
+    }
+
+    private static void mount(Path disk, String options) throws IOException {
+        assumeTrue(
+                GeneralTools.exitOf("mount", "-t", "tmpfs", "-o", options, "tmpfs", disk.toString()) == 0,
+                "nothing may be mounted here");
     }
 
     @Test

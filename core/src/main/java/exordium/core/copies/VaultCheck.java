@@ -41,12 +41,12 @@ public record VaultCheck(long chunks, long of, long bytes, List<Damage> damages)
      * @param seed of the draw
      */
     public static VaultCheck of(Path vault, OptionalInt sample, long seed, TransferWatch watch) throws IOException {
-        return VaultLock.sharing(vault, () -> checked(vault, sample, seed, watch));
+        return VaultLock.reading(vault, () -> checked(vault, sample, seed, watch));
     }
 
     /** The chunks that these copies need, all of them. */
     public static VaultCheck of(Path vault, List<Path> copies, TransferWatch watch) throws IOException {
-        return VaultLock.sharing(vault, () -> checked(vault, Generations.of(copies), OptionalInt.empty(), 0, watch));
+        return VaultLock.reading(vault, () -> checked(vault, Generations.of(copies), OptionalInt.empty(), 0, watch));
     }
 
     private static VaultCheck checked(Path vault, OptionalInt sample, long seed, TransferWatch watch)

@@ -18,6 +18,8 @@ public final class VaultFiles {
 
     static final String PART = ".part";
     private static final String CHECKSUM = ".sha256";
+    /** As Linux says it; a platform that says it otherwise is told in its own words. */
+    private static final List<String> FULL = List.of("No space left", "quota exceeded");
 
     private VaultFiles() {}
 
@@ -55,6 +57,20 @@ public final class VaultFiles {
     public static boolean isThere(Path vault) throws IOException {
         return Files.isDirectory(vault.resolve(ChunkPacks.FOLDER))
                 || !whole(vault).isEmpty();
+    }
+
+    /** What went wrong while something was put into a vault; where its disk is full, that, and what helps. */
+    public static IOException said(Path vault, IOException failure) throws IOException {
+        String words = String.valueOf(failure.getMessage());
+        boolean full = FULL.stream().anyMatch(words::contains);
+        if (!full || !Files.isDirectory(vault)) {
+            return failure;
+        }
+        ByteSize free = ByteSize.of(Files.getFileStore(vault).getUsableSpace());
+        return new IOException(
+                "The vault's disk is full: the copy does not fit beside what is in " + vault + ", where " + free.said()
+                        + " are free. It was not kept; take copies out, or have the vault lie elsewhere.",
+                failure);
     }
 
     /** What they take. */

@@ -31,7 +31,7 @@ public record VaultPrune(List<Path> gone, ByteSize freed, int packs) {
 
     /** What would come free, with nothing changed. */
     public static VaultPrune preview(Path vault, List<Path> going) throws IOException {
-        return VaultLock.sharing(vault, () -> pruned(vault, going, "", TransferWatch.NONE));
+        return VaultLock.reading(vault, () -> pruned(vault, going, "", TransferWatch.NONE));
     }
 
     /**

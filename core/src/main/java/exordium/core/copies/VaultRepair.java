@@ -26,7 +26,7 @@ import java.util.Set;
 public record VaultRepair(int chunks, int lists, List<VaultCheck.Damage> left) {
 
     public static VaultRepair run(Path vault, Path other, String stamp, TransferWatch watch) throws IOException {
-        return VaultLock.beingAlone(vault, () -> VaultLock.sharing(other, () -> mended(vault, other, stamp, watch)));
+        return VaultLock.beingAlone(vault, () -> VaultLock.reading(other, () -> mended(vault, other, stamp, watch)));
     }
 
     private static VaultRepair mended(Path vault, Path other, String stamp, TransferWatch watch) throws IOException {

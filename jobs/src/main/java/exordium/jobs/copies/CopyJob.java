@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.copies;
 
+import exordium.core.block.BlockDevice;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.CopyReport;
@@ -93,9 +94,7 @@ public final class CopyJob {
             DriveInspection inspection = Inspector.inspect(drive);
             LetGo letGo = LetGo.of(drive, inspection);
             new HealthJob(workbench, new LinuxDrives()).ask(medium, source, drive);
-            CopyReport report = wanted.plain()
-                    ? CopyRun.execute(drive, file, watch)
-                    : VaultRun.execute(drive, vault, file, facts(at, medium, inspection, letGo, now, wanted), watch);
+            CopyReport report = put(drive, file, facts(at, medium, inspection, letGo, now, wanted), wanted, watch);
             workspace
                     .copies()
                     .add(new Copies.Copy(
@@ -112,6 +111,18 @@ public final class CopyJob {
             return new JobRunner.Outcome<>(
                     new Done(report, letGo, next), "copy-proven", words(at, medium, report, letGo, next));
         });
+    }
+
+    private CopyReport put(BlockDevice drive, Path file, Map<String, String> facts, Wanted wanted, TransferWatch watch)
+            throws IOException {
+        Path vault = workbench.vault();
+        try {
+            return wanted.plain()
+                    ? CopyRun.execute(drive, file, watch)
+                    : VaultRun.execute(drive, vault, file, facts, watch);
+        } catch (IOException e) {
+            throw VaultFiles.said(vault, e);
+        }
     }
 
     private static String words(
