@@ -69,6 +69,7 @@ public final class CopyCommand {
             String sha256,
             long ownBytes,
             long sharedBytes,
+            boolean here,
             Optional<String> before) {}
 
     private record CheckOut(String board, String file, boolean whole, String text) {}
@@ -162,13 +163,14 @@ public final class CopyCommand {
                                 each.copy().sha256(),
                                 each.own().bytes(),
                                 each.shared().bytes(),
+                                each.here(),
                                 each.copy().before()))
                         .toList(),
                 copies.stream()
                         .map(each -> each.copy().id() + "  "
                                 + Common.said(each.copy().proven()) + "  "
                                 + each.copy().board() + "  " + each.copy().file() + "  "
-                                + each.own().said() + " of its own"
+                                + (each.here() ? each.own().said() + " of its own" : "not in the vault")
                                 + each.copy()
                                         .before()
                                         .map(change -> ", before " + change)

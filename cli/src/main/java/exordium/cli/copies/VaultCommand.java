@@ -102,10 +102,7 @@ public final class VaultCommand {
                         plan.from().toString(),
                         plan.to().toString(),
                         plan.bytes().bytes()),
-                List.of("The vault lies in " + plan.to() + " from now on; "
-                        + (plan.bytes().bytes() == 0
-                                ? "its copies were there already."
-                                : plan.bytes().said() + " were moved and read back.")));
+                List.of(VaultPlace.done(plan)));
         return ExitCode.DONE;
     }
 

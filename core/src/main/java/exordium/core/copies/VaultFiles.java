@@ -59,8 +59,15 @@ public final class VaultFiles {
                 || !whole(vault).isEmpty();
     }
 
-    /** What went wrong while something was put into a vault; where its disk is full, that, and what helps. */
+    /** What went wrong while something was put into a vault; where its disk is full or away, that, and what helps. */
     public static IOException said(Path vault, IOException failure) throws IOException {
+        if (failure instanceof NoSuchFileException && !isThere(vault)) {
+            return new IOException(
+                    "The vault went away while the copy was being made: " + vault
+                            + " has nothing of it. The copy was not"
+                            + " kept; see whether its drive or share is mounted.",
+                    failure);
+        }
         String words = String.valueOf(failure.getMessage());
         boolean full = FULL.stream().anyMatch(words::contains);
         if (!full || !Files.isDirectory(vault)) {

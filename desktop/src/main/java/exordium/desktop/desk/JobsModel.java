@@ -382,7 +382,7 @@ public final class JobsModel implements AutoCloseable {
         TransferMeter meter = new TransferMeter(System::nanoTime, false);
         start(new RunningJob("Taking the vault to " + plan.to(), "", Optional.empty(), Set.of(), meter), () -> {
             new VaultPlace(workbench).move(plan, meter);
-            reading.say("The vault lies in " + plan.to() + " from now on.");
+            reading.say(VaultPlace.done(plan));
         });
     }
 

@@ -82,7 +82,7 @@ public final class VaultJob {
                 boards.merge(copy.board(), image, Generations.Space::plus);
             }
             if (board.isEmpty() || board.get().equals(copy.board())) {
-                Generations.Space taken = room.copies().getOrDefault(file, image);
+                Generations.Space taken = here ? room.copies().getOrDefault(file, image) : NOTHING;
                 generations.add(new Generation(copy, taken.own(), taken.shared(), here));
             }
         }

@@ -29,10 +29,11 @@ public final class VaultPlace {
     /**
      * What a move would do.
      *
-     * @param bytes that go along; none where the copies are there already
+     * @param hasAll whether the copies are there already
+     * @param bytes that go along
      * @param free bytes there
      */
-    public record Planned(Path from, Path to, ByteSize bytes, ByteSize free) {
+    public record Planned(Path from, Path to, boolean hasAll, ByteSize bytes, ByteSize free) {
         public String said() {
             return bytes.bytes() == 0
                     ? "Copies are looked for in " + to + " from then on; nothing has to be moved."
@@ -79,7 +80,7 @@ public final class VaultPlace {
             throw new UnreadableInput(
                     "The vault takes " + bytes.said() + "; in " + to + " are " + free.said() + " free.");
         }
-        return new Planned(from, to, bytes, free);
+        return new Planned(from, to, hasAll, bytes, free);
     }
 
     private Path own() {
@@ -119,11 +120,19 @@ public final class VaultPlace {
      * @throws exordium.core.finding.Refused while somebody is at the vault
      */
     public void move(Planned plan, TransferWatch watch) throws IOException {
-        if (plan.bytes().bytes() == 0 && isWhole(plan.to())) {
+        if (plan.hasAll() && isWhole(plan.to())) {
             isNowAt(plan);
         } else {
             VaultMove.run(plan.from(), plan.to(), () -> isNowAt(plan), watch);
         }
+    }
+
+    /** What came of it. */
+    public static String done(Planned plan) {
+        return "The vault lies in " + plan.to() + " from now on; "
+                + (plan.hasAll()
+                        ? "its copies were there already."
+                        : plan.bytes().said() + " were moved and read back.");
     }
 
     private void isNowAt(Planned plan) {
