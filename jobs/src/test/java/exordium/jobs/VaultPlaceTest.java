@@ -7,17 +7,23 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.VaultFiles;
+import exordium.core.daysheet.Cell;
+import exordium.core.daysheet.Pennant;
+import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
+import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.CopyJob;
 import exordium.jobs.copies.VaultJob;
 import exordium.jobs.copies.VaultPlace;
 import exordium.jobs.workspace.WorkspaceArchive;
+import exordium.store.Copies;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Optional;
@@ -88,6 +94,7 @@ class VaultPlaceTest {
                     .hasMessageContaining("mounted");
         }
         assertThat(vault.preview(Optional.empty()).problem()).isPresent();
+        assertThat(copiesOf("ticket-desk").figure()).isEqualTo("away");
         assertThat(share).isEmptyDirectory();
         assertThat(house.workspace.copies().all()).hasSize((int) copies);
         // The same share under another name has all of them: nothing moves.
@@ -112,12 +119,13 @@ class VaultPlaceTest {
             mount(disk, "remount,size=60m");
             place.move(place.plan(Optional.of(there.toString())), TransferWatch.NONE);
             long whole = whole();
+            smallCard();
             assertThat(GeneralTools.exitOf(
                             "dd", "if=/dev/zero", "of=" + disk.resolve("fill"), "bs=4096", "status=none"))
                     .as("until it is full")
                     .isNotZero();
             ByteSize room = VaultFiles.room(there);
-            assertThatThrownBy(() -> job.run("ticket-desk", TransferWatch.NONE))
+            assertThatThrownBy(() -> job.run(SmallCard.BOARD, TransferWatch.NONE))
                     .isInstanceOf(IOException.class)
                     .hasMessageContaining("The vault's disk is full")
                     .hasMessageContaining("0 B are free");
@@ -149,6 +157,37 @@ class VaultPlaceTest {
                     .isNotEmpty()
                     .allMatch(each -> Files.isRegularFile(there.vault().resolve(each.file())));
         }
+    }
+
+    private Cell copiesOf(String board) throws IOException {
+        return house.sheets.now().board(board).cell(Step.COPIES);
+    }
+
+    /** A backup that is missing is seen before the card dies: what is not in the vault does not count. */
+    @Test
+    void aCopyThatIsGoneCountsNoMore() throws IOException {
+        smallCard();
+        CopyJob job = new CopyJob(house.bench, house.sheets);
+        job.run(SmallCard.BOARD, TransferWatch.NONE);
+        house.clock.advance(Duration.ofMinutes(1));
+        Path newest = job.run(SmallCard.BOARD, TransferWatch.NONE).report().file();
+        assertThat(copiesOf(SmallCard.BOARD).pennant()).isEqualTo(Pennant.PROVEN);
+        Files.delete(newest);
+        assertThat(copiesOf(SmallCard.BOARD).pennant()).isEqualTo(Pennant.DUE);
+        assertThat(copiesOf(SmallCard.BOARD).reason()).contains("is not in the vault any more");
+        for (Copies.Copy copy : house.workspace.copies().of(SmallCard.BOARD)) {
+            Files.deleteIfExists(share.resolve(copy.file()));
+        }
+        assertThat(copiesOf(SmallCard.BOARD).pennant()).isEqualTo(Pennant.FAILING);
+        assertThat(copiesOf(SmallCard.BOARD).figure()).isEqualTo("gone");
+        house.clock.advance(Duration.ofMinutes(1));
+        job.run(SmallCard.BOARD, TransferWatch.NONE);
+        assertThat(copiesOf(SmallCard.BOARD).pennant()).isEqualTo(Pennant.PROVEN);
+    }
+
+    private void smallCard() throws IOException {
+        SmallCard.lay(house, new DiskBuilder(folder).build("small.img"));
+        SmallCard.plug(house);
     }
 
     @Test

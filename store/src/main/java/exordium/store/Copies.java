@@ -3,9 +3,7 @@ package exordium.store;
 
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import org.jdbi.v3.core.Jdbi;
 
 /** Proven copies; one that was not proven is never put down. */
@@ -58,14 +56,6 @@ public final class Copies {
 
     public List<Copy> of(String board) {
         return all().stream().filter(copy -> copy.board().equals(board)).toList();
-    }
-
-    /** By board, when its newest copy was proven. */
-    public Map<String, Instant> lastByBoard() {
-        return jdbi.withHandle(handle -> handle.createQuery(
-                        "SELECT board, max(proven) AS last FROM copy WHERE board IS NOT NULL GROUP BY board")
-                .map((row, context) -> Map.entry(row.getString("board"), Instant.parse(row.getString("last"))))
-                .collect(Collectors.toMap(Map.Entry::getKey, Map.Entry::getValue)));
     }
 
     public void add(Copy copy) {

@@ -166,7 +166,8 @@ class RegisterTest {
             assertThat(workspace.media().bySerial("TW-0042-7719").orElseThrow().file())
                     .isEqualTo("drive:TW-0042-7719");
             assertThat(workspace.writes().all()).hasSize(9);
-            assertThat(workspace.copies().lastByBoard()).hasSize(8);
+            assertThat(workspace.copies().all().stream().map(Copies.Copy::board).distinct())
+                    .hasSize(8);
             Boards.Board first = workspace.boards().require("tide-clock");
             Boards.Board changed = new Boards.Board(
                     first.id(),
@@ -205,7 +206,8 @@ class RegisterTest {
             assertThat(workspace.boards().all()).hasSize(10);
             assertThat(workspace.media().listed()).hasSize(12);
             assertThat(workspace.imageShelf().all()).hasSize(5);
-            assertThat(workspace.copies().lastByBoard()).hasSize(8);
+            assertThat(workspace.copies().all().stream().map(Copies.Copy::board).distinct())
+                    .hasSize(8);
             assertThat(workspace.signs().all().values())
                     .anyMatch(known -> known.paces().size() > 1);
             assertThat(workspace.settings().all()).containsEntry("copy-days", "14");

@@ -12,7 +12,6 @@ import exordium.core.quantity.ByteSize;
 import exordium.jobs.copies.VaultJob;
 import exordium.jobs.copies.VaultPlace;
 import exordium.jobs.paper.DueCalendar;
-import exordium.store.Copies;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -45,23 +44,24 @@ public final class VaultCommand {
     int status(@Mixin Common common) throws IOException {
         Common.Desk desk = common.desk();
         List<BoardOut> boards = new ArrayList<>();
+        Optional<String> away = desk.bench().vaultAway();
         VaultJob.Strata strata = new VaultJob(desk.bench()).strata(Optional.empty());
         for (DueCalendar.Entry entry : DueCalendar.entries(desk.bench(), desk.sheets())) {
-            List<Copies.Copy> copies = desk.bench().records().copiesOf(entry.board());
+            List<VaultJob.Generation> copies = strata.of(entry.board(), away.isPresent());
             boards.add(new BoardOut(
                     entry.board(),
-                    copies.stream().reduce((first, last) -> last).map(Copies.Copy::proven),
+                    copies.stream().reduce((first, last) -> last).map(each -> each.copy()
+                            .proven()),
                     entry.date(),
                     entry.reason(),
                     copies.size(),
-                    strata.of(entry.board()).all().bytes(),
-                    strata.of(entry.board()).own().bytes()));
+                    strata.room(entry.board()).all().bytes(),
+                    strata.room(entry.board()).own().bytes()));
         }
         Path folder = desk.bench().vault().toAbsolutePath().normalize();
         Optional<ByteSize> free = Files.isDirectory(folder)
                 ? Optional.of(ByteSize.of(Files.getFileStore(folder).getUsableSpace()))
                 : Optional.empty();
-        Optional<String> away = desk.bench().vaultAway();
         List<String> lines = new ArrayList<>(boards.stream()
                 .map(each -> each.board() + "  last "
                         + each.lastProven().map(Common::said).orElse("never") + "  next " + each.nextDue() + "  "

@@ -29,9 +29,23 @@ public record BoardFacts(
         boolean firmwareUpdatable,
         OrderFacts order,
         Trace trace,
-        Optional<LocalDate> lastCopy,
+        CopyFacts copies,
         CopyRule.Due due,
         Reached reached) {
+
+    /**
+     * A board's copies.
+     *
+     * @param last the newest that can be got at; of a vault that is away, the newest there is on record
+     * @param gone one after it whose file is not in the vault any more
+     * @param away why nothing of the vault can be got at
+     */
+    public record CopyFacts(Optional<LocalDate> last, Optional<LocalDate> gone, Optional<String> away) {}
+
+    /** The day of its newest copy that can be got at. */
+    public Optional<LocalDate> lastCopy() {
+        return copies.last();
+    }
 
     /**
      * How one gets at the board, and how its facts are known where they are not read.

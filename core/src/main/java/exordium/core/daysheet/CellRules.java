@@ -327,7 +327,26 @@ final class CellRules {
         if (facts.medium().isEmpty()) {
             return Cell.of(Step.COPIES, Pennant.UNKNOWN, NONE, "There is nothing to copy.");
         }
-        if (facts.lastCopy().isEmpty()) {
+        BoardFacts.CopyFacts copies = facts.copies();
+        if (copies.last().isPresent() && copies.away().isPresent()) {
+            return Cell.of(Step.COPIES, Pennant.UNKNOWN, "away", copies.away().get());
+        }
+        if (copies.gone().isPresent()) {
+            String words = "Its copy of " + copies.gone().get() + " is not in the vault any more";
+            return copies.last().isEmpty()
+                    ? Cell.of(
+                            Step.COPIES,
+                            Pennant.FAILING,
+                            "gone",
+                            words + ", and there is no other: if its medium dies" + " now, all that is on it is lost.")
+                    : Cell.of(
+                            Step.COPIES,
+                            Pennant.DUE,
+                            Span.days(facts.due().ageDays()),
+                            words + "; the newest that is there is of "
+                                    + copies.last().get() + ".");
+        }
+        if (copies.last().isEmpty()) {
             return Cell.of(Step.COPIES, Pennant.DUE, "never", facts.due().reason());
         }
         return Cell.of(

@@ -49,6 +49,8 @@ class DaySheetTest {
     private String order = "0xf41";
     private Optional<String> staged = Optional.empty();
     private Optional<LocalDate> copy = Optional.of(TODAY.minusDays(12));
+    private Optional<LocalDate> gone = Optional.empty();
+    private Optional<String> vaultAway = Optional.empty();
     private Trace trace;
     private BoardFacts.Reached reached = BoardFacts.Reached.PLAYED;
 
@@ -91,7 +93,7 @@ class DaySheetTest {
                 true,
                 new BoardFacts.OrderFacts(OrderDialect.of(profile).decode(order), order, staged),
                 trace,
-                copy,
+                new BoardFacts.CopyFacts(copy, gone, vaultAway),
                 CopyRule.USUAL.next(copy, false, TODAY),
                 reached);
     }
@@ -244,6 +246,20 @@ class DaySheetTest {
         expect(Step.COPIES, Pennant.DUE, "never");
         copy = Optional.of(TODAY.minusDays(1));
         expect(Step.COPIES, Pennant.PROVEN, "1 day");
+        // What is on record and not in the vault is no copy.
+        gone = Optional.of(TODAY);
+        expect(Step.COPIES, Pennant.DUE, "1 day");
+        assertThat(cell(Step.COPIES).reason())
+                .contains("2026-11-24 is not in the vault")
+                .contains("2026-11-23");
+        copy = Optional.empty();
+        expect(Step.COPIES, Pennant.FAILING, "gone");
+        copy = gone;
+        gone = Optional.empty();
+        vaultAway = Optional.of("The vault is not there.");
+        expect(Step.COPIES, Pennant.UNKNOWN, "away");
+        copy = Optional.empty();
+        expect(Step.COPIES, Pennant.DUE, "never");
     }
 
     @Test

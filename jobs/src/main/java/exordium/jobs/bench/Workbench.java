@@ -186,8 +186,11 @@ public final class Workbench implements AutoCloseable {
 
     /** Why nothing can be put into the vault or taken from it; empty where it is there, or was never used. */
     public Optional<String> vaultAway() throws IOException {
-        Path vault = workspace.vault();
-        boolean used = vaultPlace().isPresent() || !workspace.copies().all().isEmpty();
+        return vaultAway(workspace.vault(), !workspace.copies().all().isEmpty());
+    }
+
+    Optional<String> vaultAway(Path vault, boolean holdsCopies) throws IOException {
+        boolean used = holdsCopies || !vault.equals(workspace.ownVault());
         return used && !VaultFiles.isThere(vault)
                 ? Optional.of("The vault is not there: " + vault + " has nothing of it. Is its drive or share mounted?"
                         + " If its copies are lost, make an empty folder " + ChunkPacks.FOLDER + " in it.")
@@ -409,10 +412,13 @@ public final class Workbench implements AutoCloseable {
         return names;
     }
 
-    /** The day of the newest proven copy of a medium. */
-    public Optional<LocalDate> lastCopyOf(String medium) {
+    /** The day of the newest proven copy of a medium that is in the vault. */
+    public Optional<LocalDate> lastCopyOf(String medium) throws IOException {
+        Path vault = workspace.vault();
+        boolean away = vaultAway().isPresent();
         return workspace.copies().all().stream()
                 .filter(copy -> copy.medium().filter(medium::equals).isPresent())
+                .filter(copy -> away || Files.isRegularFile(vault.resolve(copy.file())))
                 .reduce((first, last) -> last)
                 .map(copy -> LocalDate.ofInstant(copy.proven(), zone));
     }

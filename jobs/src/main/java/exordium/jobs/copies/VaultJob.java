@@ -58,8 +58,15 @@ public final class VaultJob {
      */
     public record Strata(List<Generation> generations, Map<String, Generations.Space> boards, ByteSize used) {
         /** What a board's copies take; nothing of one that has none. */
-        public Generations.Space of(String board) {
+        public Generations.Space room(String board) {
             return boards.getOrDefault(board, NOTHING);
+        }
+
+        /** Those of a board, oldest first; whose file is not in the vault only when they are asked for. */
+        public List<Generation> of(String board, boolean alsoGone) {
+            return generations.stream()
+                    .filter(each -> board.equals(each.copy().board()) && (each.here() || alsoGone))
+                    .toList();
         }
     }
 

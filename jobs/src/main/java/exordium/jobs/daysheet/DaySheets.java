@@ -68,7 +68,6 @@ public final class DaySheets {
         if (medium.isPresent() && !benches.unread(medium.get())) {
             contents = Optional.of(benches.contents(medium.get(), at.profile()));
         }
-        Optional<LocalDate> lastCopy = lastCopy(at.register(), record);
         Optional<Replacement> replacement = replacement(at, record, medium);
         return new BoardFacts(
                 at.register().id(),
@@ -85,7 +84,7 @@ public final class DaySheets {
                 at.profile().firmware().updatable(),
                 order(at),
                 Rehearsal.of(benches.of(at, record.media())),
-                lastCopy,
+                copies(at.register(), record),
                 due(at, record, medium, replacement),
                 reached(at));
     }
@@ -123,9 +122,14 @@ public final class DaySheets {
         return LocalDate.ofInstant(at, workbench.zone());
     }
 
-    /** The day of a board's newest proven copy, by what was read together. */
+    /** The day of a board's newest proven copy that is in the vault, by what was read together. */
     private Optional<LocalDate> lastCopy(Boards.Board register, OnRecord record) {
-        return Optional.ofNullable(record.lastCopies().get(register.id())).map(this::day);
+        return record.newest(register.id()).here().map(this::day);
+    }
+
+    private BoardFacts.CopyFacts copies(Boards.Board register, OnRecord record) {
+        return new BoardFacts.CopyFacts(
+                lastCopy(register, record), record.newest(register.id()).gone().map(this::day), record.vaultAway());
     }
 
     /** When a board's next copy is due, by what was read together. */

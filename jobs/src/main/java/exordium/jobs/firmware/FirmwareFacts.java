@@ -63,9 +63,7 @@ public final class FirmwareFacts {
                         board.overlay(),
                         wanted(at),
                         seen(at),
-                        Optional.ofNullable(
-                                        record.lastCopies().get(at.register().id()))
-                                .map(this::day),
+                        record.newest(at.register().id()).here().map(this::day),
                         changed,
                         tool(at)));
     }

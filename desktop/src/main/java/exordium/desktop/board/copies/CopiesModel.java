@@ -91,7 +91,7 @@ public record CopiesModel(
                                 each.own(),
                                 ByteSize.of(each.copy().bytes())))
                         .toList(),
-                strata.of(board.id()).all(),
+                strata.room(board.id()).all(),
                 today,
                 board.facts().due().date(),
                 board.facts().due().allowed(),
