@@ -84,14 +84,18 @@ public final class VaultFiles {
     public static ByteSize room(Path vault) throws IOException {
         long bytes = 0;
         for (Path file : all(vault)) {
-            try {
-                bytes += Files.size(file);
-            } catch (NoSuchFileException e) {
-                // Somebody took it out since the folder was looked through.
-                continue;
-            }
+            bytes += size(file);
         }
         return ByteSize.of(bytes);
+    }
+
+    private static long size(Path file) throws IOException {
+        try {
+            return Files.size(file);
+        } catch (NoSuchFileException e) {
+            // Somebody took it out since the folder was looked through.
+            return 0;
+        }
     }
 
     private static List<Path> all(Path vault) throws IOException {

@@ -176,12 +176,16 @@ public final class VaultMove {
         }
         folders.remove(from);
         for (Path folder : folders) {
-            try {
-                Files.deleteIfExists(folder);
-            } catch (DirectoryNotEmptyException e) {
-                // Somebody else's things are in it.
-                continue;
-            }
+            emptyAway(folder);
+        }
+    }
+
+    private static void emptyAway(Path folder) throws IOException {
+        try {
+            Files.deleteIfExists(folder);
+        } catch (DirectoryNotEmptyException e) {
+            // Somebody else's things are in it.
+            return;
         }
     }
 }
