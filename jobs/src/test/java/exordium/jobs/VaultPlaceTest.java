@@ -159,6 +159,41 @@ class VaultPlaceTest {
         }
     }
 
+    /** What its registers say of places outside does nothing: an archive may be anybody's. */
+    @Test
+    void anArchiveReachesNothingOutsideOfIt() throws IOException {
+        Path strange = Files.createDirectories(folder.resolve("strange").resolve("packs"));
+        Path part = Files.writeString(strange.resolve("mine.part"), "somebody's");
+        Path file = folder.resolve("all.zip");
+        house.workspace.vaultIsAt(Optional.of(strange.getParent()));
+        WorkspaceArchive.export(house.bench, file, TransferWatch.NONE);
+        WorkspaceArchive.importFrom(
+                        file, folder.resolve("there"), house.bench.clock(), ZoneOffset.UTC, TransferWatch.NONE)
+                .close();
+        assertThat(part).hasContent("somebody's");
+        Copies.Copy copy = house.workspace.copies().all().get(0);
+        house.workspace
+                .copies()
+                .add(new Copies.Copy(
+                        0,
+                        copy.board(),
+                        copy.medium(),
+                        copy.proven(),
+                        "../../strange/packs/mine.part",
+                        1,
+                        1,
+                        copy.sha256(),
+                        Optional.empty()));
+        Path second = folder.resolve("second.zip");
+        WorkspaceArchive.export(house.bench, second, TransferWatch.NONE);
+        assertThatThrownBy(() -> WorkspaceArchive.importFrom(
+                        second, folder.resolve("there 2"), house.bench.clock(), ZoneOffset.UTC, TransferWatch.NONE))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("names a file outside of a workspace");
+        assertThat(folder.resolve("there 2")).doesNotExist();
+        assertThat(part).exists();
+    }
+
     private Cell copiesOf(String board) throws IOException {
         return house.sheets.now().board(board).cell(Step.COPIES);
     }

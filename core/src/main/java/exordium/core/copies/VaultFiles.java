@@ -100,7 +100,11 @@ public final class VaultFiles {
 
     private static List<Path> all(Path vault) throws IOException {
         List<Path> all = new ArrayList<>(ofBoards(vault));
-        all.addAll(in(vault.resolve(ChunkPacks.FOLDER)));
+        for (Path file : in(vault.resolve(ChunkPacks.FOLDER))) {
+            if (!isOfCopy(file)) {
+                all.add(file);
+            }
+        }
         for (Path file : in(vault)) {
             if (String.valueOf(file.getFileName()).startsWith(VaultScript.NAME)) {
                 all.add(file);
@@ -120,8 +124,9 @@ public final class VaultFiles {
         }
         for (Path folder : folders) {
             String name = String.valueOf(folder.getFileName());
-            // What a file system and a desktop put at the top of a drive may not even be looked into.
-            if (!name.startsWith(".") && !name.equals("lost+found") && !name.equals(ChunkPacks.FOLDER)) {
+            // What a file system and a desktop put at the top of a drive may not even be looked into. A board may be
+            // called "packs".
+            if (!name.startsWith(".") && !name.equals("lost+found")) {
                 in(folder).stream().filter(VaultFiles::isOfCopy).forEach(files::add);
             }
         }

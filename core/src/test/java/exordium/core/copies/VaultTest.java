@@ -219,6 +219,10 @@ class VaultTest {
             Files.createDirectories(file.getParent());
             Files.writeString(file, "none of the vault's");
         }
+        Path packs = Files.copy(first, drive.resolve("packs").resolve("packs-2026-11-01T080000Z.copy"));
+        assertThat(VaultFiles.lists(vault)).hasSize(2);
+        assertThat(VaultFiles.room(vault).bytes()).isEqualTo(room + Files.size(packs));
+        Files.delete(packs);
         Path half = Files.writeString(drive.resolve("board").resolve("board-x.copy.part"), "half");
         VaultPrune.sweepParts(vault);
         assertThat(half).doesNotExist();

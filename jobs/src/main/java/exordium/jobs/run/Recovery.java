@@ -10,6 +10,7 @@ import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
+import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Copies;
@@ -210,8 +211,9 @@ public final class Recovery {
         boolean listed = copy
                 ? workspace.copies().all().stream().map(Copies.Copy::file).anyMatch(deed.key()::equals)
                 : workspace.imageShelf().all().stream().map(Images.Image::file).anyMatch(deed.key()::equals);
-        if (!listed && !deed.key().isEmpty()) {
-            Path file = (copy ? workspace.vault() : workspace.images()).resolve(deed.key());
+        Path folder = copy ? workspace.vault() : workspace.images();
+        if (!listed && !deed.key().isEmpty() && Folders.isInside(folder, deed.key())) {
+            Path file = folder.resolve(deed.key());
             for (String suffix : List.of("", ".sha256", ".sha512", ".md5", ".sha1")) {
                 Files.deleteIfExists(file.resolveSibling(file.getFileName() + suffix));
             }

@@ -15,6 +15,7 @@ import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.Opening;
 import exordium.store.Operations;
+import exordium.store.Workspace;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -24,6 +25,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.Clock;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.Enumeration;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -229,9 +231,11 @@ public final class WorkspaceArchive {
                 throw new UnreadableInput(file.getFileName() + " is no zip that can be read to its end.", e);
             }
             // Whether its registers can be used, and brought up to date, is seen before anything stands in its place.
-            try (Workbench made = Opening.at(working, clock, zone)) {
-                made.workspace().vaultIsAt(Optional.empty());
+            try (Workspace made = Workspace.open(working, clock)) {
+                requireItsOwn(made, file);
+                made.vaultIsAt(Optional.empty());
             }
+            Opening.at(working, clock, zone).close();
             Files.deleteIfExists(whole);
             Files.move(working, whole, StandardCopyOption.ATOMIC_MOVE);
             moved = true;
@@ -241,6 +245,20 @@ public final class WorkspaceArchive {
             }
         }
         return Opening.at(whole, clock, zone);
+    }
+
+    /** @throws UnreadableInput when its registers name a file that is not a workspace's: what tidies up there would reach it */
+    private static void requireItsOwn(Workspace made, Path file) throws UnreadableInput {
+        List<String> names = new ArrayList<>();
+        made.copies().all().forEach(each -> names.add(each.file()));
+        made.imageShelf().all().forEach(each -> names.add(each.file()));
+        made.media().listed().forEach(each -> names.add(each.medium().file()));
+        for (String name : names) {
+            if (!Folders.isInside(made.folder(), name)) {
+                throw new UnreadableInput(file.getFileName() + " names a file outside of a workspace, " + name
+                        + "; nothing was made of it.");
+            }
+        }
     }
 
     private static void requireOurs(ZipFile zip, Path file) throws IOException {
