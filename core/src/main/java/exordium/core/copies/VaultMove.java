@@ -42,7 +42,7 @@ public final class VaultMove {
         this.from = from;
         this.to = to;
         this.watch = watch;
-        this.total = VaultFiles.room(from).bytes();
+        this.total = 2 * VaultFiles.room(from).bytes();
     }
 
     /** Tells whoever has to know that the vault is there from now on. */
@@ -57,7 +57,8 @@ public final class VaultMove {
     public static void run(Path from, Path to, Told told, TransferWatch watch) throws IOException {
         VaultLock.beingAlone(
                 from,
-                () -> VaultLock.beingAlone(to, () -> {
+                // There it only adds.
+                () -> VaultLock.sharing(to, () -> {
                     VaultMove move = new VaultMove(from, to, watch);
                     List<Path> files = move.files();
                     move.over(files);
@@ -96,7 +97,7 @@ public final class VaultMove {
                 Path target = to.resolve(file);
                 if (Files.exists(target)) {
                     requireSame(file, target);
-                    done += Files.size(target);
+                    done += 2 * Files.size(target);
                 } else {
                     copy(from.resolve(file), target);
                 }
@@ -126,9 +127,11 @@ public final class VaultMove {
         CRC32C back = new CRC32C();
         try (FileDevice device = FileDevice.forReading(working);
                 InputStream stream = new MediumStream(device)) {
+            long started = System.nanoTime();
             for (int got = stream.read(bytes); got > 0; got = stream.read(bytes)) {
                 watch.goOnOrStop();
                 back.update(bytes, 0, got);
+                started = moved(got, started);
             }
         }
         if (back.getValue() != crc || Files.size(working) != Files.size(source)) {
@@ -156,14 +159,19 @@ public final class VaultMove {
                 while (buffer.hasRemaining()) {
                     out.write(buffer);
                 }
-                long now = System.nanoTime();
-                watch.moved(TransferWatch.Phase.COPYING, done, got, now - started, total);
-                started = now;
-                done += got;
+                started = moved(got, started);
             }
             out.force(true);
         }
         return crc.getValue();
+    }
+
+    /** Every byte moves twice, over and back: so the time left is true. */
+    private long moved(int bytes, long started) {
+        long now = System.nanoTime();
+        watch.moved(TransferWatch.Phase.COPYING, done, bytes, now - started, total);
+        done += bytes;
+        return now;
     }
 
     /** What needs others goes first; of the folders those in which nothing else lies. */
