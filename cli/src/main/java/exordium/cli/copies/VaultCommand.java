@@ -94,15 +94,16 @@ public final class VaultCommand {
         Common.Desk desk = common.desk();
         VaultPlace place = new VaultPlace(desk.bench());
         VaultPlace.Planned plan = place.plan(Optional.ofNullable(folder));
+        String came;
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
-            place.move(plan, progress.meter());
+            came = place.move(plan, progress.meter());
         }
         common.print(
                 new MoveOut(
                         plan.from().toString(),
                         plan.to().toString(),
                         plan.bytes().bytes()),
-                List.of(VaultPlace.done(plan)));
+                List.of(came));
         return ExitCode.DONE;
     }
 

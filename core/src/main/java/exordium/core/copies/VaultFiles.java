@@ -17,7 +17,7 @@ public final class VaultFiles {
     public static final String IMAGE = ".img.zst";
 
     static final String PART = ".part";
-    private static final String CHECKSUM = ".sha256";
+    static final String CHECKSUM = ".sha256";
     /** As Linux says it; a platform that says it otherwise is told in its own words. */
     private static final List<String> FULL = List.of("No space left", "quota exceeded");
 
@@ -133,7 +133,8 @@ public final class VaultFiles {
         return files;
     }
 
-    private static boolean isOfCopy(Path file) {
+    /** Whether it is a copy, finished or not, or what stands beside one. */
+    static boolean isOfCopy(Path file) {
         String name = String.valueOf(file.getFileName());
         if (name.endsWith(PART)) {
             name = name.substring(0, name.length() - PART.length());

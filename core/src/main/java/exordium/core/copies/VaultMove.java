@@ -25,7 +25,8 @@ import java.util.zip.CRC32C;
 
 /**
  * Takes a vault to another folder, where there may be one already. Everything is read back there before anybody is told to look for it
- * there, and only then it goes here: cut off anywhere, the vault is whole in one place at least.
+ * there, and only then it goes here: cut off anywhere, the vault is whole in one place at least. Where others keep copies in it,
+ * all of it stays here as well, since their copies may need the same chunks.
  */
 public final class VaultMove {
     private static final int STEP = 4 << 20;
@@ -51,21 +52,38 @@ public final class VaultMove {
     }
 
     /**
+     * Gives whether it stays here as well, for others.
+     *
+     * @param ours the copies that go along, by their place in the vault; others' stay
      * @param told after it is whole there, and before anything goes here
      * @throws UnreadableInput when a file there has the name of one here and is another; nothing has changed
      */
-    public static void run(Path from, Path to, Told told, TransferWatch watch) throws IOException {
-        VaultLock.beingAlone(
+    public static boolean run(Path from, Path to, Set<Path> ours, Told told, TransferWatch watch) throws IOException {
+        return VaultLock.beingAlone(
                 from,
                 // There it only adds.
                 () -> VaultLock.sharing(to, () -> {
                     VaultMove move = new VaultMove(from, to, watch);
-                    List<Path> files = move.files();
-                    move.over(files);
+                    List<Path> all = move.files();
+                    List<Path> going =
+                            all.stream().filter(file -> isOurs(file, ours)).toList();
+                    move.over(going);
                     told.moved();
-                    move.away(files);
-                    return null;
+                    boolean others = going.size() < all.size();
+                    if (!others) {
+                        move.away(all);
+                    }
+                    return others;
                 }));
+    }
+
+    /** Packs are everybody's, and so is the script; a checksum is its image's. */
+    private static boolean isOurs(Path file, Set<Path> ours) {
+        String name = file.toString();
+        return !VaultFiles.isOfCopy(file)
+                || ours.contains(file)
+                || (name.endsWith(VaultFiles.CHECKSUM)
+                        && ours.contains(Path.of(name.substring(0, name.length() - VaultFiles.CHECKSUM.length()))));
     }
 
     /** What others need comes first: packs, then their indexes, then lists and images. */

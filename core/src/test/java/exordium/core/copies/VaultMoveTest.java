@@ -11,6 +11,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -22,6 +23,8 @@ import org.junit.jupiter.api.io.TempDir;
 /** A vault on its way to another folder: whole in one place at any moment. */
 class VaultMoveTest {
     private static final VaultMove.Told NOBODY = () -> {};
+    private static final Set<Path> OURS =
+            Set.of(Path.of("board/board-2026-11-01T080000Z.copy"), Path.of("other/other-2026-11-01T080000Z.img.zst"));
 
     @TempDir
     private Path folder;
@@ -70,6 +73,7 @@ class VaultMoveTest {
         VaultMove.run(
                 from,
                 to,
+                OURS,
                 () -> {
                     assertThat(in(to)).as("whole there before anybody is told").isEqualTo(all);
                     assertThat(in(from)).as("and still whole here").containsAllEntriesOf(all);
@@ -99,7 +103,7 @@ class VaultMoveTest {
                     return left.get() <= 0;
                 }
             };
-            assertThatThrownBy(() -> VaultMove.run(from, to, NOBODY, stopping))
+            assertThatThrownBy(() -> VaultMove.run(from, to, OURS, NOBODY, stopping))
                     .isInstanceOf(CancellationException.class);
             assertThat(in(from)).isEqualTo(all);
             assertThat(in(to)).isEmpty();
@@ -107,6 +111,7 @@ class VaultMoveTest {
         assertThatThrownBy(() -> VaultMove.run(
                         from,
                         to,
+                        OURS,
                         () -> {
                             throw new IOException("the register is gone");
                         },
@@ -123,7 +128,7 @@ class VaultMoveTest {
         put(to, "board/board-2026-11-01T080000Z.copy.part", "li");
         put(to, "third/third-2026-11-01T080000Z.img.zst", "another house's");
         put(to, VaultScript.NAME, "a newer script");
-        VaultMove.run(from, to, NOBODY, TransferWatch.NONE);
+        VaultMove.run(from, to, OURS, NOBODY, TransferWatch.NONE);
         assertThat(in(to))
                 .containsAllEntriesOf(Map.of(
                         "third/third-2026-11-01T080000Z.img.zst",
@@ -138,18 +143,29 @@ class VaultMoveTest {
     void anotherFileOfThatNameIsNotWrittenOver() throws IOException {
         Map<String, String> all = in(from);
         put(to, "board/board-2026-11-01T080000Z.copy", "another list");
-        assertThatThrownBy(() -> VaultMove.run(from, to, NOBODY, TransferWatch.NONE))
+        assertThatThrownBy(() -> VaultMove.run(from, to, OURS, NOBODY, TransferWatch.NONE))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("nothing was moved");
         assertThat(in(to)).isEqualTo(Map.of("board/board-2026-11-01T080000Z.copy", "another list"));
         assertThat(in(from)).isEqualTo(all);
     }
 
+    /** Two houses with one vault: who goes takes what is theirs, and the other's copies still have all they need. */
+    @Test
+    void whatOthersKeepThereStays() throws IOException {
+        Map<String, String> ours = in(from);
+        put(from, "third/third-2026-11-01T080000Z.copy", "another house's");
+        Map<String, String> all = in(from);
+        assertThat(VaultMove.run(from, to, OURS, NOBODY, TransferWatch.NONE)).isTrue();
+        assertThat(in(from)).isEqualTo(all);
+        assertThat(in(to)).isEqualTo(ours);
+    }
+
     @Test
     void nobodyElseIsAtIt() throws IOException {
         try (VaultLock reading = VaultLock.shared(from)) {
             reading.requireValid();
-            assertThatThrownBy(() -> VaultMove.run(from, to, NOBODY, TransferWatch.NONE))
+            assertThatThrownBy(() -> VaultMove.run(from, to, OURS, NOBODY, TransferWatch.NONE))
                     .isInstanceOf(Refused.class);
         }
     }

@@ -381,8 +381,7 @@ public final class JobsModel implements AutoCloseable {
     public void moveVault(VaultPlace.Planned plan) {
         TransferMeter meter = new TransferMeter(System::nanoTime, false);
         start(new RunningJob("Taking the vault to " + plan.to(), "", Optional.empty(), Set.of(), meter), () -> {
-            new VaultPlace(workbench).move(plan, meter);
-            reading.say(VaultPlace.done(plan));
+            reading.say(new VaultPlace(workbench).move(plan, meter));
         });
     }
 

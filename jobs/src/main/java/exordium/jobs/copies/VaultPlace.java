@@ -15,6 +15,8 @@ import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /** Where the copies lie: in the workspace, or in a folder of another drive or of a share. */
 public final class VaultPlace {
@@ -115,23 +117,24 @@ public final class VaultPlace {
     }
 
     /**
-     * Moves it; stopped before its end, it is where it was.
+     * Moves it, and gives what came of it; stopped before its end, it is where it was.
      *
      * @throws exordium.core.finding.Refused while somebody is at the vault
      */
-    public void move(Planned plan, TransferWatch watch) throws IOException {
+    public String move(Planned plan, TransferWatch watch) throws IOException {
+        String lies = "The vault lies in " + plan.to() + " from now on; ";
         if (plan.hasAll() && isWhole(plan.to())) {
             isNowAt(plan);
-        } else {
-            VaultMove.run(plan.from(), plan.to(), () -> isNowAt(plan), watch);
+            return lies + "its copies were there already.";
         }
-    }
-
-    /** What came of it. */
-    public static String done(Planned plan) {
-        return "The vault lies in " + plan.to() + " from now on; "
-                + (plan.hasAll()
-                        ? "its copies were there already."
+        Set<Path> ours = workspace.copies().all().stream()
+                .map(copy -> Path.of(copy.file()))
+                .collect(Collectors.toSet());
+        boolean stays = VaultMove.run(plan.from(), plan.to(), ours, () -> isNowAt(plan), watch);
+        return lies
+                + (stays
+                        ? "it stays in " + plan.from()
+                                + " as well, where there are copies that are not of this workspace."
                         : plan.bytes().said() + " were moved and read back.");
     }
 
