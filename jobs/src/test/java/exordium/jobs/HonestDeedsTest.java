@@ -18,6 +18,7 @@ import exordium.core.image.ImageFile;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Stopping;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
@@ -107,22 +108,6 @@ class HonestDeedsTest {
         assertThat(image().pennant()).isEqualTo(Pennant.PROVEN);
     }
 
-    /** Stops after so many transfers. */
-    private static TransferWatch after(int transfers) {
-        AtomicInteger left = new AtomicInteger(transfers);
-        return new TransferWatch() {
-            @Override
-            public void moved(Phase phase, long position, int bytes, long nanos, long total) {
-                left.decrementAndGet();
-            }
-
-            @Override
-            public boolean cancelled() {
-                return left.get() <= 0;
-            }
-        };
-    }
-
     /** Two deeds run beside each other, but not on one target, by whatever process. */
     @Test
     void theSecondDeedOnATargetIsRefusedWithTheFirstOnesName() throws IOException {
@@ -171,7 +156,7 @@ class HonestDeedsTest {
 
     @Test
     void aStoppedProofSaysThatItOverwroteTheDriveAndIsInTheLogbook() throws IOException {
-        assertThatThrownBy(() -> work().prove(house.target(TIDE), TIDE, DriveWork.Proof.WHOLE, after(2)))
+        assertThatThrownBy(() -> work().prove(house.target(TIDE), TIDE, DriveWork.Proof.WHOLE, Stopping.after(2)))
                 .isInstanceOf(Stopped.class)
                 .hasMessageContaining("what was on it is lost");
         assertThat(house.workspace.log().last().orElseThrow().kind()).isEqualTo("prove-whole-stopped");
@@ -182,7 +167,7 @@ class HonestDeedsTest {
 
     @Test
     void aStopBeforeAnythingWasWrittenSaysThat() throws IOException {
-        assertThatThrownBy(() -> work().clear(house.target(TIDE), TIDE, after(0)))
+        assertThatThrownBy(() -> work().clear(house.target(TIDE), TIDE, Stopping.after(0)))
                 .isInstanceOf(Stopped.class)
                 .hasMessageContaining("Nothing on it was changed");
         assertThat(house.workspace.log().last().orElseThrow().kind()).isEqualTo("clear-stopped");
@@ -202,7 +187,7 @@ class HonestDeedsTest {
             }
         }
         String before = GeneralTools.run("cksum", drive.toString());
-        assertThatThrownBy(() -> work().prove(house.target(name), name, DriveWork.Proof.QUICK, after(15)))
+        assertThatThrownBy(() -> work().prove(house.target(name), name, DriveWork.Proof.QUICK, Stopping.after(15)))
                 .isInstanceOf(Stopped.class)
                 .hasMessageContaining("put back");
         assertThat(GeneralTools.run("cksum", drive.toString())).isEqualTo(before);
@@ -272,13 +257,13 @@ class HonestDeedsTest {
     void aWriteToANewFileThatWasCutOffGoesOnAndCanBeBegunAgain() throws IOException {
         Path image = new DiskBuilder(folder).build("image.img");
         Path target = folder.resolve("fresh.img");
-        assertThat(write(image, target, after(6)).verdict()).isEqualTo(Verdict.CANCELLED);
+        assertThat(write(image, target, Stopping.after(6)).verdict()).isEqualTo(Verdict.CANCELLED);
         WriteJob.Unfinished cut = WriteJob.unfinished(house.bench).get(0);
         WriteJob.Order again =
                 WriteJob.again(house.bench, house.targets(), cut, Optional.empty(), "fresh.img", TransferWatch.NONE);
         assertThat(WriteJob.resume(house.bench, again, cut).verdict()).isEqualTo(Verdict.VERIFIED);
         GeneralTools.run("cmp", image.toString(), target.toString());
-        assertThat(write(image, folder.resolve("second.img"), after(6)).verdict())
+        assertThat(write(image, folder.resolve("second.img"), Stopping.after(6)).verdict())
                 .isEqualTo(Verdict.CANCELLED);
         assertThat(write(image, folder.resolve("second.img"), TransferWatch.NONE)
                         .verdict())
@@ -291,7 +276,7 @@ class HonestDeedsTest {
         Path image = new DiskBuilder(folder).build("image.img");
         Path one = Files.createDirectories(folder.resolve("one")).resolve("card.img");
         Path other = Files.createDirectories(folder.resolve("other")).resolve("card.img");
-        assertThat(write(image, one, after(6)).verdict()).isEqualTo(Verdict.CANCELLED);
+        assertThat(write(image, one, Stopping.after(6)).verdict()).isEqualTo(Verdict.CANCELLED);
         assertThat(write(image, other, TransferWatch.NONE).verdict()).isEqualTo(Verdict.VERIFIED);
         assertThat(WriteJob.unfinished(house.bench))
                 .extracting(WriteJob.Unfinished::target)
@@ -330,7 +315,7 @@ class HonestDeedsTest {
     @Test
     void theJournalOfAProvenWriteIsNoUnfinishedOne() throws IOException {
         Path image = new DiskBuilder(folder).build("image.img");
-        write(image, folder.resolve("target.img"), after(6));
+        write(image, folder.resolve("target.img"), Stopping.after(6));
         Path journal = WriteJob.unfinished(house.bench).get(0).journal();
         byte[] kept = Files.readAllBytes(journal);
         assertThat(write(image, folder.resolve("target.img"), TransferWatch.NONE)

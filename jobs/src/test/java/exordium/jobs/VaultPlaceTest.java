@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.TransferWatch;
+import exordium.core.copies.Retention;
 import exordium.core.copies.VaultFiles;
 import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.Pennant;
@@ -105,6 +106,23 @@ class VaultPlaceTest {
         assertThat(house.bench.vaultAway()).isEmpty();
     }
 
+    /** A plan that is a while old: the share went away since, or the vault was moved by somebody else. */
+    @Test
+    void whatWasPlannedIsPlannedAnew() throws IOException {
+        VaultPlace.Planned home = place.plan(Optional.empty());
+        Path other = folder.resolve("share").resolve("other");
+        Path away = share.resolveSibling("away");
+        Files.move(share, away);
+        assertThatThrownBy(() -> place.move(home, TransferWatch.NONE)).hasMessageContaining("The vault is not there");
+        assertThat(house.workspace.vault()).isEqualTo(share.toAbsolutePath());
+        Files.move(away, share);
+        place.move(place.plan(Optional.of(other.toString())), TransferWatch.NONE);
+        long copies = house.workspace.copies().all().size();
+        place.move(home, TransferWatch.NONE);
+        assertThat(house.workspace.vault()).isEqualTo(house.workspace.ownVault());
+        assertThat(whole()).isEqualTo(copies);
+    }
+
     /** A disk of our own that is too small for the vault, then one that is full, then one that is not to be written to. */
     @Test
     void aFullDiskAndOneThatIsOnlyReadAreSaid() throws IOException {
@@ -184,6 +202,12 @@ class VaultPlaceTest {
                         1,
                         copy.sha256(),
                         Optional.empty()));
+        VaultJob vault = new VaultJob(house.bench);
+        house.bench.rules().retention(new Retention(1, 0, 0, 0));
+        assertThatThrownBy(() -> vault.prune(Optional.empty(), TransferWatch.NONE))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("outside of the vault");
+        assertThat(part).exists();
         Path second = folder.resolve("second.zip");
         WorkspaceArchive.export(house.bench, second, TransferWatch.NONE);
         assertThatThrownBy(() -> WorkspaceArchive.importFrom(

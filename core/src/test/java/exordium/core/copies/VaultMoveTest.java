@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.testing.Stopping;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -14,7 +15,6 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.CancellationException;
-import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -91,18 +91,7 @@ class VaultMoveTest {
     void whatIsStoppedLeavesNothing() throws IOException {
         Map<String, String> all = in(from);
         for (int stop = 0; stop < 6; stop++) {
-            AtomicInteger left = new AtomicInteger(stop);
-            TransferWatch stopping = new TransferWatch() {
-                @Override
-                public void moved(Phase phase, long position, int bytes, long nanos, long total) {
-                    left.decrementAndGet();
-                }
-
-                @Override
-                public boolean cancelled() {
-                    return left.get() <= 0;
-                }
-            };
+            TransferWatch stopping = Stopping.after(stop);
             assertThatThrownBy(() -> VaultMove.run(from, to, OURS, NOBODY, stopping))
                     .isInstanceOf(CancellationException.class);
             assertThat(in(from)).isEqualTo(all);

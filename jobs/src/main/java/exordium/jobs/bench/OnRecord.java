@@ -10,7 +10,6 @@ import exordium.store.Signs;
 import exordium.store.Workspace;
 import exordium.store.Writes;
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.HashMap;
@@ -21,7 +20,7 @@ import java.util.Set;
 import java.util.function.Predicate;
 
 /**
- * What the registers tell of all boards and media, read at once: nine statements, for one board as for a hundred.
+ * What the registers tell of all boards and media, read at once: ten statements, for one board as for a hundred.
  *
  * @param lastWrites by medium; lastTouching: by medium, the newest deed beside a write that changed what is on it
  * @param copies by board, its newest ones
@@ -63,7 +62,7 @@ public record OnRecord(
                 workspace.media().listed(),
                 workspace.writes().lastByMedium(),
                 workspace.operations().lastTouching(),
-                newest(copies, copy -> away.isPresent() || Files.isRegularFile(vault.resolve(copy.file()))),
+                newest(copies, Workbench.counting(vault, away)),
                 away,
                 workspace.log().boardsWith(START_SEEN),
                 workspace.signs().all(),

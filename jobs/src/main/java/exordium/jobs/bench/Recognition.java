@@ -53,7 +53,7 @@ public final class Recognition {
         Optional<String> mark = mark(drive);
         boolean news = drive.serial().isEmpty()
                 && mark.isPresent()
-                && !mark.get().equals(workspace.settings().all().get(NOTED + medium.id()));
+                && !mark.equals(workspace.settings().get(NOTED + medium.id()));
         if (news) {
             workspace.settings().put(NOTED + medium.id(), mark.get());
         }

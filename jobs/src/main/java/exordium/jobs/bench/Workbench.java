@@ -26,6 +26,7 @@ import exordium.sim.SimulatedBoard;
 import exordium.sim.StandInFirmware;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
+import exordium.store.Copies;
 import exordium.store.Media;
 import exordium.store.Workspace;
 import java.io.IOException;
@@ -47,6 +48,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.WeakHashMap;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Predicate;
 
 /** An open workspace with the profiles that go with it; what every job works on. */
 public final class Workbench implements AutoCloseable {
@@ -182,6 +184,11 @@ public final class Workbench implements AutoCloseable {
             throw new UnreadableInput(away.get());
         }
         return workspace.vault();
+    }
+
+    /** Which copies of the register count: those whose file is in the vault, and of one that is away all, since nobody can tell. */
+    static Predicate<Copies.Copy> counting(Path vault, Optional<String> away) {
+        return copy -> away.isPresent() || Files.isRegularFile(vault.resolve(copy.file()));
     }
 
     /** Why nothing can be put into the vault or taken from it; empty where it is there, or was never used. */
@@ -415,10 +422,10 @@ public final class Workbench implements AutoCloseable {
     /** The day of the newest proven copy of a medium that is in the vault. */
     public Optional<LocalDate> lastCopyOf(String medium) throws IOException {
         Path vault = workspace.vault();
-        boolean away = vaultAway().isPresent();
+        Predicate<Copies.Copy> counts = counting(vault, vaultAway());
         return workspace.copies().all().stream()
                 .filter(copy -> copy.medium().filter(medium::equals).isPresent())
-                .filter(copy -> away || Files.isRegularFile(vault.resolve(copy.file())))
+                .filter(counts)
                 .reduce((first, last) -> last)
                 .map(copy -> LocalDate.ofInstant(copy.proven(), zone));
     }

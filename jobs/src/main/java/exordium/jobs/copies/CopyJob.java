@@ -94,7 +94,8 @@ public final class CopyJob {
             DriveInspection inspection = Inspector.inspect(drive);
             LetGo letGo = LetGo.of(drive, inspection);
             new HealthJob(workbench, new LinuxDrives()).ask(medium, source, drive);
-            CopyReport report = put(drive, file, facts(at, medium, inspection, letGo, now, wanted), wanted, watch);
+            CopyReport report =
+                    put(drive, vault, file, facts(at, medium, inspection, letGo, now, wanted), wanted, watch);
             workspace
                     .copies()
                     .add(new Copies.Copy(
@@ -113,9 +114,9 @@ public final class CopyJob {
         });
     }
 
-    private CopyReport put(BlockDevice drive, Path file, Map<String, String> facts, Wanted wanted, TransferWatch watch)
+    private CopyReport put(
+            BlockDevice drive, Path vault, Path file, Map<String, String> facts, Wanted wanted, TransferWatch watch)
             throws IOException {
-        Path vault = workbench.vault();
         try {
             return wanted.plain()
                     ? CopyRun.execute(drive, file, watch)

@@ -14,6 +14,7 @@ import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ChunkPacks;
 import exordium.core.quantity.ByteSize;
+import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Copies;
 import exordium.store.Workspace;
@@ -117,7 +118,7 @@ public final class VaultJob {
         List<Path> lists = new ArrayList<>();
         long plain = 0;
         for (Retention.Verdict<Copies.Copy> each : verdicts) {
-            Path file = workspace.vault().resolve(each.copy().file());
+            Path file = fileOf(each.copy());
             if (!each.stays() && CopyJob.isList(file)) {
                 lists.add(file);
             } else if (!each.stays() && Files.exists(file)) {
@@ -145,7 +146,7 @@ public final class VaultJob {
         long freed = 0;
         workbench.vaultHere();
         for (Copies.Copy copy : going) {
-            Path file = workspace.vault().resolve(copy.file());
+            Path file = fileOf(copy);
             if (CopyJob.isList(file)) {
                 lists.add(file);
             }
@@ -154,7 +155,7 @@ public final class VaultJob {
         freed +=
                 VaultPrune.run(workspace.vault(), lists, stamp(), watch).freed().bytes();
         for (Copies.Copy copy : going) {
-            Path file = workspace.vault().resolve(copy.file());
+            Path file = fileOf(copy);
             if (!CopyJob.isList(file) && Files.exists(file)) {
                 freed += Files.size(file);
                 Files.deleteIfExists(file);
@@ -175,6 +176,16 @@ public final class VaultJob {
             });
         }
         return new Pruned(verdicts, ByteSize.of(freed), Optional.empty());
+    }
+
+    /** @throws UnreadableInput when its name leads out of the vault, as in a register that somebody made up: nothing there goes */
+    private Path fileOf(Copies.Copy copy) throws UnreadableInput {
+        Path vault = workspace.vault();
+        if (!Folders.isInside(vault, copy.file())) {
+            throw new UnreadableInput(
+                    "A copy on record lies outside of the vault, " + copy.file() + "; nothing is taken out.");
+        }
+        return vault.resolve(copy.file());
     }
 
     private List<Retention.Verdict<Copies.Copy>> verdicts(Optional<String> board) {

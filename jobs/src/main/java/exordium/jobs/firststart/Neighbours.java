@@ -58,7 +58,7 @@ public final class Neighbours {
 
     /** What was set up for a board; empty where nothing was, or it is not understood any more. */
     public Optional<Intents> kept(String board) {
-        String text = workbench.workspace().settings().all().getOrDefault(KEY + board, "");
+        String text = workbench.workspace().settings().get(KEY + board).orElse("");
         try {
             return text.isEmpty() ? Optional.empty() : Optional.of(IntentsReader.read(JSON.readTree(text)));
         } catch (JsonProcessingException | UnreadableInput e) {
