@@ -4,7 +4,6 @@ package exordium.cli.copies;
 import exordium.cli.common.Common;
 import exordium.cli.common.ConsoleProgress;
 import exordium.cli.common.ExitCode;
-import exordium.core.block.TransferWatch;
 import exordium.core.copies.VaultCheck;
 import exordium.core.copies.VaultRepair;
 import exordium.core.finding.UnreadableInput;
@@ -137,15 +136,25 @@ public final class VaultCommand {
         return check.whole() ? ExitCode.DONE : ExitCode.DIFFERENT;
     }
 
-    private record RepairOut(int chunks, int lists, List<DamageOut> left) {}
+    private record RepairOut(int indexes, int chunks, int lists, List<DamageOut> left) {}
 
-    @Command(name = "repair", description = "Mend what is broken from another vault.")
-    int repair(@Mixin Common common, @Parameters(paramLabel = "VAULT") Path other) throws IOException {
-        VaultRepair repair = new VaultJob(common.desk().bench()).repair(other, TransferWatch.NONE);
+    @Command(
+            name = "repair",
+            description = "Mend what is broken: indexes from the vault's own packs, the rest from another vault.")
+    int repair(
+            @Mixin Common common,
+            @Parameters(paramLabel = "VAULT", arity = "0..1", description = "another vault with some of the same")
+                    Path other)
+            throws IOException {
+        VaultRepair repair;
+        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
+            repair = new VaultJob(common.desk().bench()).repair(Optional.ofNullable(other), progress.meter());
+        }
         List<String> lines = new ArrayList<>(
                 repair.left().stream().map(VaultCheck.Damage::text).toList());
-        lines.add(repair.chunks() + " chunks and " + repair.lists() + " lists were mended.");
-        common.print(new RepairOut(repair.chunks(), repair.lists(), out(repair.left())), lines);
+        lines.add(repair.indexes() + " indexes, " + repair.chunks() + " chunks and " + repair.lists()
+                + " copies' files were mended.");
+        common.print(new RepairOut(repair.indexes(), repair.chunks(), repair.lists(), out(repair.left())), lines);
         return repair.left().isEmpty() ? ExitCode.DONE : ExitCode.DIFFERENT;
     }
 

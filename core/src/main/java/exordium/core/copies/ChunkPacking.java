@@ -5,9 +5,7 @@ import com.github.luben.zstd.Zstd;
 import com.github.luben.zstd.ZstdCompressCtx;
 import exordium.core.image.Chunk;
 import exordium.core.image.ChunkPacks;
-import exordium.core.image.CopyManifest;
 import java.io.Closeable;
-import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -24,18 +22,13 @@ final class ChunkPacking implements Closeable {
     private static final byte[] ZEROS = new byte[Chunk.BYTES];
 
     private final ChunkPacks known;
-    private final List<CopyManifest.Place> before;
     private final ZstdCompressCtx packer = new ZstdCompressCtx().setLevel(LEVEL).setChecksum(true);
     private final byte[] frame = new byte[(int) Zstd.compressBound(Chunk.BYTES)];
     private final byte[] batch = new byte[BatchReader.BATCH];
 
-    /**
-     * @param known what the vault has
-     * @param before of the copy before, by their place: what is still the same needs no digest to be known again
-     */
-    ChunkPacking(ChunkPacks known, List<CopyManifest.Place> before) {
+    /** Where known: what the vault has. */
+    ChunkPacking(ChunkPacks known) {
         this.known = known;
-        this.before = before;
     }
 
     /** A chunk that is not all zeros; packed is empty where the vault has it. */
@@ -53,47 +46,15 @@ final class ChunkPacking implements Closeable {
         return pieces;
     }
 
+    /** What is there is read back as well: a chunk that went bad since is put down once more, and the later one counts. */
     private Piece piece(long at, int from, int length) {
-        Optional<Chunk> same = before(at, length).filter(each -> holds(each, from, length));
-        Chunk chunk = same.orElseGet(() -> Chunk.of(batch, from, length));
-        if (same.isPresent() || holds(chunk, from, length)) {
+        Chunk chunk = Chunk.of(batch, from, length);
+        if (known.holds(chunk, batch, from, from + length)) {
             return new Piece(at, length, chunk, Optional.empty(), 0);
         }
         int packed = packer.compressByteArray(frame, 0, frame.length, batch, from, length);
         return new Piece(
                 at, length, chunk, Optional.of(Arrays.copyOf(frame, packed)), PackWriter.crc(batch, from, length));
-    }
-
-    private Optional<Chunk> before(long at, int length) {
-        int low = 0;
-        int high = before.size() - 1;
-        while (low <= high) {
-            int middle = (low + high) >>> 1;
-            CopyManifest.Place place = before.get(middle);
-            if (place.at() == at) {
-                return place.bytes() == length ? Optional.of(place.chunk()) : Optional.empty();
-            }
-            if (place.at() < at) {
-                low = middle + 1;
-            } else {
-                high = middle - 1;
-            }
-        }
-        return Optional.empty();
-    }
-
-    /** Read back as well: a chunk that went bad since is put down once more, and the later one counts. */
-    private boolean holds(Chunk chunk, int from, int length) {
-        try {
-            Optional<ChunkPacks.Frame> there = known.find(chunk);
-            if (there.isEmpty()) {
-                return false;
-            }
-            byte[] kept = known.unpack(there.get());
-            return Arrays.equals(kept, 0, kept.length, batch, from, from + length);
-        } catch (IOException e) {
-            return false;
-        }
     }
 
     @Override

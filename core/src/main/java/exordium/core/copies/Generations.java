@@ -183,15 +183,35 @@ public final class Generations {
         return packs.find(chunk).map(ChunkPacks.Frame::bytes).orElse(0);
     }
 
-    /** The copies that need any of these, with where on the drive the first of them belongs and how many they are. */
-    List<VaultCheck.Damage> hurtBy(Set<Chunk> bad) throws IOException {
+    /**
+     * The copies that need any of these, with where on the drive the first of them belongs and how many they are.
+     *
+     * @param bad are lost
+     * @param misled are there, and not where the index that counts says
+     */
+    List<VaultCheck.Damage> hurtBy(Set<Chunk> bad, Set<Chunk> misled) throws IOException {
         List<VaultCheck.Damage> damages = new ArrayList<>();
         Map<Path, String> unreadable = new TreeMap<>();
         for (Path file : files) {
-            Hurt hurt = new Hurt(bad);
-            read(file, hurt::add, unreadable);
-            if (hurt.lost > 0 && !unreadable.containsKey(file)) {
-                damages.add(hurt.of(file));
+            Hurt lost = new Hurt(bad);
+            Hurt strayed = new Hurt(misled);
+            read(
+                    file,
+                    place -> {
+                        lost.add(place);
+                        strayed.add(place);
+                    },
+                    unreadable);
+            if (lost.count > 0 && !unreadable.containsKey(file)) {
+                damages.add(lost.of(file));
+            } else if (strayed.count > 0 && !unreadable.containsKey(file)) {
+                damages.add(new VaultCheck.Damage(
+                        file,
+                        strayed.first,
+                        0,
+                        strayed.count + " of the " + strayed.places + " chunks of " + file.getFileName()
+                                + " are not where the vault's index says, and lie whole elsewhere in it; vault repair makes"
+                                + " the index again."));
             }
         }
         unreadable.forEach((file, why) -> damages.add(new VaultCheck.Damage(file, 0, 0, why)));
@@ -200,20 +220,20 @@ public final class Generations {
 
     /** What one copy has lost. */
     private static final class Hurt {
-        private final Set<Chunk> bad;
+        private final Set<Chunk> these;
         private long places;
-        private long lost;
+        private long count;
         private long first;
 
-        Hurt(Set<Chunk> bad) {
-            this.bad = bad;
+        Hurt(Set<Chunk> these) {
+            this.these = these;
         }
 
         void add(CopyManifest.Place place) {
             places++;
-            if (bad.contains(place.chunk())) {
-                first = lost == 0 ? place.at() : first;
-                lost++;
+            if (these.contains(place.chunk())) {
+                first = count == 0 ? place.at() : first;
+                count++;
             }
         }
 
@@ -221,8 +241,8 @@ public final class Generations {
             return new VaultCheck.Damage(
                     file,
                     first,
-                    lost,
-                    file.getFileName() + " is damaged: " + lost + " of its " + places
+                    count,
+                    file.getFileName() + " is damaged: " + count + " of its " + places
                             + " chunks cannot be read, the first at byte " + first
                             + " of the drive; do not restore from it.");
         }

@@ -201,16 +201,11 @@ final class PackWriter implements Closeable {
         watch.moved(TransferWatch.Phase.READING_BACK, 0, (int) Math.min(at, PART), System.nanoTime() - started, at);
         watch.goOnOrStop();
         Path workingIndex = index.resolveSibling(index.getFileName() + ".part");
-        StringBuilder lines = new StringBuilder();
-        written.forEach((chunk, frame) -> lines.append(chunk.hex())
-                .append(' ')
-                .append(frame.at())
-                .append(' ')
-                .append(frame.bytes())
-                .append(' ')
-                .append(frame.unpacked())
-                .append('\n'));
-        Durable.write(workingIndex, lines.toString());
+        Map<Chunk, ChunkPacks.Frame> frames = new LinkedHashMap<>();
+        written.forEach((chunk, frame) ->
+                frames.put(chunk, new ChunkPacks.Frame(0, frame.at(), frame.bytes(), frame.unpacked())));
+        String lines = ChunkPacks.index(frames);
+        Durable.write(workingIndex, lines);
         Files.move(working, pack, StandardCopyOption.ATOMIC_MOVE);
         Files.move(workingIndex, index, StandardCopyOption.ATOMIC_MOVE);
         Durable.folder(pack.getParent());

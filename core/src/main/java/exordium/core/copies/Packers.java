@@ -3,7 +3,6 @@ package exordium.core.copies;
 
 import exordium.core.block.Waiting;
 import exordium.core.image.ChunkPacks;
-import exordium.core.image.CopyManifest;
 import java.io.Closeable;
 import java.util.List;
 import java.util.Queue;
@@ -18,15 +17,12 @@ final class Packers implements Closeable {
     private final ExecutorService workers;
     private final Queue<ChunkPacking> idle = new ConcurrentLinkedQueue<>();
 
-    /**
-     * @param known what the vault has
-     * @param before of the copy before, by their place
-     */
-    Packers(ChunkPacks known, List<CopyManifest.Place> before) {
+    /** Where known: what the vault has. */
+    Packers(ChunkPacks known) {
         int threads = Math.max(1, Runtime.getRuntime().availableProcessors());
         this.workers = Executors.newFixedThreadPool(threads);
         for (int i = 0; i < threads; i++) {
-            idle.add(new ChunkPacking(known, before));
+            idle.add(new ChunkPacking(known));
         }
     }
 

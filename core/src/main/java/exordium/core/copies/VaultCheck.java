@@ -1,9 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.copies;
 
-import exordium.core.block.MediumException;
 import exordium.core.block.TransferWatch;
-import exordium.core.finding.UnreadableInput;
 import exordium.core.image.Chunk;
 import exordium.core.image.ChunkPacks;
 import java.io.IOException;
@@ -28,7 +26,7 @@ public record VaultCheck(long chunks, long of, long bytes, List<Damage> damages)
      * A copy that is not whole.
      *
      * @param at the first place on the drive that is lost
-     * @param chunks how many are; 0 where its list cannot be read at all
+     * @param chunks how many are; 0 where its list cannot be read at all, or an index misleads and nothing is lost
      */
     public record Damage(Path copy, long at, long chunks, String text) {}
 
@@ -58,58 +56,74 @@ public record VaultCheck(long chunks, long of, long bytes, List<Damage> damages)
             throws IOException {
         try (ChunkPacks packs = ChunkPacks.in(vault.resolve(ChunkPacks.FOLDER))) {
             Generations.Needed copies = all.needed(file -> true);
-            Set<Chunk> needed = copies.chunks();
             Set<Chunk> bad = new HashSet<>();
             // What is not there at all is found without reading.
-            needed.stream().filter(chunk -> packs.find(chunk).isEmpty()).forEach(bad::add);
-            List<Chunk> drawn = new ArrayList<>(needed);
-            drawn.removeAll(bad);
+            List<Chunk> drawn = new ArrayList<>();
+            copies.chunks().forEach(chunk -> (packs.find(chunk).isEmpty() ? bad : drawn).add(chunk));
             if (sample.isPresent()) {
-                // In an order of their own first, so that a seed draws the same.
-                drawn.sort(Comparator.comparingLong(Chunk::a).thenComparingLong(Chunk::b));
-                Collections.shuffle(drawn, new Random(seed));
-                drawn = drawn.subList(0, Math.min(drawn.size(), sample.getAsInt()));
+                draw(drawn, sample.getAsInt(), seed);
             }
-            // In the order they lie on the disk.
-            List<Chunk> order = new ArrayList<>(drawn);
-            order.sort((one, other) -> {
-                ChunkPacks.Frame first = packs.find(one).orElseThrow();
-                ChunkPacks.Frame second = packs.find(other).orElseThrow();
-                return first.pack() != second.pack()
-                        ? Integer.compare(first.pack(), second.pack())
-                        : Long.compare(first.at(), second.at());
-            });
-            long bytes = 0;
-            for (Chunk chunk : order) {
-                watch.goOnOrStop();
-                long started = System.nanoTime();
-                int length = packs.find(chunk).orElseThrow().unpacked();
-                if (!isWhole(packs, chunk)) {
-                    bad.add(chunk);
-                }
-                watch.moved(
-                        TransferWatch.Phase.COMPARING,
-                        bytes,
-                        length,
-                        System.nanoTime() - started,
-                        (long) order.size() * Chunk.BYTES);
-                bytes += length;
-            }
+            sortAsTheyLie(drawn, packs);
+            long bytes = read(drawn, packs, bad, watch);
+            Set<Chunk> misled = elsewhere(bad, packs, watch);
+            bad.removeAll(misled);
+            boolean whole =
+                    bad.isEmpty() && misled.isEmpty() && copies.unreadable().isEmpty();
             return new VaultCheck(
-                    order.size(),
-                    needed.size(),
-                    bytes,
-                    bad.isEmpty() && copies.unreadable().isEmpty() ? List.of() : all.hurtBy(bad));
+                    drawn.size(), copies.chunks().size(), bytes, whole ? List.of() : all.hurtBy(bad, misled));
         }
     }
 
-    /** Whether a chunk is what its name says. */
-    static boolean isWhole(ChunkPacks packs, Chunk chunk) throws IOException {
-        try {
-            byte[] bytes = packs.unpack(chunk);
-            return Chunk.of(bytes, 0, bytes.length).equals(chunk);
-        } catch (UnreadableInput | MediumException e) {
-            return false;
+    /** Sorts them first, so that a seed draws the same. */
+    private static void draw(List<Chunk> chunks, int sample, long seed) {
+        chunks.sort(Comparator.comparingLong(Chunk::a).thenComparingLong(Chunk::b));
+        Collections.shuffle(chunks, new Random(seed));
+        chunks.subList(Math.min(chunks.size(), sample), chunks.size()).clear();
+    }
+
+    private static void sortAsTheyLie(List<Chunk> chunks, ChunkPacks packs) {
+        chunks.sort((one, other) -> {
+            ChunkPacks.Frame first = packs.find(one).orElseThrow();
+            ChunkPacks.Frame second = packs.find(other).orElseThrow();
+            return first.pack() != second.pack()
+                    ? Integer.compare(first.pack(), second.pack())
+                    : Long.compare(first.at(), second.at());
+        });
+    }
+
+    /** Those that are not where they are said to be become bad; gives the bytes that were read. */
+    private static long read(List<Chunk> chunks, ChunkPacks packs, Set<Chunk> bad, TransferWatch watch)
+            throws IOException {
+        long bytes = 0;
+        for (Chunk chunk : chunks) {
+            watch.goOnOrStop();
+            long started = System.nanoTime();
+            ChunkPacks.Frame frame = packs.find(chunk).orElseThrow();
+            if (packs.whole(chunk, frame).isEmpty()) {
+                bad.add(chunk);
+            }
+            watch.moved(
+                    TransferWatch.Phase.COMPARING,
+                    bytes,
+                    frame.unpacked(),
+                    System.nanoTime() - started,
+                    (long) chunks.size() * Chunk.BYTES);
+            bytes += frame.unpacked();
         }
+        return bytes;
+    }
+
+    /** Those of the bad that lie whole somewhere else. */
+    private static Set<Chunk> elsewhere(Set<Chunk> bad, ChunkPacks packs, TransferWatch watch) throws IOException {
+        Set<Chunk> there = new HashSet<>();
+        if (!bad.isEmpty()) {
+            packs.lookThrough(watch);
+        }
+        for (Chunk chunk : bad) {
+            if (packs.whole(chunk).isPresent()) {
+                there.add(chunk);
+            }
+        }
+        return there;
     }
 }

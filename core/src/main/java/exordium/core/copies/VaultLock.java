@@ -9,7 +9,10 @@ import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.channels.OverlappingFileLockException;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.Optional;
@@ -101,9 +104,7 @@ public final class VaultLock implements Closeable {
     }
 
     private static Optional<VaultLock> take(Path vault, long from, long length) throws IOException {
-        Files.createDirectories(vault);
-        FileChannel channel = FileChannel.open(
-                vault.resolve(FILE), StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE);
+        FileChannel channel = opened(vault);
         try {
             FileLock lock = channel.tryLock(from, length, false);
             if (lock != null) {
@@ -120,6 +121,28 @@ public final class VaultLock implements Closeable {
         }
         channel.close();
         return Optional.empty();
+    }
+
+    private static FileChannel opened(Path vault) throws IOException {
+        try {
+            Files.createDirectories(vault);
+            return FileChannel.open(
+                    vault.resolve(FILE),
+                    StandardOpenOption.CREATE,
+                    StandardOpenOption.READ,
+                    StandardOpenOption.WRITE,
+                    LinkOption.NOFOLLOW_LINKS);
+        } catch (FileSystemException e) {
+            if (e instanceof AccessDeniedException
+                    || String.valueOf(e.getReason()).contains("Read-only")) {
+                throw new IOException(
+                        "The vault in " + vault
+                                + " can only be read, so nothing is put into it or taken out; nothing was"
+                                + " changed. See how its drive or share is mounted.",
+                        e);
+            }
+            throw e;
+        }
     }
 
     @Override

@@ -63,85 +63,116 @@ public record VaultPrune(List<Path> gone, ByteSize freed, int packs) {
     private static VaultPrune pruned(Path vault, List<Path> going, String stamp, TransferWatch watch)
             throws IOException {
         try (ChunkPacks packs = ChunkPacks.in(vault.resolve(ChunkPacks.FOLDER))) {
-            return new Pruning(vault, packs).run(going, stamp, watch);
+            return new Pruning(vault, packs, stamp, watch).run(going);
         }
     }
 
     private static final class Pruning {
         private final Path vault;
         private final ChunkPacks packs;
-        private final Map<Integer, List<Chunk>> live = new HashMap<>();
+        private final String stamp;
+        private final TransferWatch watch;
+        private Set<Chunk> needed = Set.of();
+        /** Which of them are said to be in which pack. */
+        private final Map<Integer, List<Chunk>> said = new HashMap<>();
+
         private long freed;
         private int touched;
 
-        Pruning(Path vault, ChunkPacks packs) {
+        /** Where stamp: empty for a look ahead. */
+        Pruning(Path vault, ChunkPacks packs, String stamp, TransferWatch watch) {
             this.vault = vault;
             this.packs = packs;
+            this.stamp = stamp;
+            this.watch = watch;
         }
 
-        /** Where stamp: empty for a look ahead. */
-        VaultPrune run(List<Path> going, String stamp, TransferWatch watch) throws IOException {
-            Set<Path> leaving = new HashSet<>();
-            for (Path each : going) {
-                leaving.add(each.toAbsolutePath().normalize());
-            }
-            Generations.Needed needed = Generations.in(vault)
-                    .needed(file -> !leaving.contains(file.toAbsolutePath().normalize()));
-            for (String broken : needed.unreadable().values()) {
-                throw new UnreadableInput(
-                        broken
-                                + " What it needs is not known, so nothing is taken out of the vault: repair it or take it out first.");
-            }
+        private boolean forReal() {
+            return !stamp.isEmpty();
+        }
+
+        VaultPrune run(List<Path> going) throws IOException {
+            needed = needed(going);
+            requireAllKnown();
             for (Path each : going) {
                 freed += Files.exists(each) ? Files.size(each) : 0;
-                if (!stamp.isEmpty()) {
+                if (forReal()) {
                     Files.deleteIfExists(each);
                 }
             }
-            if (!stamp.isEmpty() && !going.isEmpty()) {
+            if (forReal() && !going.isEmpty()) {
                 Durable.folder(going.get(0).toAbsolutePath().getParent());
             }
-            packs.all().forEach((chunk, frame) -> {
-                if (needed.chunks().contains(chunk)) {
-                    live.computeIfAbsent(frame.pack(), number -> new ArrayList<>())
-                            .add(chunk);
-                }
-            });
-            takePacks(stamp, watch);
-            if (!stamp.isEmpty()) {
+            takePacks();
+            if (forReal()) {
                 sweep();
             }
             return new VaultPrune(List.copyOf(going), ByteSize.of(freed), touched);
         }
 
-        private void takePacks(String stamp, TransferWatch watch) throws IOException {
+        /** What the copies that stay need. */
+        private Set<Chunk> needed(List<Path> going) throws IOException {
+            Set<Path> leaving = new HashSet<>();
+            for (Path each : going) {
+                leaving.add(each.toAbsolutePath().normalize());
+            }
+            Generations.Needed all = Generations.in(vault)
+                    .needed(file -> !leaving.contains(file.toAbsolutePath().normalize()));
+            for (String broken : all.unreadable().values()) {
+                throw new UnreadableInput(
+                        broken
+                                + " What it needs is not known, so nothing is taken out of the vault: repair it or take it out first.");
+            }
+            return all.chunks();
+        }
+
+        /** A chunk in no index may lie in any pack: then none goes. Indexes that are not whole are made again first. */
+        private void requireAllKnown() throws IOException {
+            if (needed.stream().anyMatch(chunk -> packs.find(chunk).isEmpty())) {
+                packs.lookThrough(watch);
+            }
+            long lost =
+                    needed.stream().filter(chunk -> packs.find(chunk).isEmpty()).count();
+            if (lost > 0) {
+                throw new UnreadableInput(lost + (lost == 1 ? " chunk" : " chunks")
+                        + " that copies need are in no index, so it is not known which packs they need; nothing is taken"
+                        + " out of the vault: check it and mend it first.");
+            }
+            if (forReal()) {
+                PackIndexes.mend(packs, packs.withoutWholeIndex(), watch);
+            }
+        }
+
+        private void takePacks() throws IOException {
+            for (Chunk chunk : needed) {
+                said.computeIfAbsent(packs.find(chunk).orElseThrow().pack(), pack -> new ArrayList<>())
+                        .add(chunk);
+            }
             List<Integer> thin = new ArrayList<>();
             for (int pack = 0; pack < packs.files().size(); pack++) {
                 Path file = packs.files().get(pack);
-                List<Chunk> kept = live.getOrDefault(pack, List.of());
-                long bytes = kept.stream()
+                long kept = said.getOrDefault(pack, List.of()).stream()
                         .mapToLong(chunk -> packs.find(chunk).orElseThrow().bytes())
                         .sum();
-                if (kept.isEmpty()) {
-                    freed += Files.size(file) + Files.size(index(file));
-                    touched++;
-                    delete(file, stamp);
-                } else if (bytes < Files.size(file) / 2) {
-                    freed += Files.size(file) - bytes;
+                if (kept < Files.size(file) / 2 || kept == 0) {
+                    Path index = ChunkPacks.indexOf(file);
+                    freed += Files.size(file) - kept + (kept == 0 && Files.exists(index) ? Files.size(index) : 0);
                     touched++;
                     thin.add(pack);
                 }
             }
-            if (!stamp.isEmpty() && !thin.isEmpty()) {
-                packAnew(thin, stamp, watch);
+            if (forReal() && !thin.isEmpty()) {
+                packAnew(thin);
             }
         }
 
-        private void packAnew(List<Integer> thin, String stamp, TransferWatch watch) throws IOException {
+        /** What is needed of packs that go is found by reading them, not by what their indexes say. */
+        private void packAnew(List<Integer> thin) throws IOException {
             List<Integer> done = new ArrayList<>();
             try (PackWriter writer = new PackWriter(vault.resolve(ChunkPacks.FOLDER), stamp + "-kept")) {
+                Set<Chunk> moved = new HashSet<>();
                 for (int pack : thin) {
-                    if (move(pack, writer, watch)) {
+                    if (move(pack, thin, moved, writer)) {
                         done.add(pack);
                     }
                 }
@@ -150,49 +181,61 @@ public record VaultPrune(List<Path> gone, ByteSize freed, int packs) {
                 }
             }
             for (int pack : done) {
-                delete(packs.files().get(pack), stamp);
+                delete(packs.files().get(pack));
             }
         }
 
-        /** False where something in it is broken: it stays as it is, for whoever repairs it. */
-        private boolean move(int pack, PackWriter writer, TransferWatch watch) throws IOException {
-            for (Chunk chunk : live.get(pack)) {
+        /** False where something in it that is needed is broken: it stays as it is, for whoever repairs it. */
+        private boolean move(int pack, List<Integer> thin, Set<Chunk> moved, PackWriter writer) throws IOException {
+            Map<Chunk, ChunkPacks.Frame> there = packs.scan(pack, watch);
+            for (Chunk chunk : said.getOrDefault(pack, List.of())) {
+                if (!there.containsKey(chunk) && !moved.contains(chunk) && isNowhereElse(chunk, thin)) {
+                    return false;
+                }
+            }
+            for (Map.Entry<Chunk, ChunkPacks.Frame> each : there.entrySet()) {
+                Chunk chunk = each.getKey();
                 watch.goOnOrStop();
-                ChunkPacks.Frame frame = packs.find(chunk).orElseThrow();
-                try {
-                    byte[] plain = packs.unpack(frame);
+                if (needed.contains(chunk) && !moved.contains(chunk) && isNowhereElse(chunk, thin)) {
+                    ChunkPacks.Frame frame = each.getValue();
+                    byte[] plain = packs.whole(chunk, frame)
+                            .orElseThrow(() -> new MediumException(
+                                    String.valueOf(packs.files().get(pack)),
+                                    frame.at(),
+                                    "it changed while it was read"))
+                            .plain();
                     writer.add(chunk, packs.packed(frame), plain.length, PackWriter.crc(plain, 0, plain.length));
-                } catch (MediumException e) {
+                    moved.add(chunk);
+                }
+            }
+            return true;
+        }
+
+        /** Whether no pack that stays really has it. */
+        private boolean isNowhereElse(Chunk chunk, List<Integer> thin) throws IOException {
+            for (ChunkPacks.Frame frame : packs.every(chunk)) {
+                if (!thin.contains(frame.pack()) && packs.whole(chunk, frame).isPresent()) {
                     return false;
                 }
             }
             return true;
         }
 
-        private static Path index(Path pack) {
-            String name = String.valueOf(pack.getFileName());
-            return pack.resolveSibling(name.substring(0, name.length() - ChunkPacks.PACK.length()) + ChunkPacks.INDEX);
-        }
-
         /** The index first: without it, the pack is nobody's. */
-        private static void delete(Path pack, String stamp) throws IOException {
-            if (!stamp.isEmpty()) {
-                Files.deleteIfExists(index(pack));
-                Files.deleteIfExists(pack);
-            }
+        private static void delete(Path pack) throws IOException {
+            Files.deleteIfExists(ChunkPacks.indexOf(pack));
+            Files.deleteIfExists(pack);
         }
 
-        /** What a kill left: packs without an index, and half-made files. Nobody else is at the vault. */
+        /** Half-made files that a kill left. Nobody else is at the vault. */
         private void sweep() throws IOException {
             Path folder = vault.resolve(ChunkPacks.FOLDER);
             if (!Files.isDirectory(folder)) {
                 return;
             }
-            try (DirectoryStream<Path> files = Files.newDirectoryStream(folder)) {
+            try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, Files::isRegularFile)) {
                 for (Path file : files) {
-                    String name = String.valueOf(file.getFileName());
-                    boolean orphan = name.endsWith(ChunkPacks.PACK) && !Files.exists(index(file));
-                    if (orphan || name.endsWith(".part")) {
+                    if (String.valueOf(file.getFileName()).endsWith(VaultFiles.PART)) {
                         freed += Files.size(file);
                         Files.deleteIfExists(file);
                     }

@@ -17,7 +17,6 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.Deque;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -28,7 +27,6 @@ import java.util.concurrent.ExecutionException;
 import java.util.concurrent.Future;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import java.util.stream.Stream;
 
 /**
  * Copies a drive into a vault: what its tables and file systems count as taken, in chunks, each kept once. The copy has a name
@@ -48,10 +46,8 @@ public final class VaultRun {
     private final Optional<List<FileStretches.Stretch>> stretches;
     private final long extent;
     private final List<CopyManifest.Place> places = new ArrayList<>();
-    /** Of the copy before, by their place: what is still the same needs no digest to be known again. */
-    private final List<CopyManifest.Place> before;
 
-    private VaultRun(BlockDevice drive, Path vault, Path copy, TransferWatch watch) throws IOException {
+    private VaultRun(BlockDevice drive, Path vault, TransferWatch watch) throws IOException {
         this.drive = drive;
         this.vault = vault;
         this.watch = watch;
@@ -61,23 +57,6 @@ public final class VaultRun {
         }
         this.used = UsedMap.of(drive);
         this.stretches = drive.stretches();
-        this.before = before(copy);
-    }
-
-    /** The newest copy in the same folder; none where there is none that can be read. */
-    private static List<CopyManifest.Place> before(Path copy) throws IOException {
-        Path folder = copy.toAbsolutePath().getParent();
-        if (!Files.isDirectory(folder)) {
-            return List.of();
-        }
-        try (Stream<Path> files = Files.list(folder)) {
-            Optional<Path> newest = files.filter(
-                            file -> file.toString().endsWith(SUFFIX) && !file.endsWith(copy.getFileName()))
-                    .max(Comparator.naturalOrder());
-            return newest.isPresent() ? CopyManifest.load(newest.get()).places() : List.of();
-        } catch (UnreadableInput e) {
-            return List.of();
-        }
     }
 
     /**
@@ -92,7 +71,7 @@ public final class VaultRun {
             throws IOException {
         long begin = System.nanoTime();
         return VaultLock.sharing(vault, () -> {
-            VaultRun run = new VaultRun(drive, vault, copy, watch);
+            VaultRun run = new VaultRun(drive, vault, watch);
             long packed = run.packs(packName(copy));
             run.list(copy, facts);
             VaultScript.put(vault);
@@ -139,7 +118,7 @@ public final class VaultRun {
         try (ChunkPacks known = ChunkPacks.in(folder);
                 PackWriter pack = new PackWriter(folder, name)) {
             String mark = drive.changeMark();
-            try (Packers packers = new Packers(known, before);
+            try (Packers packers = new Packers(known);
                     BatchReader reader = new BatchReader(drive, used, used(), watch)) {
                 read(reader, packers, pack);
             }

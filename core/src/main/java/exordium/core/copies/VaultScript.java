@@ -15,24 +15,45 @@ public final class VaultScript {
             #!/bin/sh
             # Puts a copy of this vault together again, without the program that made it:
             #   sh restore.sh BOARD/NAME.copy IMAGE
-            # A .copy is text: a head, an empty line, then one line a chunk: place on the drive, bytes, SHA-256. The chunks lie in
-            # packs/*.pack as zstd frames; packs/*.index says where: SHA-256, place in the pack, bytes of the frame, bytes in it.
-            # What no line names is zeros. Needs awk, dd, sed, truncate and zstd. Ends with 0 only when every chunk was whole.
+            # A .copy is text: a head, an empty line, one line a chunk (place on the drive, bytes, SHA-256), and at the end the SHA-256 of
+            # all before. The chunks lie in packs/*.pack as zstd frames; packs/*.index says where: SHA-256, place in the pack, bytes of the
+            # frame, bytes in it. What no line names is zeros. Needs awk, dd, head, mktemp, sed, sha256sum, tail, truncate and zstd.
+            # Ends with 0, and IMAGE is there, only when the list and every chunk were what their SHA-256 says.
             set -eu
-            trap 'rm -f "$2.piece"' EXIT
+            no() { echo "$1; nothing was made" >&2; exit 1; }
+            [ $# = 2 ] || no "Give a .copy and the image to make of it"
+            [ -f "$1" ] || no "There is no file $1"
+            [ ! -d "$2" ] || no "$2 is a folder"
             here=$(cd "$(dirname "$0")" && pwd)
-            size=$(sed -n '/^$/q; s/^bytes: //p' "$1")
-            truncate -s 0 "$2"
-            truncate -s "$size" "$2"
-            sed '1,/^$/d; /^sha256 /d' "$1" | awk '
-              FILENAME != "-" { pack = FILENAME; sub(/index$/, "pack", pack); in_pack[$1] = pack; at[$1] = $2; long[$1] = $3; next }
-              !($3 in at) { print "chunk " $3 " is in no pack" > "/dev/stderr"; print "lost"; exit 1 }
-              { print at[$3], long[$3], $1, in_pack[$3] }' "$here"/packs/*.index - |
-            while read -r at long to pack; do
-              if [ "$at" = lost ]; then exit 1; fi
-              dd if="$pack" skip="$at" count="$long" iflag=skip_bytes,count_bytes bs=256k status=none | zstd -dcq > "$2.piece"
-              dd if="$2.piece" of="$2" seek="$to" oflag=seek_bytes bs=128k conv=notrunc status=none
-            done
+            work=$(mktemp -d "$2.XXXXXX")
+            trap 'rm -rf "$work"' EXIT
+            [ "$(head -n 1 "$1")" = "exordium-copy: 1" ] || no "$1 is no list of a copy that this script knows"
+            sed '$d' "$1" > "$work/list"
+            [ "$(tail -n 1 "$1")" = "sha256 $(sha256sum < "$work/list" | cut -c 1-64)" ] || no "$1 is not what was written"
+            said() { sed -n "/^\\$/q; s/^$1: //p" "$work/list"; }
+            taken=$(said taken | tr -d : | sed 's/\\..*//; s/Z$//')
+            name=$(basename "$1")
+            [ -z "$taken" ] || [ "$name" = "$(said board)-${taken}Z.copy" ] || no "$name holds the list of $(said board) of $(said taken)"
+            truncate -s "$(said bytes)" "$work/image"
+            sed '1,/^$/d' "$work/list" | awk '
+              FILENAME != "-" { pack = FILENAME; sub(/index$/, "pack", pack); n[$1]++; where[$1, n[$1]] = $2 " " $3 " " pack; next }
+              !($3 in n) { print $1, $2, $3, "- - -" }
+              { for (i = n[$3]; i > 0; i--) print $1, $2, $3, where[$3, i] }' "$here"/packs/*.index - > "$work/plan"
+            put=-1
+            count=0
+            while read -r to bytes sum at long pack; do
+              [ "$to" != "$put" ] || continue
+              [ "$at" != - ] || no "chunk $sum is in no pack"
+              { dd if="$pack" skip="$at" count="$long" iflag=skip_bytes,count_bytes bs=256k status=none | zstd -dcq | head -c 131073
+              } > "$work/piece" 2> /dev/null || true
+              [ "$(wc -c < "$work/piece") $(sha256sum < "$work/piece" | cut -c 1-64)" = "$bytes $sum" ] || continue
+              dd if="$work/piece" of="$work/image" seek="$to" oflag=seek_bytes bs=128k conv=notrunc status=none
+              put=$to
+              count=$((count + 1))
+            done < "$work/plan"
+            [ "$count" = "$(said chunks)" ] || no "$count of $(said chunks) chunks are whole"
+            sync "$work/image"
+            mv -f "$work/image" "$2"
             """;
 
     private VaultScript() {}

@@ -3,14 +3,18 @@ package exordium.core.image;
 
 import exordium.core.block.MediumException;
 import exordium.core.block.ReadOnlyDevice;
+import exordium.core.block.TransferWatch;
 import exordium.core.finding.UnreadableInput;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.IntStream;
 
 /** A copy of a vault, read anywhere: chunks are unpacked as they are asked for, and the last few are kept (8 MiB). */
 public final class CopyDevice extends ReadOnlyDevice {
@@ -46,9 +50,10 @@ public final class CopyDevice extends ReadOnlyDevice {
     public static CopyDevice open(Path copy) throws IOException {
         CopyManifest manifest = CopyManifest.load(copy);
         ChunkPacks packs = ChunkPacks.in(packsOf(copy));
-        long missing = manifest.places().stream()
-                .filter(place -> packs.find(place.chunk()).isEmpty())
-                .count();
+        if (missing(manifest, packs) > 0) {
+            packs.lookThrough(TransferWatch.NONE);
+        }
+        long missing = missing(manifest, packs);
         if (missing > 0) {
             packs.close();
             throw new UnreadableInput(copy.getFileName() + " is not whole: " + missing + " of its "
@@ -57,9 +62,16 @@ public final class CopyDevice extends ReadOnlyDevice {
         return new CopyDevice(String.valueOf(copy.getFileName()), manifest, packs);
     }
 
+    private static long missing(CopyManifest manifest, ChunkPacks packs) {
+        return manifest.places().stream()
+                .filter(place -> packs.find(place.chunk()).isEmpty())
+                .count();
+    }
+
     @Override
     public synchronized void read(long position, ByteBuffer target) throws IOException {
         requireInside(position, target.remaining());
+        ahead(position, target.remaining());
         long at = position;
         while (target.hasRemaining()) {
             int found = Arrays.binarySearch(starts, at);
@@ -79,6 +91,36 @@ public final class CopyDevice extends ReadOnlyDevice {
         }
     }
 
+    /** What is asked for in one go is unpacked and digested on all processors. */
+    private void ahead(long position, int length) throws IOException {
+        int found = Arrays.binarySearch(starts, position);
+        int first = found >= 0 ? found : Math.max(0, -found - 2);
+        int end = first;
+        while (end < starts.length && starts[end] < position + length && end - first < KEPT) {
+            end++;
+        }
+        List<Integer> wanted = IntStream.range(first, end)
+                .filter(index -> !kept.containsKey(index))
+                .boxed()
+                .toList();
+        if (wanted.size() < 2) {
+            return;
+        }
+        Map<Integer, byte[]> chunks = new ConcurrentHashMap<>();
+        try {
+            wanted.parallelStream().forEach(index -> {
+                try {
+                    chunks.put(index, chunk(index));
+                } catch (IOException e) {
+                    throw new UncheckedIOException(e);
+                }
+            });
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
+        }
+        kept.putAll(chunks);
+    }
+
     private static void zeros(ByteBuffer target, int count) {
         byte[] none = new byte[Math.min(count, Chunk.BYTES)];
         for (int left = count; left > 0; left -= none.length) {
@@ -89,11 +131,16 @@ public final class CopyDevice extends ReadOnlyDevice {
     private byte[] unpacked(int index) throws IOException {
         byte[] bytes = kept.get(index);
         if (bytes == null) {
-            bytes = packs.unpack(places.get(index).chunk());
-            if (bytes.length != places.get(index).bytes()) {
-                throw new MediumException(name(), starts[index], "its chunk there has another length");
-            }
+            bytes = chunk(index);
             kept.put(index, bytes);
+        }
+        return bytes;
+    }
+
+    private byte[] chunk(int index) throws IOException {
+        byte[] bytes = packs.unpack(places.get(index).chunk());
+        if (bytes.length != places.get(index).bytes()) {
+            throw new MediumException(name(), starts[index], "its chunk there has another length");
         }
         return bytes;
     }

@@ -17,6 +17,7 @@ import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import org.apache.commons.compress.compressors.gzip.GzipCompressorInputStream;
 import org.apache.commons.io.input.BoundedInputStream;
@@ -36,6 +37,8 @@ public final class ImageFile {
     static final long WORTH_THE_SYSTEM = 16L << 20;
 
     private static final int LONGEST_MAGIC = 16;
+    private static final int HEAD = 1 << 16;
+    private static final List<String> PACKED = List.of(".xz", ".gz", ".zst", ".bz2", ".zip", ".7z", ".rar", ".copy");
     private static final int STREAM_BUFFER = 1 << 16;
 
     private final Path path;
@@ -124,6 +127,9 @@ public final class ImageFile {
                     + " is a .rar archive, which is not read here; unpack it first and give the image inside.");
         }
         ContainerKind kind = kindOf(magic);
+        if (kind == ContainerKind.RAW) {
+            requireNoLostContainer(path);
+        }
         try {
             if (kind == ContainerKind.ZIP || kind == ContainerKind.SEVEN_Z) {
                 Archive.Entry entry = Archive.choose(path, kind, wanted);
@@ -156,6 +162,39 @@ public final class ImageFile {
         } catch (IOException | RuntimeException e) {
             throw broken(path, kind, e);
         }
+    }
+
+    /**
+     * A file that is called as a container and does not begin as one is a damaged container, unless it looks like a disk: else its packed
+     * bytes would go onto a medium as they are, and be found there.
+     */
+    private static void requireNoLostContainer(Path path) throws IOException {
+        String name = String.valueOf(path.getFileName()).toLowerCase(Locale.ROOT);
+        Optional<String> suffix =
+                PACKED.stream().filter(each -> name.endsWith(each)).findFirst();
+        if (suffix.isEmpty() || looksLikeDisk(path)) {
+            return;
+        }
+        throw new UnreadableInput(
+                path.getFileName() + " is called " + suffix.get()
+                        + " and does not begin as such a file does, nor as a disk: it"
+                        + " is damaged, or something else.",
+                0);
+    }
+
+    /** By the marks of MBR and FAT at byte 510, of GPT at 512, of ext at 1080 and of ISO 9660 at 32769. */
+    private static boolean looksLikeDisk(Path path) throws IOException {
+        try (InputStream stream = MediumAt.stream(path)) {
+            byte[] head = stream.readNBytes(HEAD);
+            return has(head, 510, 0x55, 0xAA)
+                    || has(head, 512, 'E', 'F', 'I', ' ')
+                    || has(head, 1080, 0x53, 0xEF)
+                    || has(head, 32769, 'C', 'D', '0', '0', '1');
+        }
+    }
+
+    private static boolean has(byte[] bytes, int at, int... expected) {
+        return bytes.length >= at && startsWith(Arrays.copyOfRange(bytes, at, bytes.length), expected);
     }
 
     /** A container that announces more than it may hold is refused before any of it is unpacked. */

@@ -2,7 +2,10 @@
 package exordium.core.image;
 
 import exordium.core.block.MediumAt;
+import exordium.core.block.TransferWatch;
+import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -29,7 +32,11 @@ public final class PublishedChecksum {
         NONE_KNOWN
     }
 
-    private static final long LARGEST_LIST = 1L << 20;
+    /** A list of some ten million files. */
+    private static final long LARGEST_LIST = 1L << 30;
+
+    private static final int LONGEST_LINE = 1 << 14;
+    private static final String BYTE_ORDER_MARK = "\uFEFF";
     private static final Pattern LINE = Pattern.compile("([0-9a-fA-F]{32,128})(?:\\s+[ *]?(.*))?");
 
     /** The kinds told apart by how many hex digits they have; the strongest first. */
@@ -90,7 +97,7 @@ public final class PublishedChecksum {
      */
     public static State check(Path image, String pasted) throws IOException {
         String wanted = hex(pasted);
-        String found = digest(image, Kind.of(wanted).orElseThrow().algorithm);
+        String found = digest(image, Kind.of(wanted).orElseThrow().algorithm, TransferWatch.NONE);
         return found.equals(wanted) ? State.AGREES : State.DIFFERS;
     }
 
@@ -109,15 +116,28 @@ public final class PublishedChecksum {
     }
 
     public static String sha256(Path file) throws IOException {
-        return digest(file, "SHA-256");
+        return sha256(file, TransferWatch.NONE);
     }
 
-    private static String digest(Path file, String algorithm) throws IOException {
+    /** The same of a file that may be large. */
+    public static String sha256(Path file, TransferWatch watch) throws IOException {
+        return digest(file, "SHA-256", watch);
+    }
+
+    private static String digest(Path file, String algorithm, TransferWatch watch) throws IOException {
         MessageDigest digest = newDigest(algorithm);
         byte[] buffer = new byte[1 << 16];
+        long at = 0;
         try (InputStream stream = MediumAt.stream(file)) {
+            long total = Files.size(file);
+            long started = System.nanoTime();
             for (int got = stream.read(buffer); got >= 0; got = stream.read(buffer)) {
+                watch.goOnOrStop();
                 digest.update(buffer, 0, got);
+                long now = System.nanoTime();
+                watch.moved(TransferWatch.Phase.COMPARING, at, got, now - started, total);
+                started = now;
+                at += got;
             }
         }
         return HexFormat.of().formatHex(digest.digest());
@@ -136,16 +156,25 @@ public final class PublishedChecksum {
     }
 
     private static Optional<String> in(Path list, String name, boolean nameMayLack, Kind kind) throws IOException {
-        if (!Files.isRegularFile(list) || Files.size(list) > LARGEST_LIST) {
+        if (!Files.isRegularFile(list)) {
             return Optional.empty();
         }
-        for (String line : Files.readString(list, java.nio.charset.StandardCharsets.ISO_8859_1)
-                .split("\\R")) {
-            Matcher match = LINE.matcher(line.trim());
-            if (match.matches() && match.group(1).length() == kind.digits) {
-                String named = match.group(2);
-                if (named == null ? nameMayLack : named.equals(name)) {
-                    return Optional.of(match.group(1).toLowerCase(Locale.ROOT));
+        if (Files.size(list) > LARGEST_LIST) {
+            throw new OverBound(
+                    list.getFileName() + " has " + ByteSize.of(Files.size(list)).said()
+                            + "; a list of checksums of more than "
+                            + ByteSize.of(LARGEST_LIST).said() + " is not looked through.",
+                    LARGEST_LIST);
+        }
+        try (BoundedLines lines = new BoundedLines(list, LONGEST_LINE)) {
+            for (Optional<String> line = lines.next(); line.isPresent(); line = lines.next()) {
+                Matcher match =
+                        LINE.matcher(line.get().replace(BYTE_ORDER_MARK, "").trim());
+                if (match.matches() && match.group(1).length() == kind.digits) {
+                    String named = match.group(2);
+                    if (named == null ? nameMayLack : named.equals(name)) {
+                        return Optional.of(match.group(1).toLowerCase(Locale.ROOT));
+                    }
                 }
             }
         }

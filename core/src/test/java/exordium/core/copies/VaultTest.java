@@ -171,7 +171,8 @@ class VaultTest {
         assertThatThrownBy(
                         () -> ImageFile.open(good.file()).stream().transferTo(java.io.OutputStream.nullOutputStream()))
                 .isInstanceOf(UnreadableInput.class);
-        VaultRepair repair = VaultRepair.run(vault, other, "2026-11-03T080000Z", TransferWatch.NONE);
+        VaultRepair repair = VaultRepair.run(
+                vault, java.util.Optional.of(other), Map.of(), "2026-11-03T080000Z", TransferWatch.NONE);
         assertThat(repair.chunks()).isEqualTo(1);
         assertThat(repair.left()).isEmpty();
         requireSame(disk, good.file());

@@ -9,6 +9,8 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.MediumException;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
+import exordium.core.testing.DiskBuilder;
+import exordium.core.testing.GeneralTools;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
@@ -94,7 +96,7 @@ class CopyDeviceTest {
         }
     }
 
-    /** Lines of an index that are none are passed by; the copies that miss them say what is missing. */
+    /** Lines of an index that are none are passed by: what they should name is found in the pack; where it is not, the copies say what is missing. */
     @ParameterizedTest
     @ValueSource(
             strings = {
@@ -111,6 +113,11 @@ class CopyDeviceTest {
         String first = lines.get(0).substring(0, 64);
         lines.set(0, line.formatted(first));
         Files.write(index, lines);
+        // It lies in the pack all the same.
+        try (InputStream stream = ImageFile.open(copy).stream()) {
+            assertThat(stream.readAllBytes()).isEqualTo(drive);
+        }
+        DiskBuilder.flip(folder.resolve("packs/a.pack"), 1000);
         assertThatThrownBy(() -> CopyDevice.open(copy))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("1 of its 5 chunks");
@@ -119,6 +126,42 @@ class CopyDeviceTest {
         byte[] packed = Zstd.compress(bytes);
         Files.write(folder.resolve("packs/b.pack"), packed);
         Files.writeString(folder.resolve("packs/b.index"), first + " 0 " + packed.length + " " + bytes.length + "\n");
+        try (InputStream stream = ImageFile.open(copy).stream()) {
+            assertThat(stream.readAllBytes()).isEqualTo(drive);
+        }
+    }
+
+    /** Two lines exchanged, or a later index that lies: what is given out is what the digest says, or nothing is. */
+    @Test
+    void anIndexThatLiesGivesNoOtherBytes() throws IOException {
+        List<String> lines = new ArrayList<>(Files.readAllLines(index));
+        String one = lines.get(0);
+        String other = lines.get(1);
+        lines.set(0, one.substring(0, 64) + other.substring(64));
+        lines.set(1, other.substring(0, 64) + one.substring(64));
+        Files.write(index, lines);
+        try (InputStream stream = ImageFile.open(copy).stream()) {
+            assertThatThrownBy(stream::readAllBytes).isInstanceOf(UnreadableInput.class);
+        }
+        lines.set(0, one);
+        lines.set(1, other);
+        Files.write(index, lines);
+        Files.copy(folder.resolve("packs/a.pack"), folder.resolve("packs/z.pack"));
+        Files.writeString(folder.resolve("packs/z.index"), one.substring(0, 64) + other.substring(64) + "\n");
+        try (InputStream stream = ImageFile.open(copy).stream()) {
+            assertThat(stream.readAllBytes())
+                    .as("an earlier index has it where it is")
+                    .isEqualTo(drive);
+        }
+    }
+
+    /** A pipe or a file without an end in the place of an index stops nobody. */
+    @Test
+    void anIndexThatIsNoFileIsPassedBy() throws IOException {
+        Files.delete(index);
+        GeneralTools.run("mkfifo", index.toString());
+        Files.createSymbolicLink(folder.resolve("packs/b.index"), Path.of("/dev/zero"));
+        Files.write(folder.resolve("packs/b.pack"), new byte[100]);
         try (InputStream stream = ImageFile.open(copy).stream()) {
             assertThat(stream.readAllBytes()).isEqualTo(drive);
         }

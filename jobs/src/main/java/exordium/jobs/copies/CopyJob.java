@@ -15,7 +15,6 @@ import exordium.core.finding.Step;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
-import exordium.core.image.PublishedChecksum;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.quantity.ByteSize;
@@ -43,6 +42,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 
 /** Copies a board's medium into the vault, and checks copies that are there. */
 public final class CopyJob {
@@ -53,6 +53,8 @@ public final class CopyJob {
 
     private final Workbench workbench;
     private final DaySheets sheets;
+    /** Held to their digest, and not read again for that as long as they stay the same file. */
+    private final Map<String, ImageFile> proven = new ConcurrentHashMap<>();
 
     public CopyJob(Workbench workbench, DaySheets sheets) {
         this.workbench = workbench;
@@ -179,16 +181,9 @@ public final class CopyJob {
         }
         List<Checked> checked = new ArrayList<>();
         for (Copies.Copy copy : copies) {
-            Path file = vault.resolve(copy.file());
-            if (!Files.isRegularFile(file)) {
-                checked.add(new Checked(copy, false, copy.file() + " is not in the vault any more."));
-            } else if (damaged.containsKey(file)) {
-                checked.add(new Checked(copy, false, damaged.get(file)));
-            } else if (PublishedChecksum.sha256(file).equals(copy.sha256())) {
-                checked.add(new Checked(copy, true, copy.file() + " is whole."));
-            } else {
-                checked.add(new Checked(copy, false, copy.file() + " is not what was proven; do not restore from it."));
-            }
+            Optional<String> fault = new RecordedFile(workbench, copy).fault(true, watch);
+            String damage = fault.orElse(damaged.get(vault.resolve(copy.file())));
+            checked.add(new Checked(copy, damage == null, damage == null ? copy.file() + " is whole." : damage));
         }
         return checked;
     }
@@ -245,20 +240,33 @@ public final class CopyJob {
         throw new UnknownName("There is no copy \"" + id + "\"; copy list names them.", id);
     }
 
-    /** A copy as an image that can be looked into and written. */
+    /**
+     * A copy as an image that can be looked into and written: the file that was proven and no other.
+     *
+     * @throws UnreadableInput when it is not what is on record
+     */
     public ImageFile open(Copies.Copy copy) throws IOException {
-        return ImageFile.open(workbench.workspace().vault().resolve(copy.file()))
-                .ofKnownSize(ByteSize.of(copy.source()));
+        return open(copy, TransferWatch.NONE);
+    }
+
+    private ImageFile open(Copies.Copy copy, TransferWatch watch) throws IOException {
+        ImageFile before = proven.get(copy.file());
+        if (before != null && before.isStill()) {
+            return before;
+        }
+        ImageFile image = new RecordedFile(workbench, copy).open(watch);
+        proven.put(copy.file(), image);
+        return image;
     }
 
     /** What of it is in use. */
     ByteSize used(Copies.Copy copy, TransferWatch watch) throws IOException {
-        return WriteJob.usedIn(open(copy), watch).bytes();
+        return WriteJob.usedIn(open(copy, watch), watch).bytes();
     }
 
     /** How large a drive it is of, to the end of its last partition. */
     public ByteSize sizeOf(Copies.Copy copy, TransferWatch watch) throws IOException {
-        return WriteJob.sizeOf(open(copy), watch);
+        return WriteJob.sizeOf(open(copy, watch), watch);
     }
 
     /** The same of one board alone: another's is never taken for it. */

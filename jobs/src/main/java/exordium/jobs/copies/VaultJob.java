@@ -13,6 +13,7 @@ import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ChunkPacks;
+import exordium.core.image.CopyManifest;
 import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Workbench;
@@ -20,6 +21,7 @@ import exordium.store.Copies;
 import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -127,6 +129,7 @@ public final class VaultJob {
         }
         try {
             workbench.vaultHere();
+            requireTrueLists(lists);
             long chunks = VaultPrune.preview(workspace.vault(), lists).freed().bytes();
             return new Pruned(verdicts, ByteSize.of(chunks + plain), Optional.empty());
         } catch (Refused | UnreadableInput e) {
@@ -151,6 +154,7 @@ public final class VaultJob {
                 lists.add(file);
             }
         }
+        requireTrueLists(lists);
         // Chunks first: when the vault is not free, nothing at all has gone.
         freed +=
                 VaultPrune.run(workspace.vault(), lists, stamp(), watch).freed().bytes();
@@ -211,11 +215,28 @@ public final class VaultJob {
     /** Reads chunks and holds them to their digests; every copy that is hurt goes into the logbook. Where sample: so many by chance. */
     public VaultCheck check(OptionalInt sample, TransferWatch watch) throws IOException {
         Instant now = workspace.clock().instant();
-        VaultCheck check = VaultCheck.of(workbench.vaultHere(), sample, now.toEpochMilli(), watch);
+        VaultCheck chunks = VaultCheck.of(workbench.vaultHere(), sample, now.toEpochMilli(), watch);
+        VaultCheck check = new VaultCheck(
+                chunks.chunks(), chunks.of(), chunks.bytes(), withRecord(chunks.damages(), sample.isEmpty(), watch));
         for (VaultCheck.Damage damage : check.damages()) {
             workspace.log().add(boardOf(damage.copy()), Step.COPIES, "copy-broken", damage.text(), Optional.empty());
         }
         return check;
+    }
+
+    /** And what is not what was proven, though it can be read. Where whole: plain copies are read through. */
+    private List<VaultCheck.Damage> withRecord(List<VaultCheck.Damage> found, boolean whole, TransferWatch watch)
+            throws IOException {
+        List<VaultCheck.Damage> all = new ArrayList<>(found);
+        for (Copies.Copy copy : workspace.copies().all()) {
+            Path file = fileOf(copy);
+            if (found.stream().noneMatch(damage -> damage.copy().equals(file))) {
+                new RecordedFile(workbench, copy)
+                        .fault(whole, watch)
+                        .ifPresent(text -> all.add(new VaultCheck.Damage(file, 0, 0, text)));
+            }
+        }
+        return all;
     }
 
     private Optional<String> boardOf(Path copy) {
@@ -226,21 +247,58 @@ public final class VaultJob {
                 .filter(known::contains);
     }
 
-    /** Mends this vault from another one. */
-    public VaultRepair repair(Path other, TransferWatch watch) throws IOException {
-        if (!Files.isDirectory(other.resolve(ChunkPacks.FOLDER))) {
-            throw new UnreadableInput(other + " is no vault: there is no folder " + ChunkPacks.FOLDER + " in it.");
+    /** Mends this vault, from another one where there is one. */
+    public VaultRepair repair(Optional<Path> other, TransferWatch watch) throws IOException {
+        if (other.isPresent() && !Files.isDirectory(other.get().resolve(ChunkPacks.FOLDER))) {
+            throw new UnreadableInput(
+                    other.get() + " is no vault: there is no folder " + ChunkPacks.FOLDER + " in it.");
         }
-        VaultRepair repair = VaultRepair.run(workbench.vaultHere(), other, stamp(), watch);
+        VaultRepair mended = VaultRepair.run(workbench.vaultHere(), other, onRecord(), stamp(), watch);
+        VaultRepair repair = new VaultRepair(
+                mended.indexes(), mended.chunks(), mended.lists(), withRecord(mended.left(), true, watch));
         workspace
                 .log()
                 .add(
                         Optional.empty(),
                         Step.COPIES,
                         "vault-repaired",
-                        "The vault was mended from " + other + ": " + repair.chunks() + " chunks and " + repair.lists()
-                                + " lists; " + repair.left().size() + " copies are still damaged.",
+                        "The vault was mended"
+                                + other.map(from -> " from " + from).orElse(" from its own packs") + ": "
+                                + repair.indexes() + " indexes, " + repair.chunks() + " chunks and " + repair.lists()
+                                + " copies' files; " + repair.left().size() + " copies are still damaged.",
                         Optional.empty());
         return repair;
+    }
+
+    private Map<Path, String> onRecord() throws UnreadableInput {
+        Map<Path, String> digests = new HashMap<>();
+        for (Copies.Copy copy : workspace.copies().all()) {
+            fileOf(copy);
+            digests.put(Path.of(copy.file()), copy.sha256());
+        }
+        return digests;
+    }
+
+    /** A list that is another than the one on record says nothing of what the true one needs. */
+    private void requireTrueLists(List<Path> going) throws IOException {
+        for (Copies.Copy copy : workspace.copies().all()) {
+            Path file = fileOf(copy);
+            boolean list = CopyJob.isList(file) && Files.exists(file, LinkOption.NOFOLLOW_LINKS);
+            Optional<String> fault =
+                    list ? new RecordedFile(workbench, copy).fault(false, TransferWatch.NONE) : Optional.empty();
+            if (fault.isPresent() && (!going.contains(file) || isReadable(file))) {
+                throw new UnreadableInput(
+                        fault.get() + " What the true one needs is not known, so nothing is taken out of the vault.");
+            }
+        }
+    }
+
+    private static boolean isReadable(Path list) throws IOException {
+        try {
+            CopyManifest.verify(list);
+            return true;
+        } catch (UnreadableInput e) {
+            return false;
+        }
     }
 }
