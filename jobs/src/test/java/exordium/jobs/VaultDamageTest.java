@@ -137,14 +137,14 @@ class VaultDamageTest {
                 what += new VaultDamage(vault, random).change() + "; ";
             }
             try {
-                oneChange(whole, random);
+                oneChange(whole, random, what.contains("lies"));
             } catch (AssertionError | IOException | RuntimeException e) {
                 throw new AssertionError(what, e);
             }
         }
     }
 
-    private void oneChange(Path whole, Random random) throws IOException {
+    private void oneChange(Path whole, Random random, boolean lies) throws IOException {
         Set<String> good = good();
         Set<String> named = new HashSet<>();
         for (VaultCheck.Damage damage :
@@ -158,7 +158,10 @@ class VaultDamageTest {
             takenOut(copy);
         }
         if (random.nextInt(8) == 0) {
-            byScript();
+            // Of a list that was made anew with a digest of its own, only the register knows that it is another.
+            if (!lies) {
+                byScript();
+            }
             restored(random);
         }
         try {

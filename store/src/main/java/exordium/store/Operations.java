@@ -106,6 +106,13 @@ public final class Operations {
         return ofProcess("SELECT * FROM operation WHERE ending = 'running' ORDER BY started, id", true);
     }
 
+    /** The number of the newest row, writes among them; 0 where there is none. */
+    public long last() {
+        return jdbi.withHandle(handle -> handle.createQuery("SELECT coalesce(max(id), 0) FROM operation")
+                .mapTo(Long.class)
+                .one());
+    }
+
     private List<Operation> ofProcess(String query, boolean alive) {
         return jdbi
                 .withHandle(handle -> handle.createQuery(query)

@@ -34,4 +34,10 @@ public final class Settings {
                 .bind("value", value)
                 .execute());
     }
+
+    public void forget(String key) {
+        jdbi.useHandle(handle -> handle.createUpdate("DELETE FROM setting WHERE key = :key")
+                .bind("key", key)
+                .execute());
+    }
 }

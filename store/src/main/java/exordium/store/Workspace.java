@@ -71,6 +71,16 @@ public final class Workspace implements AutoCloseable {
         return opened(folder, clock, source);
     }
 
+    /**
+     * Makes a workspace's database in a folder of the rows of another one, whoever made that.
+     *
+     * @param name what the other one came in, for its user
+     * @throws UnreadableInput when it is none that this program could have made
+     */
+    public static void adopt(Path registers, Path folder, String name) throws IOException {
+        ForeignRegisters.copy(registers, folder.resolve("exordium.db"), name);
+    }
+
     /** One process at a time: of several that open a new workspace at once, one makes it and the others find it made. */
     private static void bringUpToDate(Path folder, SQLiteDataSource source) throws IOException {
         try (FileChannel channel = FileChannel.open(

@@ -17,15 +17,20 @@ import com.networknt.schema.JsonSchema;
 import com.networknt.schema.JsonSchemaFactory;
 import com.networknt.schema.SpecVersion;
 import com.networknt.schema.ValidationMessage;
+import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.io.InputStream;
+import java.lang.reflect.RecordComponent;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 
 /**
@@ -34,7 +39,7 @@ import java.util.Set;
  */
 public final class ProfileReader {
     /** Files larger than this are not profiles. */
-    private static final long LARGEST = 4L << 20;
+    private static final long LARGEST = 1L << 20;
 
     /** Made when the first profile is read, and once for all readers: making it takes longer than most reading. */
     private static final class Yaml {
@@ -64,6 +69,10 @@ public final class ProfileReader {
      * @throws UnreadableInput with the file's name and the place in it
      */
     public <T> T user(Path file, String schemaResource, Class<T> type) throws IOException {
+        return user(String.valueOf(file.getFileName()), text(file), schemaResource, type);
+    }
+
+    private static String text(Path file) throws IOException {
         if (!Files.exists(file)) {
             throw new UnreadableInput("There is no file " + file + ".");
         }
@@ -71,18 +80,18 @@ public final class ProfileReader {
             throw new UnreadableInput(file + " is a folder or something else, and no file.");
         }
         if (Files.size(file) > LARGEST) {
-            throw new UnreadableInput(file.getFileName() + " is too large to be a profile.");
+            throw new OverBound(
+                    file.getFileName() + " has " + ByteSize.of(Files.size(file)).said() + "; such a file has at most "
+                            + ByteSize.of(LARGEST).said() + ".",
+                    LARGEST);
         }
-        String name = String.valueOf(file.getFileName());
-        String text;
         try {
-            text = Files.readString(file);
+            return Files.readString(file);
         } catch (java.nio.charset.MalformedInputException e) {
-            throw new UnreadableInput(name + " is not text in UTF-8.", e);
+            throw new UnreadableInput(file.getFileName() + " is not text in UTF-8.", e);
         } catch (NoSuchFileException e) {
             throw new UnreadableInput("There is no file " + file + ".", e);
         }
-        return user(name, text, schemaResource, type);
     }
 
     /** The same for text that lies in another file; name: what it is called in sentences. */
@@ -116,12 +125,42 @@ public final class ProfileReader {
     /** Reads a file this program wrote itself, such as a drive's description. */
     public <T> T own(Path file, Class<T> type) throws IOException {
         String name = String.valueOf(file.getFileName());
+        String text = text(file);
         try {
-            return Yaml.MAPPER.readValue(file.toFile(), type);
+            T read = Yaml.MAPPER.readValue(text, type);
+            if (read == null) {
+                throw new UnreadableInput(name + " is empty.");
+            }
+            requireWhole(name, read);
+            return read;
         } catch (JsonMappingException e) {
-            throw new UnreadableInput(new FieldWords(name, YamlPlaces.of(name, Files.readString(file))).value(e), e);
+            throw new UnreadableInput(new FieldWords(name, YamlPlaces.of(name, text)).value(e), e);
         } catch (JsonProcessingException e) {
             throw new UnreadableInput(name + " is no YAML that can be read.", e);
+        }
+    }
+
+    /** What a record has no {@link Optional} for, it does not do without. */
+    private static void requireWhole(String name, Object value) throws IOException {
+        if (value instanceof List<?> list) {
+            for (Object each : list) {
+                requireWhole(name, each);
+            }
+        }
+        if (!(value instanceof Record)) {
+            return;
+        }
+        for (RecordComponent part : value.getClass().getRecordComponents()) {
+            try {
+                part.getAccessor().setAccessible(true);
+                Object held = part.getAccessor().invoke(value);
+                if (held == null) {
+                    throw new UnreadableInput(name + ": \"" + part.getName() + "\" is missing.");
+                }
+                requireWhole(name, held);
+            } catch (ReflectiveOperationException e) {
+                throw new IllegalStateException(e);
+            }
         }
     }
 

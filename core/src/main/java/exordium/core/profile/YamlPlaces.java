@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.profile;
 
+import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
 import java.io.StringReader;
 import java.util.ArrayList;
@@ -52,7 +53,7 @@ final class YamlPlaces {
             throw new UnreadableInput(
                     name + ", line " + line(documents.get(0)) + ": fields such as \"name: value\" are wanted.");
         }
-        requireOnce(name, documents.get(0), 0);
+        new Walk(name).requireOnce(documents.get(0), 0);
         return new YamlPlaces(documents.get(0));
     }
 
@@ -60,22 +61,39 @@ final class YamlPlaces {
         return message == null ? "it breaks off" : message.split("\n")[0].replaceAll("\\.$", "");
     }
 
-    private static void requireOnce(String name, Node node, int depth) throws UnreadableInput {
-        if (depth > 64) {
-            throw new UnreadableInput(name + ", line " + line(node) + ": fields stand too deep in one another.");
+    /** Over all of a document, once. */
+    private static final class Walk {
+        private static final int DEEPEST = 64;
+        private static final int MOST = 20_000;
+
+        private final String name;
+        private int nodes;
+
+        Walk(String name) {
+            this.name = name;
         }
-        if (node instanceof MappingNode mapping) {
-            Set<String> seen = new HashSet<>();
-            for (NodeTuple tuple : mapping.getValue()) {
-                if (tuple.getKeyNode() instanceof ScalarNode key && !seen.add(key.getValue())) {
-                    throw new UnreadableInput(name + ", line " + line(key) + ": \"" + key.getValue()
-                            + "\" stands here for the second time.");
-                }
-                requireOnce(name, tuple.getValueNode(), depth + 1);
+
+        void requireOnce(Node node, int depth) throws UnreadableInput {
+            if (depth > DEEPEST) {
+                throw new UnreadableInput(name + ", line " + line(node) + ": fields stand too deep in one another.");
             }
-        } else if (node instanceof SequenceNode sequence) {
-            for (Node each : sequence.getValue()) {
-                requireOnce(name, each, depth + 1);
+            nodes++;
+            if (nodes > MOST) {
+                throw new OverBound(name + " has more than " + MOST + " fields.", MOST);
+            }
+            if (node instanceof MappingNode mapping) {
+                Set<String> seen = new HashSet<>();
+                for (NodeTuple tuple : mapping.getValue()) {
+                    if (tuple.getKeyNode() instanceof ScalarNode key && !seen.add(key.getValue())) {
+                        throw new UnreadableInput(name + ", line " + line(key) + ": \"" + key.getValue()
+                                + "\" stands here for the second time.");
+                    }
+                    requireOnce(tuple.getValueNode(), depth + 1);
+                }
+            } else if (node instanceof SequenceNode sequence) {
+                for (Node each : sequence.getValue()) {
+                    requireOnce(each, depth + 1);
+                }
             }
         }
     }

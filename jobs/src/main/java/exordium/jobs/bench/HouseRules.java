@@ -10,6 +10,7 @@ import exordium.core.firststart.SetUpAt;
 import exordium.core.storage.Reliability;
 import exordium.core.storage.StorageNeed;
 import exordium.core.storage.StorageRules;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
@@ -21,6 +22,10 @@ import java.util.function.BiConsumer;
  * is decided by it counts here at once and is handed on to be kept.
  */
 public final class HouseRules {
+    /** Before a board's id: what was wanted of its first start. It says what is offered next time, and permits nothing. */
+    public static final String FIRST_START = "firststart.";
+
+    private static final int LONGEST_INTENTS = 1 << 16;
     private static final String REAL_DRIVES = "real-drives";
     private static final String THEME = "theme";
     private static final String TEXT_SIZE = "text-size";
@@ -219,6 +224,37 @@ public final class HouseRules {
 
     public void freeTail(int percent) {
         put(FREE_TAIL, String.valueOf(percent));
+    }
+
+    /** Whether a rule may come from somebody else's workspace: it is one there is, can be read, and permits nothing. */
+    public static boolean mayCome(String key, String value) {
+        HouseRules rules = new HouseRules(Map.of(key, value), (one, other) -> {});
+        try {
+            return switch (key) {
+                case NAME -> value.length() <= 80 && value.chars().noneMatch(Character::isISOControl);
+                case THEME -> List.of("night", "day").contains(value);
+                case COPY_RISK, DUE_RUNS, REMINDERS -> List.of("on", "off").contains(value);
+                case TEXT_SIZE -> within(rules.textSize(), 80, 150);
+                case COPY_DAYS, COPY_DAYS_LIGHT -> within(rules.number(key, 1), 1, 3650);
+                case KEEP_LAST -> within(rules.number(key, 1), 1, 1000);
+                case KEEP_MONTHS, KEEP_YEARS, KEEP_CHANGES -> within(rules.number(key, 0), 0, 1000);
+                case SMALLEST_CARD -> List.of(8, 16, 32).contains(rules.smallestLabel());
+                case PCIE -> within(rules.pcie(), 2, 3);
+                case FREE_TAIL -> within(rules.freeTail(), 0, 50);
+                case RELIABILITY -> rules.reliability() != null;
+                case FIRST_TRIED -> rules.firstTried() != null;
+                case CHANNEL -> rules.channel() != null;
+                case WAY_BACK -> rules.wayBack() != null;
+                case SET_UP_AT -> rules.setUpAt() != null;
+                default -> key.startsWith(FIRST_START) && value.length() <= LONGEST_INTENTS;
+            };
+        } catch (IllegalArgumentException e) {
+            return false;
+        }
+    }
+
+    private static boolean within(int number, int least, int most) {
+        return number >= least && number <= most;
     }
 
     private static String code(Enum<?> rule) {

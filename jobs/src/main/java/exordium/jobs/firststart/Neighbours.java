@@ -13,6 +13,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.MediumContents;
 import exordium.core.rehearsal.Reach;
 import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Boards;
 import java.io.IOException;
@@ -22,7 +23,7 @@ import java.util.Optional;
 
 /** What was set up for each board, and how the others are called and reached. */
 public final class Neighbours {
-    private static final String KEY = "firststart.";
+    private static final String KEY = HouseRules.FIRST_START;
     private static final ObjectMapper JSON = new ObjectMapper();
 
     private final Workbench workbench;

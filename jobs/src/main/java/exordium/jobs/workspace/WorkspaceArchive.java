@@ -16,21 +16,22 @@ import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.Opening;
 import exordium.store.Operations;
 import exordium.store.Workspace;
+import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.RandomAccessFile;
+import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
 import java.time.Clock;
 import java.time.ZoneId;
-import java.util.ArrayList;
 import java.util.Enumeration;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import java.util.zip.Deflater;
@@ -54,8 +55,17 @@ public final class WorkspaceArchive {
     private static final long LARGEST_DRIVE = 1L << 50;
     private static final int LARGEST_HEAD = 64 << 20;
     private static final String VAULT = "vault";
-    private static final Set<String> FOLDERS = Set.of(
-            "boards", "drives", "images", VAULT, "profiles", "writes", "read", "reports", "files", "deeds", "sets");
+    private static final String FIRMWARE = "firmware";
+    /** Whose bundles are believed is decided here, not by whoever made an archive. */
+    private static final String KEYS = "firmware/keys/";
+
+    private static final String KEYS_ASIDE = "firmware/keys-of-archive/";
+    private static final String INCOMING = "incoming.db";
+    private static final Set<String> FOLDERS =
+            Set.of("boards", "drives", "images", VAULT, "profiles", "read", "reports", "files", "sets", FIRMWARE);
+    /** What earlier versions put in beside: nothing that is under way comes out of an archive. */
+    private static final Set<String> LEFT_OUT = Set.of("writes", "deeds");
+
     private static final ObjectMapper JSON = new ObjectMapper();
 
     private WorkspaceArchive() {}
@@ -77,12 +87,8 @@ public final class WorkspaceArchive {
         if (whole.normalize().startsWith(bench.folder().toAbsolutePath().normalize())) {
             throw new UnreadableInput("Put the file somewhere outside the workspace it is made of.");
         }
-        for (Operations.Operation each : bench.workspace().operations().all()) {
-            if (each.ending().equals(Operations.RUNNING)) {
-                throw new UnreadableInput("Something is being done to "
-                        + each.deed().target() + "; the workspace can be taken along when that is over.");
-            }
-        }
+        requireIdle(bench);
+        long before = bench.workspace().operations().last();
         Path working = Files.createTempFile(whole.getParent(), ".exordium", ".part");
         Path registers = working.resolveSibling(working.getFileName() + ".db");
         try {
@@ -94,9 +100,9 @@ public final class WorkspaceArchive {
                     total += stretch.bytes();
                 }
             }
-            try (ZipOutputStream zip = new ZipOutputStream(Files.newOutputStream(working))) {
+            ArchiveListing listing = new ArchiveListing();
+            try (ZipOutputStream zip = listing.listed(Files.newOutputStream(working))) {
                 zip.setLevel(Deflater.BEST_SPEED);
-                entry(zip, HEAD, head(bench));
                 copy(zip, REGISTERS, registers, watch, total);
                 for (Map.Entry<String, Path> file : files.entrySet()) {
                     if (file.getKey().startsWith("drives/")) {
@@ -105,11 +111,29 @@ public final class WorkspaceArchive {
                         copy(zip, file.getKey(), file.getValue(), watch, total);
                     }
                 }
+                entry(zip, HEAD, head(bench, listing.digest()));
             }
+            // What began meanwhile may have changed what was read before it.
+            requireUnchanged(bench, before);
             Files.move(working, whole, StandardCopyOption.ATOMIC_MOVE);
         } finally {
             Files.deleteIfExists(working);
             Files.deleteIfExists(registers);
+        }
+    }
+
+    private static void requireIdle(Workbench bench) throws UnreadableInput {
+        for (Operations.Operation each : bench.workspace().operations().running()) {
+            throw new UnreadableInput("Something is being done to "
+                    + each.deed().target() + "; the workspace can be taken along when that is over.");
+        }
+    }
+
+    private static void requireUnchanged(Workbench bench, long before) throws UnreadableInput {
+        if (bench.workspace().operations().last() != before) {
+            throw new UnreadableInput(
+                    "Something was done in the workspace while it was read, so the file would hold half of it; nothing was"
+                            + " kept. Take it along when that is over.");
         }
     }
 
@@ -142,7 +166,7 @@ public final class WorkspaceArchive {
         return part + "/" + folder.relativize(file).toString().replace('\\', '/');
     }
 
-    private static byte[] head(Workbench bench) throws JsonProcessingException {
+    private static byte[] head(Workbench bench, String listing) throws JsonProcessingException {
         return JSON.writerWithDefaultPrettyPrinter()
                 .writeValueAsBytes(Map.of(
                         "format",
@@ -152,7 +176,9 @@ public final class WorkspaceArchive {
                         "name",
                         bench.rules().workspaceName(),
                         "exported",
-                        bench.clock().instant().toString()));
+                        bench.clock().instant().toString(),
+                        "listing",
+                        listing));
     }
 
     private static void entry(ZipOutputStream zip, String name, byte[] content) throws IOException {
@@ -225,20 +251,24 @@ public final class WorkspaceArchive {
         boolean moved = false;
         try {
             try (ZipFile zip = new ZipFile(file.toFile())) {
-                requireOurs(zip, file);
+                JsonNode head = requireOurs(zip, file);
                 unpack(zip, working, watch);
-            } catch (ZipException e) {
+                requireListed(zip, file, head);
+            } catch (ZipException | EOFException | IllegalArgumentException e) {
                 throw new UnreadableInput(file.getFileName() + " is no zip that can be read to its end.", e);
             }
-            // Whether its registers can be used, and brought up to date, is seen before anything stands in its place.
-            try (Workspace made = Workspace.open(working, clock)) {
-                requireItsOwn(made, file);
-                made.vaultIsAt(Optional.empty());
+            Path incoming = working.resolve(INCOMING);
+            Workspace.adopt(incoming, working, String.valueOf(file.getFileName()));
+            Files.delete(incoming);
+            // Whether its registers can be used is seen before anything stands in its place.
+            try (Workbench made = Opening.at(working, clock, zone)) {
+                new ImportedRows(made, String.valueOf(file.getFileName())).require();
             }
-            Opening.at(working, clock, zone).close();
             Files.deleteIfExists(whole);
             Files.move(working, whole, StandardCopyOption.ATOMIC_MOVE);
             moved = true;
+        } catch (FileAlreadyExistsException e) {
+            throw new UnreadableInput(file.getFileName() + " holds one name twice; nothing was made of it.", e);
         } finally {
             if (!moved) {
                 Folders.delete(working);
@@ -247,21 +277,23 @@ public final class WorkspaceArchive {
         return Opening.at(whole, clock, zone);
     }
 
-    /** @throws UnreadableInput when its registers name a file that is not a workspace's: what tidies up there would reach it */
-    private static void requireItsOwn(Workspace made, Path file) throws UnreadableInput {
-        List<String> names = new ArrayList<>();
-        made.copies().all().forEach(each -> names.add(each.file()));
-        made.imageShelf().all().forEach(each -> names.add(each.file()));
-        made.media().listed().forEach(each -> names.add(each.medium().file()));
-        for (String name : names) {
-            if (!Folders.isInside(made.folder(), name)) {
-                throw new UnreadableInput(file.getFileName() + " names a file outside of a workspace, " + name
-                        + "; nothing was made of it.");
-            }
+    /** @throws UnreadableInput when an entry is missing, or was put in, since the file was made */
+    private static void requireListed(ZipFile zip, Path file, JsonNode head) throws UnreadableInput {
+        String listing = head.path("listing").asText("");
+        if (listing.isEmpty()) {
+            // Made by a version that wrote none.
+            return;
+        }
+        ArchiveListing there = new ArchiveListing();
+        zip.stream().filter(entry -> !entry.getName().equals(HEAD)).forEach(there::add);
+        if (!there.digest().equals(listing)) {
+            throw new UnreadableInput(
+                    file.getFileName()
+                            + " does not hold what was put into it: something is missing, or was changed; nothing was made of it.");
         }
     }
 
-    private static void requireOurs(ZipFile zip, Path file) throws IOException {
+    private static JsonNode requireOurs(ZipFile zip, Path file) throws IOException {
         ZipEntry entry = zip.getEntry(HEAD);
         if (entry == null || zip.getEntry(REGISTERS) == null) {
             throw new UnreadableInput(file.getFileName() + " is no workspace taken along: it has no " + HEAD + " or no "
@@ -278,11 +310,18 @@ public final class WorkspaceArchive {
                     version,
                     VERSION);
         }
+        return head;
     }
 
     private static JsonNode json(ZipFile zip, ZipEntry entry) throws IOException {
-        try (InputStream in = zip.getInputStream(entry)) {
-            return JSON.readTree(in.readNBytes(LARGEST_HEAD));
+        try (InputStream in = new CheckedEntry(zip, entry)) {
+            byte[] bytes = in.readNBytes(LARGEST_HEAD);
+            if (in.read() >= 0) {
+                throw new OverBound(
+                        entry.getName() + " in it is longer than " + LARGEST_HEAD + " bytes.", LARGEST_HEAD);
+            }
+            JsonNode read = JSON.readTree(bytes);
+            return read == null ? JSON.missingNode() : read;
         } catch (JsonProcessingException e) {
             throw new UnreadableInput(entry.getName() + " in it is no JSON that can be read.", e);
         }
@@ -308,6 +347,9 @@ public final class WorkspaceArchive {
             if (entry.isDirectory()
                     || entry.getName().equals(HEAD)
                     || entry.getName().endsWith(MAP)) {
+                continue;
+            }
+            if (LEFT_OUT.contains(entry.getName().split("/", 2)[0])) {
                 continue;
             }
             Path target = place(folder, entry.getName());
@@ -347,15 +389,19 @@ public final class WorkspaceArchive {
             throw new UnreadableInput("\"" + name.replaceAll("\\p{Cntrl}", "?")
                     + "\" in it has no place in a workspace; nothing was made of it.");
         }
-        return folder.resolve(plain);
+        if (plain.equals(REGISTERS)) {
+            return folder.resolve(INCOMING);
+        }
+        return folder.resolve(plain.startsWith(KEYS) ? KEYS_ASIDE + plain.substring(KEYS.length()) : plain);
     }
 
     private static void plain(ZipFile zip, ZipEntry entry, Path target, TransferWatch watch, long total)
             throws IOException {
         byte[] chunk = new byte[CHUNK];
         long left = entry.getSize();
-        try (InputStream in = zip.getInputStream(entry);
-                OutputStream out = Files.newOutputStream(target)) {
+        try (InputStream in = new CheckedEntry(zip, entry);
+                OutputStream out =
+                        Files.newOutputStream(target, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
             for (int got = in.read(chunk); got >= 0; got = in.read(chunk)) {
                 left -= got;
                 requireAnnounced(entry, left);
@@ -374,7 +420,8 @@ public final class WorkspaceArchive {
         }
         byte[] chunk = new byte[CHUNK];
         long last = 0;
-        try (InputStream in = zip.getInputStream(entry);
+        Files.createFile(target);
+        try (InputStream in = new CheckedEntry(zip, entry);
                 RandomAccessFile out = new RandomAccessFile(target.toFile(), "rw")) {
             out.setLength(size);
             for (JsonNode stretch : told.path("stretches")) {
