@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.store;
 
+import exordium.core.block.PrivateFiles;
 import exordium.core.finding.NewerThanThis;
 import exordium.core.finding.UnreadableInput;
 import java.io.IOException;
@@ -17,6 +18,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Clock;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.BooleanSupplier;
 import org.flywaydb.core.Flyway;
 import org.flywaydb.core.api.FlywayException;
@@ -52,6 +54,8 @@ public final class Workspace implements AutoCloseable {
 
     /** Opens the folder, making it where there is none. @throws UnreadableInput when its database cannot be used */
     public static Workspace open(Path folder, Clock clock) throws IOException {
+        PrivateFiles.fromNowOn();
+        close(folder);
         for (String part : new String[] {"images", "drives", "boards", "vault", "profiles"}) {
             Files.createDirectories(folder.resolve(part));
         }
@@ -69,6 +73,17 @@ public final class Workspace implements AutoCloseable {
             bringUpToDate(folder, source);
         }
         return opened(folder, clock, source);
+    }
+
+    /**
+     * What earlier versions made may be read by everybody; a folder that is its owner's alone says that this was mended. The files for a
+     * server keep what a server needs of them.
+     */
+    private static void close(Path folder) throws IOException {
+        if (Files.isDirectory(folder) && Files.isWritable(folder) && !PrivateFiles.isClosed(folder)) {
+            PrivateFiles.all(folder, Set.of(folder.resolve("network")));
+        }
+        PrivateFiles.folder(folder);
     }
 
     /**

@@ -10,6 +10,7 @@ import java.nio.ByteBuffer;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.concurrent.ConcurrentHashMap;
 
 /**
@@ -29,7 +30,8 @@ final class SystemCalls {
     private static final int EXCLUSIVE = 0200;
     private static final int NOT_BLOCKING = 04000;
     private static final int CLOSE_ON_EXEC = 02000000;
-    private static final int DIRECT = 040000;
+    private static final int INVALID = 22;
+    private static final int OWNER_ALONE = 077;
     private static final int GET_FLAGS = 3;
     private static final int SET_FLAGS = 4;
     private static final int DUPLICATE_CLOSE_ON_EXEC = 1030;
@@ -74,6 +76,8 @@ final class SystemCalls {
         static native int fsync(int descriptor) throws LastErrorException;
 
         static native long lseek(int descriptor, long offset, int whence) throws LastErrorException;
+
+        static native int umask(int mask);
 
         static native int ioctl(int descriptor, long request, Pointer argument) throws LastErrorException;
     }
@@ -138,13 +142,28 @@ final class SystemCalls {
         }
     }
 
-    /** From now on past the page cache; false where that is not possible. */
+    /**
+     * From now on past the page cache; false where that is not possible. Whether it is so is tried and not believed: past the cache, less
+     * than a block cannot be read (open(2), O_DIRECT), and through the cache it can.
+     */
     static boolean direct(int descriptor) {
-        try {
-            Library.fcntl(descriptor, SET_FLAGS, Library.fcntl(descriptor, GET_FLAGS, 0L) | (long) DIRECT);
-            return true;
-        } catch (LastErrorException e) {
+        OptionalInt flag = KernelFlags.direct();
+        if (flag.isEmpty()) {
             return false;
+        }
+        try (Memory one = new Memory(1)) {
+            Library.fcntl(descriptor, SET_FLAGS, Library.fcntl(descriptor, GET_FLAGS, 0L) | (long) flag.getAsInt());
+            Library.pread(descriptor, one, 1, 0);
+            return false;
+        } catch (LastErrorException e) {
+            return e.getErrorCode() == INVALID;
+        }
+    }
+
+    /** What this process makes from now on is nobody's but its user's; nothing where there is no such call. */
+    static void makePrivate() {
+        if (there()) {
+            Library.umask(OWNER_ALONE);
         }
     }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.copies;
 
+import exordium.core.block.PrivateFiles;
 import exordium.core.image.ChunkPacks;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
@@ -10,6 +11,7 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 
 /** The files of a vault. Its folder may be a drive of somebody's with other things on it: those are none. */
 public final class VaultFiles {
@@ -78,6 +80,21 @@ public final class VaultFiles {
                 "The vault's disk is full: the copy does not fit beside what is in " + vault + ", where " + free.said()
                         + " are free. It was not kept; take copies out, or have the vault lie elsewhere.",
                 failure);
+    }
+
+    /** What earlier versions made may be read by everybody; what else lies in the folder is left as it is. */
+    public static void makePrivate(Path vault) throws IOException {
+        Path packs = vault.resolve(ChunkPacks.FOLDER);
+        if (!Files.isDirectory(packs) || PrivateFiles.isClosed(packs)) {
+            return;
+        }
+        for (Path file : all(vault)) {
+            PrivateFiles.all(file, Set.of());
+            if (!file.getParent().equals(vault)) {
+                PrivateFiles.folder(file.getParent());
+            }
+        }
+        PrivateFiles.folder(packs);
     }
 
     /** What they take. */

@@ -15,8 +15,11 @@ import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import com.fasterxml.jackson.datatype.jsr310.JavaTimeModule;
 import com.networknt.schema.JsonSchema;
 import com.networknt.schema.JsonSchemaFactory;
+import com.networknt.schema.PathType;
+import com.networknt.schema.SchemaValidatorsConfig;
 import com.networknt.schema.SpecVersion;
 import com.networknt.schema.ValidationMessage;
+import com.networknt.schema.regex.RegularExpression;
 import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
@@ -32,6 +35,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 
 /**
  * Reads and writes YAML profiles. Files of the user are checked against the schema that ships; shipped profiles were
@@ -204,7 +208,12 @@ public final class ProfileReader {
         try (InputStream stream = ProfileReader.class.getResourceAsStream(schemaResource)) {
             JsonNode source = new ObjectMapper().readTree(stream);
             JsonSchema schema = JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
-                    .getSchema(source);
+                    .getSchema(
+                            source,
+                            SchemaValidatorsConfig.builder()
+                                    .pathType(PathType.LEGACY)
+                                    .regularExpressionFactory(ProfileReader::toTheEnd)
+                                    .build());
             Set<ValidationMessage> breaches = schema.validate(tree);
             if (!breaches.isEmpty()) {
                 ValidationMessage first = breaches.stream()
@@ -213,6 +222,13 @@ public final class ProfileReader {
                 throw new UnreadableInput(words.breach(first, source));
             }
         }
+    }
+
+    /** A pattern of a schema is ECMAScript's, where its last sign is the very end; Java's own is also what stands before a last line break. */
+    private static RegularExpression toTheEnd(String pattern) {
+        Pattern compiled =
+                Pattern.compile(pattern.endsWith("$") ? pattern.substring(0, pattern.length() - 1) + "\\z" : pattern);
+        return text -> compiled.matcher(text).find();
     }
 
     public JsonNode tree(String text) throws IOException {

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.network;
 
+import exordium.core.block.PrivateFiles;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.FileBody;
 import exordium.core.filesystem.FileSystemReader;
-import exordium.core.finding.UnreadableInput;
 import exordium.core.network.ClientFiles;
 import exordium.core.network.NetworkPlan;
 import exordium.core.network.RootTar;
@@ -13,6 +13,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Workbench;
 import java.io.BufferedOutputStream;
+import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
@@ -23,6 +24,8 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.CancellationException;
+import java.util.concurrent.CompletableFuture;
 
 /** Roots of a kit: one a board, or one for all boards of an image with what is a board's own beside it; as tars, or unpacked. */
 record KitRoots(Workbench workbench, Path folder, KitSeal seal) {
@@ -101,24 +104,51 @@ record KitRoots(Workbench workbench, Path folder, KitSeal seal) {
             Files.move(working, place.resolve(name + ".tar"), StandardCopyOption.ATOMIC_MOVE);
             return;
         }
+        // Programs that run as their owner, and devices, are in it: nobody else comes near them here.
+        PrivateFiles.folder(place);
         Path to = Files.createDirectories(place.resolve(name));
         Process tar = new ProcessBuilder(
                         "tar", "-C", to.toString(), "--numeric-owner", "--xattrs", "--xattrs-include=*", "-xpf", "-")
                 .redirectErrorStream(true)
-                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                 .start();
+        // Read as it comes, so that tar never waits for whoever listens; the first line says it.
+        CompletableFuture<String> said = CompletableFuture.supplyAsync(() -> firstLine(tar));
+        IOException broken = null;
         try (OutputStream out =
                 new WatchedStream(new BufferedOutputStream(tar.getOutputStream(), 1 << 16), used.bytes(), watch)) {
             RootTar.write(root, part, changes, out);
+        } catch (IOException e) {
+            // Where tar gave up, that it takes no more is not the reason.
+            broken = e;
+        } catch (RuntimeException e) {
+            tar.destroy();
+            throw e;
         }
         try {
             if (tar.waitFor() != 0) {
-                throw new UnreadableInput("tar could not unpack the root of " + name
-                        + ": is there room, and do files there keep owners?");
+                throw new IOException(
+                        "tar could not unpack the root of " + name + ": " + said.join() + ". Nothing of it was kept.",
+                        broken);
+            }
+            if (broken != null) {
+                throw broken;
             }
         } catch (InterruptedException e) {
+            tar.destroy();
             Thread.currentThread().interrupt();
-            throw new UnreadableInput("It was stopped.", e);
+            throw new CancellationException();
         }
+    }
+
+    private static String firstLine(Process tar) {
+        String first = "";
+        try (BufferedReader lines = tar.inputReader()) {
+            for (String line = lines.readLine(); line != null; line = lines.readLine()) {
+                first = first.isEmpty() ? line.replaceAll("\\p{Cntrl}", "?").replaceFirst("\\.\\z", "") : first;
+            }
+        } catch (IOException e) {
+            return first;
+        }
+        return first.isEmpty() ? "it does not say why" : first;
     }
 }

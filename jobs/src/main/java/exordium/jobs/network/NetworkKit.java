@@ -277,6 +277,7 @@ public final class NetworkKit {
         } catch (GeneralSecurityException e) {
             throw new IllegalStateException(e);
         }
+        KitModes.ofServer(folder);
     }
 
     /** In one move, and only where it is another. */
@@ -312,12 +313,31 @@ public final class NetworkKit {
 
     private void put(NetworkPlan plan, NetworkPlan.Client client, NetworkFacts facts, Roots roots, TransferWatch watch)
             throws IOException {
-        BoardProfile profile = workbench.profiles().require(client.profile());
-        ClientFiles files = facts.files(plan.server(), client);
         Path half = folder.resolve(HALF + client.id());
         if (Files.exists(half)) {
             Folders.delete(half);
         }
+        boolean whole = false;
+        try {
+            fill(half, plan, client, facts, roots, watch);
+            whole = true;
+        } finally {
+            if (!whole && Files.exists(half)) {
+                Folders.delete(half);
+            }
+        }
+    }
+
+    private void fill(
+            Path half,
+            NetworkPlan plan,
+            NetworkPlan.Client client,
+            NetworkFacts facts,
+            Roots roots,
+            TransferWatch watch)
+            throws IOException {
+        BoardProfile profile = workbench.profiles().require(client.profile());
+        ClientFiles files = facts.files(plan.server(), client);
         Files.createDirectories(half);
         Map<String, byte[]> texts = new TreeMap<>();
         ServerFiles.of(plan.server(), client, profile)
@@ -330,6 +350,7 @@ public final class NetworkKit {
             startFiles(half, files, image, profile);
             new KitRoots(workbench, folder, seal).put(half, client, files, image, profile, roots, watch);
         }
+        KitModes.ofServer(half);
         if (Files.exists(folder.resolve("clients/" + client.id() + ".yaml"))) {
             takeOut(client.id());
         }
@@ -337,8 +358,9 @@ public final class NetworkKit {
         try (Stream<Path> all = Files.walk(half)) {
             for (Path each : all.filter(Files::isRegularFile).toList()) {
                 Path to = folder.resolve(half.relativize(each));
-                boolean unpacked =
-                        roots == Roots.UNPACKED && half.relativize(each).startsWith("roots");
+                boolean unpacked = roots == Roots.UNPACKED
+                        && (half.relativize(each).startsWith("roots")
+                                || half.relativize(each).startsWith("state"));
                 if (!unpacked) {
                     Files.createDirectories(to.getParent());
                     Files.move(each, to, StandardCopyOption.REPLACE_EXISTING);
@@ -349,6 +371,7 @@ public final class NetworkKit {
         moveUnpacked(half);
         Folders.delete(half);
         seal.seal(list(client.id()), own);
+        KitModes.ofServer(folder);
     }
 
     private void moveUnpacked(Path half) throws IOException {

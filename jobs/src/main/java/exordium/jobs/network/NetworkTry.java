@@ -4,6 +4,7 @@ package exordium.jobs.network;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.OrderDialect;
+import exordium.core.finding.Refused;
 import exordium.core.firmware.FirmwareConfig;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.layout.PartitionTable;
@@ -117,8 +118,13 @@ public final class NetworkTry {
         return new Report(false, why, seen, log, broken(only));
     }
 
-    /** By real servers in a network of their own; by the played one, with the reason, where they cannot run. */
+    /**
+     * By real servers in a network of their own; by the played one, with the reason, where they cannot run.
+     *
+     * @throws Refused when something in the kit is nothing that a kit is made of
+     */
     public Report real(Optional<String> only) throws IOException {
+        CheckedKit.of(kit.folder(), plan.server());
         Optional<String> silent = RealServers.silent(plan.server());
         if (silent.isPresent()) {
             return played(only, silent);
@@ -126,7 +132,7 @@ public final class NetworkTry {
         KitNetwork network = new KitNetwork(kit.folder());
         List<String> known = startFiles(kit.folder());
         List<Seen> seen = new ArrayList<>();
-        try (RealServers servers = RealServers.start(kit.folder(), plan, network.config())) {
+        try (RealServers servers = RealServers.start(kit.folder(), plan)) {
             for (NetworkPlan.Client client : chosen(only)) {
                 BoardProfile profile = workbench.profiles().require(client.profile());
                 seen.add(

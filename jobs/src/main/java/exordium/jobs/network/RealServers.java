@@ -97,8 +97,10 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
         return over.filter(each -> !working.startsWith(each));
     }
 
-    /** Where config: of the kit, for the exports. */
-    public static RealServers start(Path kit, NetworkPlan plan, ServerConfig config) throws IOException {
+    /** @throws Refused when something in the kit is nothing that a kit is made of */
+    public static RealServers start(Path kit, NetworkPlan plan) throws IOException {
+        CheckedKit checked = CheckedKit.of(kit, plan.server());
+        ServerConfig config = checked.config();
         Folders.Working work = Folders.Working.in(Path.of(System.getProperty("java.io.tmpdir")));
         ShellSession shell = null;
         try {
@@ -114,6 +116,7 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
                     "--norc",
                     "--noprofile");
             RealServers servers = new RealServers(plan, work, shell);
+            checked.put(work.path().resolve("conf"));
             servers.place(kit, config);
             servers.network();
             servers.serve(config);
@@ -136,9 +139,10 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
         must("mount --make-rprivate /");
         must("mount -t tmpfs tmpfs /run && mkdir -p /run/netns /run/rpcbind /run/ganesha /run/dbus /run/lock /run/kit");
         must("mount --bind " + quoted(kit.toString()) + " /run/kit");
-        must("mount -t tmpfs tmpfs " + hidden(plan.server()).orElseThrow() + " && mkdir -p " + folder);
-        must("cd " + folder + " && for each in tftp dnsmasq.d; do mkdir -p $each; [ ! -d /run/kit/$each ] ||"
-                + " mount --bind /run/kit/$each $each; done; cp /run/kit/dnsmasq.conf . 2> /dev/null; true");
+        must("mount -t tmpfs tmpfs " + quoted(hidden(plan.server()).orElseThrow()) + " && mkdir -p " + quoted(folder));
+        // What dnsmasq goes by is what was looked through, and not whatever stands in the kit by then.
+        must("cd " + quoted(folder) + " && cp -r " + quoted(at("conf").toString()) + "/. . && mkdir -p tftp && { [ ! -d"
+                + " /run/kit/tftp ] || mount --bind /run/kit/tftp tftp; }");
         for (ServerConfig.Export each : config.exports()) {
             if (each.path().startsWith(folder + "/") && !each.path().startsWith(folder + "/tftp/")) {
                 root(kit, each.path().substring(folder.length() + 1));

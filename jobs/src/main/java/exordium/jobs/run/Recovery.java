@@ -4,6 +4,7 @@ package exordium.jobs.run;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.PageJournal;
 import exordium.core.block.TransferWatch;
+import exordium.core.copies.VaultFiles;
 import exordium.core.copies.VaultPrune;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
@@ -50,6 +51,9 @@ public final class Recovery {
 
     /** Cheap where nothing is left: two folders are listed. */
     public void atOpening() throws IOException {
+        if (!workspace.vault().equals(workspace.ownVault())) {
+            VaultFiles.makePrivate(workspace.vault());
+        }
         List<Operations.Operation> interrupted = workspace.operations().closeInterrupted();
         for (Operations.Operation gone : interrupted) {
             tell(gone);

@@ -2,14 +2,16 @@
 package exordium.jobs.network;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.TransferWatch;
+import exordium.core.finding.Refused;
 import exordium.core.network.BoardAsk;
 import exordium.core.network.NetworkPlan;
 import exordium.core.rehearsal.Cause;
 import exordium.core.testing.GeneralTools;
-import exordium.jobs.bench.KitNetwork;
+import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Workbench;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -75,12 +77,71 @@ class RealNetworkTest {
                 });
     }
 
+    /** A kit of somebody else's: what would run, read or hand out something else is refused, and nothing of it happens. */
+    @Test
+    void aKitThatWouldDoMoreIsNotServed() throws IOException {
+        NetworkPlan plan = Kits.plan(images);
+        NetworkKit kit = Kits.kit(workbench, plan);
+        Path mark = folder.resolve("ran");
+        Path program = Files.writeString(folder.resolve("evil.sh"), "#!/bin/sh\ntouch " + mark + "\n");
+        GeneralTools.run("chmod", "755", program.toString());
+        Path other = Files.writeString(folder.resolve("other.conf"), "dhcp-script=" + program + "\n");
+        Path dnsmasq = kit.folder().resolve("dnsmasq.conf");
+        String good = Files.readString(dnsmasq);
+        for (String line : List.of(
+                "dhcp-script=" + program,
+                "conf-file=" + other,
+                "conf-script=" + program,
+                "dhcp-luascript=" + program,
+                "addn-hosts=/etc/hosts",
+                "listen-address=0.0.0.0")) {
+            Files.writeString(dnsmasq, good + line + "\n");
+            refused(kit);
+        }
+        Files.writeString(dnsmasq, good);
+        Path more = Files.createSymbolicLink(kit.folder().resolve("dnsmasq.d/more.conf"), other);
+        refused(kit);
+        Files.delete(more);
+        Path way = Files.createSymbolicLink(kit.folder().resolve("tftp/way"), Path.of("/etc"));
+        refused(kit);
+        Files.delete(way);
+        Path exports = Files.writeString(
+                kit.folder().resolve("exports.d/more.exports"), "/srv/boards/roots/way 192.168.40.11(rw)\n");
+        Path root = Files.createSymbolicLink(kit.folder().resolve("roots/way"), Path.of("/"));
+        refused(kit);
+        Files.delete(root);
+        Files.delete(exports);
+        assertThat(mark).doesNotExist();
+        assertThat(new NetworkTry(workbench, kit).real(Optional.of("film-loop")).real())
+                .isTrue();
+    }
+
+    private void refused(NetworkKit kit) throws IOException {
+        NetworkTry attempt = new NetworkTry(workbench, kit);
+        assertThatThrownBy(() -> attempt.real(Optional.empty())).isInstanceOf(Refused.class);
+    }
+
+    /** A try that was killed leaves a folder; the next one takes it away. */
+    @Test
+    void whatAKilledTryLeftIsSwept() throws IOException {
+        Path room = Files.createDirectories(folder.resolve("room"));
+        Path left = Files.createDirectories(room.resolve("exordium-work-4194305-x/roots"));
+        Path others = Files.createDirectories(room.resolve("exordium-worktop"));
+        try (Folders.Working first = Folders.Working.in(room);
+                Folders.Working second = Folders.Working.in(room)) {
+            assertThat(left.getParent()).doesNotExist();
+            assertThat(others).exists();
+            assertThat(first.path()).exists();
+            assertThat(second.path()).exists();
+        }
+    }
+
     /** Every start file and, of the root, those that were not to change: as mtools and debugfs take them out of the image. */
     @Test
     void filesAreTheImagesAndStrangersGetNothing() throws IOException {
         NetworkPlan plan = Kits.plan(images);
         NetworkKit kit = Kits.kit(workbench, plan);
-        try (RealServers servers = RealServers.start(kit.folder(), plan, new KitNetwork(kit.folder()).config())) {
+        try (RealServers servers = RealServers.start(kit.folder(), plan)) {
             assertThat(servers.lease("02:47:50:00:00:99")).isEmpty();
             assertThat(servers.lease("02:47:50:00:00:0a").map(BoardAsk.Lease::address))
                     .contains("192.168.40.11");
@@ -317,8 +378,7 @@ class RealNetworkTest {
         NetworkPlan plan = Kits.plan(images);
         NetworkKit kit = Kits.kit(workbench, plan);
         String before = GeneralTools.run("ip", "-o", "link");
-        RealServers.start(kit.folder(), plan, new KitNetwork(kit.folder()).config())
-                .close();
+        RealServers.start(kit.folder(), plan).close();
         assertThat(GeneralTools.run("ip", "-o", "link")).isEqualTo(before);
         assertThat(Files.exists(Path.of("/srv/boards"))).isFalse();
         try (Stream<Path> mounted = Files.lines(Path.of("/proc/mounts")).map(Path::of)) {

@@ -8,7 +8,6 @@ import exordium.core.block.TransferWatch;
 import exordium.core.network.NetworkPlan;
 import exordium.core.profile.ProfileReader;
 import exordium.core.testing.DiskBuilder;
-import exordium.jobs.bench.KitNetwork;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.network.NetworkKit;
 import exordium.jobs.network.RealServers;
@@ -62,7 +61,7 @@ class NetworkStartTest {
                     flash,
                     UBoot.environment("env default -f -a; env set -f ethaddr " + MAC
                             + "; pci enum; setenv autoload no; dhcp; pxe get; pxe boot; echo OVER; poweroff"));
-            try (RealServers servers = RealServers.start(kit.folder(), plan, new KitNetwork(kit.folder()).config())) {
+            try (RealServers servers = RealServers.start(kit.folder(), plan)) {
                 servers.beside("ip tuntap add tap0 mode tap && ip link set tap0 master eth0 && ip link set tap0 up");
                 String command = String.join(
                         " ",
