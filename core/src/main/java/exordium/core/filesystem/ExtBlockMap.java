@@ -35,13 +35,33 @@ final class ExtBlockMap {
         this.blocks = blocks;
     }
 
+    /** How many nodes of a map were met, and which blocks they are. */
+    private static final class Nodes {
+        private final List<Long> own;
+        private int left = MOST_NODES;
+
+        Nodes(List<Long> own) {
+            this.own = own;
+        }
+
+        boolean another() {
+            left--;
+            return left >= 0;
+        }
+    }
+
     /** A run of a file's blocks that lies together; holes are in none. */
     record Run(long logical, long block, int count) {}
 
     /** The runs of a file's first blocks, in the order of the tree; size: of the file, beyond which nothing is asked. */
     List<Run> runs(byte[] root, boolean extents, long size) throws IOException {
+        return runs(root, extents, size, new ArrayList<>());
+    }
+
+    /** The same; the blocks that hold the map itself go to a list. */
+    List<Run> runs(byte[] root, boolean extents, long size, List<Long> own) throws IOException {
         List<Run> runs = new ArrayList<>();
-        int[] nodes = {MOST_NODES};
+        Nodes nodes = new Nodes(own);
         if (extents) {
             walk(root, DEEPEST, nodes, runs);
         } else {
@@ -129,13 +149,13 @@ final class ExtBlockMap {
         return run.block() * blockSize;
     }
 
-    private void walk(byte[] node, int levels, int[] nodes, List<Run> runs) throws IOException {
+    private void walk(byte[] node, int levels, Nodes nodes, List<Run> runs) throws IOException {
         int entries = LittleEndian.u16(node, 2);
         int depth = LittleEndian.u16(node, 6);
         if (LittleEndian.u16(node, 0) != EXTENT_MAGIC
                 || depth > levels
                 || 12 + entries * 12 > node.length
-                || nodes[0]-- <= 0) {
+                || !nodes.another()) {
             throw new FileSystemException("An extent tree is broken", -1);
         }
         for (int i = 0; i < entries; i++) {
@@ -148,12 +168,13 @@ final class ExtBlockMap {
                 }
             } else {
                 long child = LittleEndian.u32(node, at + 4) | (long) LittleEndian.u16(node, at + 8) << 32;
+                nodes.own.add(child);
                 walk(block(child), depth - 1, nodes, runs);
             }
         }
     }
 
-    private long indirect(long pointer, int level, long logical, long size, int[] nodes, List<Run> runs)
+    private long indirect(long pointer, int level, long logical, long size, Nodes nodes, List<Run> runs)
             throws IOException {
         int pointers = blockSize / 4;
         long span = 1;
@@ -163,9 +184,10 @@ final class ExtBlockMap {
         if (pointer == 0 || logical * blockSize >= size) {
             return logical + span;
         }
-        if (nodes[0]-- <= 0) {
+        if (!nodes.another()) {
             throw new FileSystemException("A block map is broken", -1);
         }
+        nodes.own.add(pointer);
         byte[] table = block(pointer);
         long at = logical;
         for (int i = 0; i < pointers; i++) {

@@ -23,11 +23,11 @@ final class ExtFolder {
         this.tail = tail;
     }
 
-    /** A folder with nothing in it but the ways to itself and up. */
-    static ExtFolder empty(long self, long above, int blockSize, int tail) {
+    /** A folder with nothing in it but the ways to itself and up. Where type: of a folder, as this file system writes it. */
+    static ExtFolder empty(long self, long above, int blockSize, int tail, int type) {
         ExtFolder made = new ExtFolder(new byte[blockSize], blockSize, tail);
-        made.entry(0, 12, self, ".", FOLDER_TYPE);
-        made.entry(12, blockSize - tail - 12, above, "..", FOLDER_TYPE);
+        made.entry(0, 12, self, ".", type);
+        made.entry(12, blockSize - tail - 12, above, "..", type);
         return made;
     }
 

@@ -274,8 +274,13 @@ public final class ExtReader implements FileSystemReader {
     }
 
     List<ExtBlockMap.Run> runs(Inode inode) throws IOException {
+        return runs(inode, new ArrayList<>());
+    }
+
+    /** The blocks that hold the map itself go to a list. */
+    List<ExtBlockMap.Run> runs(Inode inode, List<Long> own) throws IOException {
         byte[] root = java.util.Arrays.copyOfRange(inode.raw(), 40, 100);
-        return map.runs(root, (inode.flags() & EXTENTS_FLAG) != 0, inode.size());
+        return map.runs(root, (inode.flags() & EXTENTS_FLAG) != 0, inode.size(), own);
     }
 
     @Override

@@ -6,6 +6,7 @@ import exordium.core.block.LittleEndian;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.util.Map;
+import java.util.OptionalLong;
 import java.util.TreeMap;
 
 /**
@@ -132,6 +133,14 @@ final class ExtSpace {
      * @throws FileSystemException when there is no such room; nothing is changed then
      */
     long takeBlocks(int count) throws IOException {
+        return together(count)
+                .orElseThrow(() -> new FileSystemException(
+                        slice.name() + " has no room left for " + (long) count * layout.blockSize() + " bytes together",
+                        -1));
+    }
+
+    /** The same; empty where there is no such room. */
+    OptionalLong together(int count) throws IOException {
         for (long number = 0; number < layout.groups(); number++) {
             Group group = group(number);
             if (!group.whole() || group.count(FREE_BLOCKS, FREE_BLOCKS + 32) < count) {
@@ -149,12 +158,11 @@ final class ExtSpace {
                     }
                     group.add(FREE_BLOCKS, -count);
                     freeBlocks(-count);
-                    return first + bit - count + 1;
+                    return OptionalLong.of(first + bit - count + 1);
                 }
             }
         }
-        throw new FileSystemException(
-                slice.name() + " has no room left for " + (long) count * layout.blockSize() + " bytes together", -1);
+        return OptionalLong.empty();
     }
 
     void giveBlocks(long block, int count) throws IOException {

@@ -5,9 +5,11 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.LittleEndian;
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 
 /**
  * Changes small files of ext2, ext3 and ext4 in place: made, replaced, linked, taken out (Linux kernel documentation,
@@ -21,6 +23,8 @@ public final class ExtWriter {
     private static final int FOLDER = 0x4000;
     private static final int EXTENTS = 0x80000;
     private static final int HASHED = 0x1000;
+    private static final int FILE_TYPES = 0x2;
+    private static final int EXTENT_MAPS = 0x40;
     private static final int SHORT_LINK = 60;
     private static final int DIRECT = 12;
     private static final int EXTENTS_IN_INODE = 4;
@@ -144,7 +148,8 @@ public final class ExtWriter {
         ExtReader.Inode above = folder(parent(path));
         long number = space.takeInode(true);
         byte[] raw = fresh(FOLDER | FOLDER_MODE, 2);
-        byte[] block = ExtFolder.empty(number, above.number(), layout.blockSize(), sums.tail())
+        byte[] block = ExtFolder.empty(
+                        number, above.number(), layout.blockSize(), sums.tail(), type(ExtFolder.FOLDER_TYPE))
                 .bytes();
         long place = space.takeBlocks(1);
         mapTo(raw, List.of(new ExtBlockMap.Run(0, place, 1)), block.length);
@@ -195,9 +200,29 @@ public final class ExtWriter {
             mapTo(raw, List.of(), 0);
             return;
         }
-        long block = space.takeBlocks(count);
-        slice.write(block * layout.blockSize(), ByteBuffer.wrap(Arrays.copyOf(bytes, count * layout.blockSize())));
-        mapTo(raw, List.of(new ExtBlockMap.Run(0, block, count)), bytes.length);
+        List<ExtBlockMap.Run> runs = taken(count);
+        map.overwrite(runs, Arrays.copyOf(bytes, count * layout.blockSize()));
+        mapTo(raw, runs, bytes.length);
+    }
+
+    /** Together where there is such room, else in as few pieces as an inode holds by itself. */
+    private List<ExtBlockMap.Run> taken(int count) throws IOException {
+        List<ExtBlockMap.Run> runs = new ArrayList<>();
+        int most = count;
+        for (int done = 0; done < count; ) {
+            int wanted = Math.min(most, count - done);
+            OptionalLong block = space.together(wanted);
+            if (block.isPresent()) {
+                runs.add(new ExtBlockMap.Run(done, block.getAsLong(), wanted));
+                done += wanted;
+            } else if (most == 1 || runs.size() == EXTENTS_IN_INODE) {
+                throw new FileSystemException(
+                        slice.name() + " has no room left for " + (long) count * layout.blockSize() + " bytes", -1);
+            } else {
+                most = (most + 1) / 2;
+            }
+        }
+        return runs;
     }
 
     private void size(byte[] raw, long bytes, long blocks) {
@@ -207,52 +232,91 @@ public final class ExtWriter {
         LittleEndian.putU32(raw, 28, (blocks + attributes) * layout.blockSize() / 512);
     }
 
-    private void mapTo(byte[] raw, List<ExtBlockMap.Run> runs, long bytes) throws FileSystemException {
+    private void mapTo(byte[] raw, List<ExtBlockMap.Run> runs, long bytes) throws IOException {
         Arrays.fill(raw, 40, 100, (byte) 0);
         long blocks = runs.stream().mapToLong(ExtBlockMap.Run::count).sum();
         long flags = LittleEndian.u32(raw, 32) & ~(long) EXTENTS;
-        if ((LittleEndian.u32(superblock, 96) & 0x40) != 0) {
+        if ((LittleEndian.u32(superblock, 96) & EXTENT_MAPS) != 0) {
             LittleEndian.putU32(raw, 32, flags | EXTENTS);
-            if (runs.size() > EXTENTS_IN_INODE) {
-                throw new FileSystemException("A file lies in more pieces than are followed here", -1);
-            }
-            LittleEndian.putU16(raw, 40, EXTENT_MAGIC);
-            LittleEndian.putU16(raw, 42, runs.size());
-            LittleEndian.putU16(raw, 44, EXTENTS_IN_INODE);
-            for (int i = 0; i < runs.size(); i++) {
-                int at = 52 + i * 12;
-                LittleEndian.putU32(raw, at, runs.get(i).logical());
-                LittleEndian.putU16(raw, at + 4, runs.get(i).count());
-                LittleEndian.putU16(raw, at + 6, (int) (runs.get(i).block() >>> 32));
-                LittleEndian.putU32(raw, at + 8, runs.get(i).block() & 0xFFFF_FFFFL);
-            }
+            putExtents(raw, runs);
         } else {
             LittleEndian.putU32(raw, 32, flags);
-            if (blocks > DIRECT) {
-                throw new FileSystemException("A file is larger than is written on an old file system here", -1);
-            }
-            int at = 40;
-            for (ExtBlockMap.Run run : runs) {
-                for (int i = 0; i < run.count(); i++) {
-                    LittleEndian.putU32(raw, at, run.block() + i);
-                    at += 4;
-                }
-            }
+            blocks += putPointers(raw, runs, (int) blocks);
         }
         size(raw, bytes, blocks);
+    }
+
+    private static void putExtents(byte[] raw, List<ExtBlockMap.Run> runs) throws FileSystemException {
+        if (runs.size() > EXTENTS_IN_INODE) {
+            throw new FileSystemException("A file lies in more pieces than are followed here", -1);
+        }
+        LittleEndian.putU16(raw, 40, EXTENT_MAGIC);
+        LittleEndian.putU16(raw, 42, runs.size());
+        LittleEndian.putU16(raw, 44, EXTENTS_IN_INODE);
+        for (int i = 0; i < runs.size(); i++) {
+            int at = 52 + i * 12;
+            LittleEndian.putU32(raw, at, runs.get(i).logical());
+            LittleEndian.putU16(raw, at + 4, runs.get(i).count());
+            LittleEndian.putU16(raw, at + 6, (int) (runs.get(i).block() >>> 32));
+            LittleEndian.putU32(raw, at + 8, runs.get(i).block() & 0xFFFF_FFFFL);
+        }
+    }
+
+    /** Twelve in the inode, the next by a table, those behind by a table of tables; gives how many blocks the tables take. */
+    private long putPointers(byte[] raw, List<ExtBlockMap.Run> runs, int count) throws IOException {
+        long[] pointers = new long[count];
+        for (ExtBlockMap.Run run : runs) {
+            for (int i = 0; i < run.count(); i++) {
+                pointers[(int) run.logical() + i] = run.block() + i;
+            }
+        }
+        int each = layout.blockSize() / 4;
+        for (int i = 0; i < Math.min(DIRECT, count); i++) {
+            LittleEndian.putU32(raw, 40 + i * 4, pointers[i]);
+        }
+        if (count <= DIRECT) {
+            return 0;
+        }
+        LittleEndian.putU32(raw, 40 + DIRECT * 4, table(pointers, DIRECT, Math.min(count, DIRECT + each)));
+        if (count <= DIRECT + each) {
+            return 1;
+        }
+        List<Long> tables = new ArrayList<>();
+        for (int from = DIRECT + each; from < count; from += each) {
+            tables.add(table(pointers, from, Math.min(count, from + each)));
+        }
+        long[] second = tables.stream().mapToLong(Long::longValue).toArray();
+        LittleEndian.putU32(raw, 44 + DIRECT * 4, table(second, 0, second.length));
+        return 2L + second.length;
+    }
+
+    private long table(long[] pointers, int from, int to) throws IOException {
+        byte[] table = new byte[layout.blockSize()];
+        if (to - from > table.length / 4) {
+            throw new FileSystemException("A file is larger than is written on an old file system here", -1);
+        }
+        for (int i = from; i < to; i++) {
+            LittleEndian.putU32(table, (i - from) * 4, pointers[i]);
+        }
+        long block = space.takeBlocks(1);
+        slice.write(block * layout.blockSize(), ByteBuffer.wrap(table));
+        return block;
     }
 
     private void giveBlocks(ExtReader.Inode inode) throws IOException {
         if (reader.isShortLink(inode)) {
             return;
         }
-        requireShallow(inode);
-        for (ExtBlockMap.Run run : reader.runs(inode)) {
+        List<Long> own = new ArrayList<>();
+        for (ExtBlockMap.Run run : reader.runs(inode, own)) {
             space.giveBlocks(run.block(), run.count());
+        }
+        for (long block : own) {
+            space.giveBlocks(block, 1);
         }
     }
 
-    /** Files whose map needs blocks of its own are larger than any settings. */
+    /** A folder whose map needs blocks of its own holds more names than any this writes to. */
     private void requireShallow(ExtReader.Inode inode) throws FileSystemException {
         byte[] raw = inode.raw();
         boolean extents = (LittleEndian.u32(raw, 32) & EXTENTS) != 0;
@@ -260,12 +324,11 @@ public final class ExtWriter {
                 ? LittleEndian.u16(raw, 46) != 0
                 : !Arrays.equals(raw, 40 + DIRECT * 4, 100, new byte[12], 0, 12);
         if (deep) {
-            throw new FileSystemException("A file is in more pieces than are followed here", -1);
+            throw new FileSystemException("A folder is in more pieces than are followed here", -1);
         }
     }
 
     private ExtFolder entries(ExtReader.Inode folder) throws IOException {
-        requireShallow(folder);
         if (reader.content(folder).length < layout.blockSize()
                 || reader.content(folder).length % layout.blockSize() != 0) {
             throw new FileSystemException("A folder does not end with a block", -1);
@@ -279,8 +342,13 @@ public final class ExtWriter {
         return entries;
     }
 
+    /** Without the feature of file types that byte of an entry is the upper half of its name's length. */
+    private int type(int type) {
+        return (LittleEndian.u32(superblock, 96) & FILE_TYPES) == 0 ? 0 : type;
+    }
+
     private void enter(ExtReader.Inode folder, String name, long number, int type) throws IOException {
-        int kind = (LittleEndian.u32(superblock, 96) & 2) == 0 ? 0 : type;
+        int kind = type(type);
         ExtFolder entries = entries(folder);
         if (entries.add(name, number, kind)) {
             putFolder(folder, entries.bytes(), false);
@@ -293,8 +361,9 @@ public final class ExtWriter {
 
     private void putFolder(ExtReader.Inode folder, byte[] content, boolean larger) throws IOException {
         byte[] raw = folder.raw();
-        List<ExtBlockMap.Run> runs = new java.util.ArrayList<>(reader.runs(folder));
+        List<ExtBlockMap.Run> runs = new ArrayList<>(reader.runs(folder));
         if (larger) {
+            requireShallow(folder);
             long block = space.takeBlocks(1);
             ExtBlockMap.Run last = runs.get(runs.size() - 1);
             if (last.block() + last.count() == block) {
