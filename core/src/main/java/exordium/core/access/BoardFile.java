@@ -2,6 +2,7 @@
 package exordium.core.access;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import exordium.core.block.Durable;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareConfig;
@@ -21,6 +22,9 @@ import java.util.function.UnaryOperator;
  * move: killed at any moment, the board is as it was or as the change makes it.
  */
 public final class BoardFile {
+    /** Of one that is being put down; what a kill left is swept at the next opening. */
+    public static final String SUFFIX = ".new";
+
     private final ProfileReader profiles;
     private final Path file;
 
@@ -82,9 +86,15 @@ public final class BoardFile {
     /** Puts a board down, new or changed. */
     public void put(BoardState board) throws IOException {
         Files.createDirectories(file.toAbsolutePath().getParent());
-        Path working = file.resolveSibling(file.getFileName() + ".new");
-        Files.writeString(working, profiles.write(Written.of(board)));
-        Files.move(working, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        // A name of its own: two that put one down at once do not write into each other's.
+        Path working = Files.createTempFile(file.toAbsolutePath().getParent(), file.getFileName() + ".", SUFFIX);
+        try {
+            Durable.write(working, profiles.write(Written.of(board)));
+            Files.move(working, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+            Durable.folder(file.toAbsolutePath().getParent());
+        } finally {
+            Files.deleteIfExists(working);
+        }
     }
 
     /** Reads, changes and puts down. */

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.copies;
 
+import exordium.core.block.Durable;
 import exordium.core.block.TransferWatch;
 import exordium.core.image.Chunk;
 import exordium.core.image.ChunkPacks;

@@ -4,6 +4,7 @@ package exordium.core.copies;
 import com.github.luben.zstd.Zstd;
 import com.github.luben.zstd.ZstdException;
 import exordium.core.block.AlignedBuffers;
+import exordium.core.block.Durable;
 import exordium.core.block.FileDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.UnreadableInput;

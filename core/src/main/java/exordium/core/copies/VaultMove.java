@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.copies;
 
+import exordium.core.block.Durable;
 import exordium.core.block.FileDevice;
 import exordium.core.block.MediumStream;
 import exordium.core.block.TransferWatch;

@@ -2,6 +2,7 @@
 package exordium.core.copies;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.Durable;
 import exordium.core.block.FileStretches;
 import exordium.core.block.TransferWatch;
 import exordium.core.block.Waiting;

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.copies;
 
+import exordium.core.block.Durable;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -15,6 +15,7 @@ import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardRegister;
+import exordium.store.Boards;
 import java.time.LocalDate;
 import java.util.Objects;
 import java.util.Optional;
@@ -207,24 +208,27 @@ public final class BoardSheet extends FormSheet {
     /** Only what differs counts as told now; all else stays known as it was. */
     private BoardRegister.Description changed(Workbench.BoardAtHand at) throws UnreadableInput {
         BoardState state = at.board();
+        Boards.Board register = at.register();
         Optional<LocalDate> release = firmware.isDisabled() ? Optional.empty() : Parts.date(firmware.getText());
         return new BoardRegister.Description(
-                Optional.of(name.getText()),
-                Optional.of(place.getText()),
-                Optional.of(profile.getValue()),
-                Optional.of(memory.getValue()),
-                Optional.of(reach()),
+                unless(name.getText(), register.name()),
+                unless(place.getText(), register.place()),
+                unless(profile.getValue(), register.profile()),
+                unless(memory.getValue(), state.memory()),
+                Optional.of(reach()).filter(each -> each != register.reach()),
                 typed(supply).filter(each -> !each.equals(state.supply().said())),
                 unless(serial.getText(), state.serial()),
                 unless(mac.getText(), state.mac()),
                 release.filter(each -> isDefault(state.told().firmware()) || !each.equals(state.firmware())),
-                Optional.of(channel.getValue()),
+                Optional.of(channel.getValue()).filter(each -> each != register.channel()),
                 typed(order).filter(each -> isDefault(state.told().order()) || !each.equals(at.order())),
-                Optional.of(overlay.isSelected()),
-                Optional.of(carrier.getText()),
-                Optional.of(light.isSelected()),
-                Optional.of(reachable.isSelected()),
-                Optional.of(note.getText()));
+                Optional.of(overlay.isSelected()).filter(each -> each != state.overlay()),
+                unless(
+                        carrier.getText(),
+                        state.carrier().map(BoardState.Carrier::said).orElse("usual")),
+                Optional.of(light.isSelected()).filter(each -> each != register.lightlyUsed()),
+                Optional.of(reachable.isSelected()).filter(each -> each != register.slotReachable()),
+                unless(note.getText(), register.note()));
     }
 
     /** What nobody told is not shown as if it were known. */

@@ -60,7 +60,7 @@ public final class BoardJobs {
         if (at.register().byHand()) {
             return Carried.byHand(HandSteps.restart(at.profile(), at.board().chip()));
         }
-        Carried carried = Carried.out(board.run(RESTART, () -> restarted(board)));
+        Carried carried = Carried.out(board.run(RESTART, this::restarted));
         new SetsJob(workbench, benches).restarted(workbench.board(at.register().id()));
         return carried;
     }
@@ -85,7 +85,7 @@ public final class BoardJobs {
         }
         OnBoard board = new OnBoard(workbench, at);
         return Carried.out(
-                board.run(RESTART, () -> restarted(board, () -> board.access().powerCut(after))));
+                board.run(RESTART, now -> restarted(now, () -> now.access().powerCut(after))));
     }
 
     private JobRunner.Outcome<Trace> restarted(OnBoard board, Restart restart) throws IOException {
@@ -126,7 +126,7 @@ public final class BoardJobs {
         OnBoard board = new OnBoard(workbench, at);
         return at.register().byHand()
                 ? Carried.byHand(HandSteps.switchOff(at.profile(), at.board().chip()))
-                : Carried.out(board.run(SWITCH_OFF, () -> switchedOff(board)));
+                : Carried.out(board.run(SWITCH_OFF, this::switchedOff));
     }
 
     private JobRunner.Outcome<Trace> switchedOff(OnBoard board) throws IOException {
@@ -174,20 +174,21 @@ public final class BoardJobs {
     /** Plugs a drive of the workspace into a port, taking it out of wherever it was. */
     public BoardState plug(Workbench.BoardAtHand at, BoardState.Plug plug) throws IOException {
         OnBoard board = new OnBoard(workbench, at);
-        return board.run(PLUG, () -> {
-            Optional<Workbench.BoardAtHand> holder = workbench.holder(plug.drive());
-            if (holder.isPresent()
-                    && !holder.get().register().id().equals(at.register().id())) {
-                new OnBoard(workbench, holder.get()).access().unplug(plug.drive());
-            }
-            BoardState plugged = board.access().plug(plug);
+        Optional<Workbench.BoardAtHand> holder = workbench.holder(plug.drive());
+        if (holder.isPresent()
+                && !holder.get().register().id().equals(at.register().id())) {
+            new OnBoard(workbench, holder.get())
+                    .run(UNPLUG, now -> now.outcome(now.access().unplug(plug.drive()), "", ""));
+        }
+        return board.run(PLUG, now -> {
+            BoardState plugged = now.access().plug(plug);
             String name = workbench
                     .workspace()
                     .media()
                     .byFile(plug.drive())
                     .map(Media.Medium::name)
                     .orElse(plug.drive());
-            return board.outcome(plugged, "drive-plugged", name + " plugged into " + plug.port() + ".");
+            return now.outcome(plugged, "drive-plugged", name + " plugged into " + plug.port() + ".");
         });
     }
 
@@ -219,7 +220,7 @@ public final class BoardJobs {
         OnBoard board = new OnBoard(workbench, at);
         return board.run(
                 UNPLUG,
-                () -> board.outcome(
-                        board.access().unplug(medium.file()), "drive-unplugged", medium.name() + " taken out."));
+                now -> now.outcome(
+                        now.access().unplug(medium.file()), "drive-unplugged", medium.name() + " taken out."));
     }
 }

@@ -157,13 +157,17 @@ public final class BoardRegister {
         BoardProfile profile = wanted.profile().isPresent()
                 ? workbench.profiles().require(wanted.profile().get())
                 : at.profile();
-        Boards.Board board = entry(at.register(), wanted);
-        BoardState state = described(board, profile, at.board(), wanted, false);
-        OnBoard deed = new OnBoard(workbench, at);
-        return deed.run(EDIT, () -> {
+        return new OnBoard(workbench, at).run(EDIT, now -> {
+            Boards.Board board = entry(now.at().register(), wanted);
+            BoardState state = described(
+                    board,
+                    wanted.profile().isPresent() ? profile : now.at().profile(),
+                    now.at().board(),
+                    wanted,
+                    false);
             workbench.put(board.id(), state);
             workbench.workspace().boards().change(board);
-            return deed.outcome(board, "board-edited", "What is known of it was changed by its owner.");
+            return now.outcome(board, "board-edited", "What is known of it was changed by its owner.");
         });
     }
 

@@ -51,17 +51,16 @@ public final class ToldJob {
                     + " or what went wrong.");
         }
         Told.Telling seen = checked(at.profile(), telling);
-        BoardState state = at.board()
-                .with(chip(at, seen))
-                .with(at.board().told().with(seen, workbench.clock().instant()));
-        Workbench.BoardAtHand known = new Workbench.BoardAtHand(at.register(), at.profile(), state);
-        List<Finding> findings = SeenAtBoard.findings(
-                at.profile(), at.board().chip(), state.chip(), seen, Rehearsal.of(benches.of(known)));
-        OnBoard deed = new OnBoard(workbench, at);
-        return deed.run(TELL, () -> {
+        return new OnBoard(workbench, at).run(TELL, now -> {
+            BoardState before = now.at().board();
+            BoardState state = before.with(chip(now.at(), seen))
+                    .with(before.told().with(seen, workbench.clock().instant()));
+            Workbench.BoardAtHand known = new Workbench.BoardAtHand(at.register(), at.profile(), state);
+            List<Finding> findings = SeenAtBoard.findings(
+                    at.profile(), before.chip(), state.chip(), seen, Rehearsal.of(benches.of(known)));
             workbench.put(at.register().id(), state);
-            tell(deed, at.board().chip(), state.chip(), seen);
-            return deed.outcome(new Outcome(state, findings), "board-told", "Told: " + words(seen) + ".");
+            tell(now, before.chip(), state.chip(), seen);
+            return now.outcome(new Outcome(state, findings), "board-told", "Told: " + words(seen) + ".");
         });
     }
 

@@ -31,13 +31,14 @@ public final class ChipSettingsJob {
     public BoardState stage(Workbench.BoardAtHand at, ChipSettings change) throws IOException {
         Refused.ifAnyStops(change.findings());
         OnBoard board = new OnBoard(workbench, at);
-        return board.run(
-                STAGE,
-                () -> board.outcome(
-                        board.access().stage(change.after()),
-                        "settings-staged",
-                        "Settings staged (" + String.join(", ", change.in())
-                                + (change.out().isEmpty() ? "" : "; without " + String.join(", ", change.out()))
-                                + "); they count from the next restart."));
+        return board.run(STAGE, now -> {
+            now.requireSettingsAsIn(at);
+            return now.outcome(
+                    now.access().stage(change.after()),
+                    "settings-staged",
+                    "Settings staged (" + String.join(", ", change.in())
+                            + (change.out().isEmpty() ? "" : "; without " + String.join(", ", change.out()))
+                            + "); they count from the next restart.");
+        });
     }
 }

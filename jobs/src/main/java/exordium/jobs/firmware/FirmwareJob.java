@@ -92,11 +92,12 @@ public final class FirmwareJob {
     public BoardState stage(Workbench.BoardAtHand at, FirmwareRelease release) throws IOException {
         Refused.ifAnyStops(plan(at, release));
         OnBoard board = new OnBoard(workbench, at);
-        return board.run(
-                STAGE,
-                () -> board.outcome(
-                        board.access().stage(release.version()),
-                        "firmware-staged",
-                        "Release " + release.version() + " staged; it takes effect at the next restart."));
+        return board.run(STAGE, now -> {
+            Refused.ifAnyStops(plan(now.at(), release));
+            return now.outcome(
+                    now.access().stage(release.version()),
+                    "firmware-staged",
+                    "Release " + release.version() + " staged; it takes effect at the next restart.");
+        });
     }
 }

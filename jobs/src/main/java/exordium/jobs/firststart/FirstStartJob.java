@@ -120,8 +120,9 @@ public final class FirstStartJob {
                 .run(FIRST_START, order.target(), order.board(), TransferWatch.NONE, (device, keeping) -> {
                     StagedDevice staged = new StagedDevice(device);
                     Staged made = stage(staged, order);
+                    pages().keep(keeping.row(), order.target(), staged);
                     keeping.carryOut(device, staged);
-                    return outcome(order, made);
+                    return outcome(order, made, keeping.row());
                 });
         order.board().ifPresent(board -> neighbours.keep(board, order.intents()));
         return done;
@@ -129,7 +130,7 @@ public final class FirstStartJob {
 
     private record Staged(FirstStartPlan plan, List<SetUpRecord.Raw> table) {}
 
-    private JobRunner.Outcome<FirstStartPlan> outcome(Order order, Staged made) throws IOException {
+    private JobRunner.Outcome<FirstStartPlan> outcome(Order order, Staged made, long row) throws IOException {
         FirstStartPlan plan = made.plan();
         List<String> files = plan.edits().stream().map(FileEdit::file).toList();
         String grown = plan.grows() && !made.table().isEmpty() ? " Its last partition reaches to the end." : "";
@@ -145,8 +146,13 @@ public final class FirstStartJob {
                                 : ": Changed " + String.join(", ", files) + "; read back and the same.")
                         + id
                         + grown,
-                Optional.of(SetUpRecord.of(order.target().key(), medium(order.target()), plan.edits(), made.table())
-                        .text()));
+                Optional.of(
+                        SetUpRecord.of(order.target().key(), medium(order.target()), plan.edits(), made.table(), row)
+                                .text()));
+    }
+
+    private ChangedPages pages() {
+        return new ChangedPages(workbench.workspace().folder().resolve("undo"));
     }
 
     private Optional<String> medium(Targets.Target target) {
@@ -228,15 +234,15 @@ public final class FirstStartJob {
             device.write(raw.position(), ByteBuffer.wrap(raw.before()));
         }
         for (PartitionContent content : Inspector.inspect(device).partitions()) {
-            boolean cut = content.fileSystem().kind().isExt()
-                    && FileSystems.open(content.partition().on(device))
-                                    .orElseThrow()
-                                    .extent()
-                                    .compareTo(content.partition().size())
-                            > 0;
-            if (cut) {
+            boolean fits = !content.fileSystem().kind().isExt()
+                    || FileSystems.open(content.partition().on(device))
+                            .filter(each ->
+                                    each.extent().compareTo(content.partition().size()) <= 0)
+                            .isPresent();
+            if (!fits) {
                 throw new UnreadableInput("The file system of partition "
-                        + content.partition().number() + " has grown since; nothing is taken back.");
+                        + content.partition().number()
+                        + " has grown since, or cannot be read any more; nothing is taken back.");
             }
         }
     }
@@ -247,9 +253,10 @@ public final class FirstStartJob {
                 .run(FIRST_START, order.target(), order.board(), TransferWatch.NONE, (device, keeping) -> {
                     StagedDevice staged = new StagedDevice(device);
                     put(staged, contents(staged, order.profile()), edits);
+                    pages().keep(keeping.row(), order.target(), staged);
                     keeping.carryOut(device, staged);
                     FirstStartPlan plan = new FirstStartPlan(edits, List.of(), Optional.empty(), false);
-                    JobRunner.Outcome<FirstStartPlan> told = outcome(order, new Staged(plan, List.of()));
+                    JobRunner.Outcome<FirstStartPlan> told = outcome(order, new Staged(plan, List.of()), keeping.row());
                     return new JobRunner.Outcome<>(edits, told.logKind(), told.words(), told.details());
                 });
     }
@@ -289,8 +296,12 @@ public final class FirstStartJob {
         new JobRunner(workbench)
                 .run(FIRST_START, order.target(), order.board(), TransferWatch.NONE, (device, keeping) -> {
                     StagedDevice staged = new StagedDevice(device);
-                    put(staged, contents(staged, order.profile()), back);
-                    putTable(staged, record.table());
+                    // Where nobody wrote to it since, not only the files but every byte is again what it was.
+                    if (record.pages().isEmpty()
+                            || !pages().takeBack(record.pages().get(), staged)) {
+                        put(staged, contents(staged, order.profile()), back);
+                        putTable(staged, record.table());
+                    }
                     keeping.carryOut(device, staged);
                     return new JobRunner.Outcome<>(
                             back,
@@ -302,6 +313,9 @@ public final class FirstStartJob {
                                     + " as they were; read back and the same.",
                             Optional.of(Long.toString(entry.id())));
                 });
+        if (record.pages().isPresent()) {
+            pages().forget(record.pages().get());
+        }
         order.board().ifPresent(neighbours::forget);
         return back;
     }

@@ -16,9 +16,11 @@ import java.util.Optional;
  *
  * @param target what was set up, by its key, and medium: the one of the register it was
  * @param table what was changed outside all partitions: the disk's identifier, the length of its last partition
+ * @param pages the number under which {@link ChangedPages} has every page of the medium that was changed
  */
 @JsonInclude(JsonInclude.Include.NON_ABSENT)
-public record SetUpRecord(String target, Optional<String> medium, List<Edit> edits, List<Raw> table) {
+public record SetUpRecord(
+        String target, Optional<String> medium, List<Edit> edits, List<Raw> table, Optional<Long> pages) {
     private static final ObjectMapper JSON = new ObjectMapper().registerModule(new Jdk8Module());
 
     /** One file; bodies in Base64 in the logbook. */
@@ -43,7 +45,7 @@ public record SetUpRecord(String target, Optional<String> medium, List<Edit> edi
         }
     }
 
-    static SetUpRecord of(String target, Optional<String> medium, List<FileEdit> edits, List<Raw> table) {
+    static SetUpRecord of(String target, Optional<String> medium, List<FileEdit> edits, List<Raw> table, long pages) {
         return new SetUpRecord(
                 target,
                 medium,
@@ -53,7 +55,8 @@ public record SetUpRecord(String target, Optional<String> medium, List<Edit> edi
                                 edit.before().map(Body::of),
                                 edit.after().map(Body::of)))
                         .toList(),
-                table);
+                table,
+                Optional.of(pages));
     }
 
     String text() {

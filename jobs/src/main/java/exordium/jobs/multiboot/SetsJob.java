@@ -280,7 +280,10 @@ public final class SetsJob {
 
     private BoardState stage(Workbench.BoardAtHand at, FirmwareConfig config, String words) throws IOException {
         OnBoard board = new OnBoard(workbench, at);
-        return board.run(USE, () -> board.outcome(board.access().stage(config), "set-staged", words));
+        return board.run(USE, now -> {
+            now.requireSettingsAsIn(at);
+            return now.outcome(now.access().stage(config), "set-staged", words);
+        });
     }
 
     private static List<String> steps(Workbench.BoardAtHand at, Proven proven, BoardState state, boolean once) {

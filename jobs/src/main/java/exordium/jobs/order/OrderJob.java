@@ -38,11 +38,10 @@ public final class OrderJob {
      * @throws Refused when the value cannot be used, or this family's order is not a setting
      */
     public BoardState stage(Workbench.BoardAtHand at, String value) throws IOException {
-        return stage(at, value, at.board().chip().nextConfig(), Optional.empty());
+        return stage(at, value, Optional.empty());
     }
 
-    private BoardState stage(
-            Workbench.BoardAtHand at, String value, FirmwareConfig config, Optional<Companions> companions)
+    private BoardState stage(Workbench.BoardAtHand at, String value, Optional<Companions> companions)
             throws IOException {
         BoardProfile profile = at.profile();
         if (profile.order().fuse().isPresent()) {
@@ -53,20 +52,25 @@ public final class OrderJob {
                             + " of the register cannot be staged, and once set it can never be undone.",
                     Basis.practice()));
         }
-        FirmwareChip chip = at.board().chip();
-        Refused.ifAnyStops(OrderDialect.judge(profile, value, chip.running()));
+        Refused.ifAnyStops(OrderDialect.judge(profile, value, at.board().chip().running()));
         OnBoard board = new OnBoard(workbench, at);
         String with = companions
                 .filter(Companions::changes)
                 .map(each -> " With it: " + String.join(", ", each.in())
                         + (each.out().isEmpty() ? "" : "; without " + String.join(", ", each.out())) + ".")
                 .orElse("");
-        return board.run(
-                STAGE,
-                () -> board.outcome(
-                        board.access().stage(config.with(profile.order().key(), value)),
-                        "order-staged",
-                        profile.order().key() + "=" + value + " staged; it takes effect at the next restart." + with));
+        return board.run(STAGE, now -> {
+            FirmwareChip chip = now.at().board().chip();
+            Refused.ifAnyStops(OrderDialect.judge(profile, value, chip.running()));
+            if (companions.isPresent()) {
+                now.requireSettingsAsIn(at);
+            }
+            FirmwareConfig config = companions.map(Companions::config).orElseGet(chip::nextConfig);
+            return now.outcome(
+                    now.access().stage(config.with(profile.order().key(), value)),
+                    "order-staged",
+                    profile.order().key() + "=" + value + " staged; it takes effect at the next restart." + with);
+        });
     }
 
     /**
@@ -75,7 +79,7 @@ public final class OrderJob {
      * @throws Refused as {@link #stage(Workbench.BoardAtHand, String)}
      */
     public BoardState stage(Workbench.BoardAtHand at, String value, Companions companions) throws IOException {
-        return stage(at, value, companions.config(), Optional.of(companions));
+        return stage(at, value, Optional.of(companions));
     }
 
     /** What goes with an order on this board, as it is with what is staged already. */
@@ -110,14 +114,16 @@ public final class OrderJob {
                     Basis.practice()));
         }
         OnBoard board = new OnBoard(workbench, at);
-        return board.run(STAGE, () -> {
-            board.access()
-                    .stage(at.board()
+        return board.run(STAGE, now -> {
+            now.requireSettingsAsIn(at);
+            now.access()
+                    .stage(now.at()
+                            .board()
                             .chip()
                             .nextConfig()
                             .with(at.profile().order().key(), plan.after()));
-            return board.outcome(
-                    board.access().restart(),
+            return now.outcome(
+                    now.access().restart(),
                     "fuse-set",
                     "Bit " + plan.bit() + " set for ever: the register went from " + plan.before() + " to "
                             + plan.after() + ". The line " + plan.line()

@@ -23,6 +23,7 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
@@ -34,6 +35,9 @@ import java.util.function.Supplier;
  * images, several targets from one reading, come by {@link #claim}; their rows are of the same kind and keep the report.
  */
 public final class JobRunner {
+    private static final Duration PATIENCE = Duration.ofSeconds(10);
+    private static final long LOOK_MILLIS = 20;
+
     private final Workbench workbench;
 
     public JobRunner(Workbench workbench) {
@@ -86,6 +90,11 @@ public final class JobRunner {
         private Keeping(Targets.Target target, long row) {
             this.target = target;
             this.row = row;
+        }
+
+        /** The number of the deed's row. */
+        public long row() {
+            return row;
         }
 
         /** Carries out what was staged: killed at any moment, the next look brings it to its end. */
@@ -246,8 +255,36 @@ public final class JobRunner {
     public <T> T onBoard(Kind kind, String board, BoardWork<T> work) throws IOException {
         Operations.Action deed = new Operations.Action(
                 kind.kind(), Optional.of(board), Optional.empty(), board, "board " + board, false);
-        long row = workbench.workspace().operations().begin(deed, kind.title(deed.target()));
+        long row = alone(deed, kind.title(deed.target()));
         return closed(kind, deed, row, "", work, () -> new Left(false, "Nothing on it was changed."));
+    }
+
+    private record Turn(Optional<Operations.Operation> other, long row) {}
+
+    /** One deed at a board at a time, in whatever process; they are short, so a second one waits for its turn. */
+    private long alone(Operations.Action deed, String title) {
+        Operations operations = workbench.workspace().operations();
+        long until = System.nanoTime() + PATIENCE.toNanos();
+        while (true) {
+            Turn turn = workbench.workspace().inTransaction(() -> {
+                Optional<Operations.Operation> other = operations.running().stream()
+                        .filter(each -> each.deed().key().equals(deed.key()))
+                        .findFirst();
+                return new Turn(other, other.isPresent() ? 0 : operations.begin(deed, title));
+            });
+            if (turn.other().isEmpty()) {
+                return turn.row();
+            }
+            if (System.nanoTime() > until) {
+                throw new Refused(busy(deed.target(), turn.other().get()));
+            }
+            try {
+                Thread.sleep(LOOK_MILLIS);
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                throw new CancellationException();
+            }
+        }
     }
 
     /** Works on a board. */

@@ -2,6 +2,9 @@
 package exordium.jobs.run;
 
 import exordium.core.access.BoardAccess;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.jobs.bench.Workbench;
 import java.io.IOException;
@@ -13,9 +16,33 @@ public record OnBoard(Workbench workbench, Workbench.BoardAtHand at) {
         return workbench.access(at.register());
     }
 
-    /** Does it as one deed, with its row and its end in the logbook. */
-    public <T> T run(JobRunner.Kind kind, JobRunner.BoardWork<T> work) throws IOException {
-        return new JobRunner(workbench).onBoard(kind, at.register().id(), work);
+    /** What is done at a board that nobody else does anything to; now: the board as it is at that moment. */
+    public interface Deed<T> {
+        JobRunner.Outcome<T> at(OnBoard now) throws IOException;
+    }
+
+    /** Does it as one deed, with its row and its end in the logbook, to the board as it is by then. @throws Refused while another goes on */
+    public <T> T run(JobRunner.Kind kind, Deed<T> deed) throws IOException {
+        return new JobRunner(workbench).onBoard(kind, at.register().id(), () -> deed.at(now()));
+    }
+
+    private OnBoard now() throws IOException {
+        return new OnBoard(workbench, workbench.board(at.register().id()));
+    }
+
+    /**
+     * What was worked out from the board as it was looked at before.
+     *
+     * @throws Refused when what it starts by is set otherwise by now
+     */
+    public void requireSettingsAsIn(Workbench.BoardAtHand seen) {
+        if (!at.board().chip().nextConfig().equals(seen.board().chip().nextConfig())) {
+            throw new Refused(Finding.stop(
+                    "board-changed",
+                    at.register().name()
+                            + " was set otherwise since this was planned; look again. Nothing was changed.",
+                    Basis.computed("its settings then and now")));
+        }
     }
 
     /** What came of it; the words follow the board's name. */

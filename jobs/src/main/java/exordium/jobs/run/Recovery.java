@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.run;
 
+import exordium.core.access.BoardFile;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.PageJournal;
 import exordium.core.block.TransferWatch;
@@ -62,6 +63,11 @@ public final class Recovery {
             settle(file);
         }
         sweepJournals();
+        if (workspace.operations().running().isEmpty()) {
+            for (Path half : files(workspace.folder().resolve("boards"), BoardFile.SUFFIX)) {
+                Files.deleteIfExists(half);
+            }
+        }
         sweepParts();
         // Only what was found just now: whatever bears such a name later is somebody else's.
         for (Operations.Operation gone : interrupted) {

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-package exordium.core.copies;
+package exordium.core.block;
 
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -9,10 +9,10 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 
 /** Small files and names that are on the disk when a call returns. */
-final class Durable {
+public final class Durable {
     private Durable() {}
 
-    static void write(Path file, String text) throws IOException {
+    public static void write(Path file, String text) throws IOException {
         try (FileChannel channel = FileChannel.open(
                 file, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
             ByteBuffer bytes = ByteBuffer.wrap(text.getBytes(StandardCharsets.UTF_8));
@@ -24,7 +24,7 @@ final class Durable {
     }
 
     /** The names in a folder; where the file system knows no such thing, as on some shares, they are there when it says so. */
-    static void folder(Path folder) throws IOException {
+    public static void folder(Path folder) throws IOException {
         try (FileChannel channel = FileChannel.open(folder, StandardOpenOption.READ)) {
             channel.force(true);
         } catch (java.nio.file.AccessDeniedException | UnsupportedOperationException e) {
