@@ -33,22 +33,15 @@ class UndoTest {
     @Test
     void everyByteIsAgainWhatItWas() throws IOException {
         House house = House.empty(folder);
-        SmallCard.lay(
-                house, new DiskBuilder(folder).root("etc/hostname", "first\n").build("system.img"));
-        SmallCard.plug(house);
-        Path drive = house.bench.driveFile(SmallCard.DRIVE);
+        Path drive = SmallCard.drive(house, "small.img", 70L << 20);
+        Path disk = new DiskBuilder(folder).root("etc/hostname", "first\n").build("system.img");
+        GeneralTools.run("dd", "status=none", "conv=notrunc", "bs=1M", "if=" + disk, "of=" + drive);
         Path before = folder.resolve("before.img");
         GeneralTools.run("cp", "--sparse=always", drive.toString(), before.toString());
         FirstStartJob job = new FirstStartJob(house.bench);
         List<FirstStartJob.Order> orders = List.of(
-                job.order(
-                        house.bench.board(SmallCard.BOARD),
-                        SmallCard.DRIVE,
-                        IntentsReader.of(Map.of("hostName", "second", "remoteLogin", true))),
-                job.order(
-                        house.bench.board(SmallCard.BOARD),
-                        SmallCard.DRIVE,
-                        IntentsReader.of(Map.of("hostName", "third"))));
+                order(house, Map.of("hostName", "second", "remoteLogin", true)),
+                order(house, Map.of("hostName", "third")));
         for (FirstStartJob.Order order : orders) {
             job.apply(order);
         }

@@ -9,6 +9,8 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.filesystem.FileSystemException;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
@@ -47,15 +49,19 @@ public final class RecoveryJob {
     /**
      * Puts one together.
      *
-     * @throws UnreadableInput when this family has no chip, or nobody has the release's bytes for a board that is no virtual one
-     * @throws Refused when the order cannot be used on this board with this release
+     * @throws UnreadableInput when this family has no chip
+     * @throws Refused for a real board, whose maker's set is not here, and when the order cannot be used on this board with this release
      */
     public Card plan(Workbench.BoardAtHand at, FirmwareRelease release, Optional<String> order) throws IOException {
         BoardProfile profile = at.profile();
         Optional<FirmwareBundle> shelved = workbench.firmwareShelf().bundle(profile.id(), release.version());
-        if (shelved.isEmpty() && at.register().byHand() && profile.firmware().inChip()) {
-            throw new UnreadableInput("Nobody has the bytes of release " + release.version()
-                    + " here: import its bundle first; what virtual boards run would leave this one dead.");
+        if (at.register().byHand() && profile.firmware().inChip()) {
+            throw new Refused(Finding.stop(
+                    "recovery-set-missing",
+                    "A recovery card for a real board is a set of its maker's: a program that writes the chip, the chip's image"
+                            + " beside it, and its signature. What is made here holds one file, which such a board makes nothing"
+                            + " of; nothing was written. Copy the maker's own set onto a FAT card, or stage the release at the board.",
+                    Basis.practice()));
         }
         FirmwareBundle bundle = shelved.isPresent()
                 ? shelved.get()
