@@ -5,6 +5,9 @@ top=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 
 fail() { echo "$*" >&2; exit 1; }
 
+# Names of files are in UTF-8, also where a timer or a service has no language set.
+case "${LC_ALL:-${LC_CTYPE:-${LANG:-}}}" in *[Uu][Tt][Ff]-8 | *[Uu][Tt][Ff]8) ;; *) export LC_ALL=C.UTF-8;; esac
+
 need_java() {
   command -v java > /dev/null && command -v mvn > /dev/null && return
   if [ "$(id -u)" = 0 ] && command -v apt-get > /dev/null; then

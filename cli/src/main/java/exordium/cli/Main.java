@@ -33,6 +33,7 @@ import exordium.cli.order.OrderCommand;
 import exordium.cli.rehearsal.DiagnoseCommand;
 import exordium.cli.rehearsal.RehearseCommand;
 import exordium.cli.storage.ChooseCommand;
+import exordium.core.finding.PlainText;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
@@ -88,6 +89,13 @@ public final class Main implements Runnable, Common.Root {
     private int executed(CommandLine.ParseResult asked) {
         try {
             return new CommandLine.RunLast().execute(asked);
+        } catch (StackOverflowError | OutOfMemoryError e) {
+            asked.commandSpec()
+                    .commandLine()
+                    .getErr()
+                    .println(
+                            "What was given is too deep or too large for the memory this command has; nothing further was done.");
+            return ExitCode.BAD_INPUT;
         } finally {
             open.forEach(Workbench::close);
         }
@@ -173,7 +181,7 @@ public final class Main implements Runnable, Common.Root {
         line.setExecutionStrategy(main::executed);
         line.setExecutionExceptionHandler(Main::say);
         line.setParameterExceptionHandler((failure, args) -> {
-            failure.getCommandLine().getErr().println(failure.getMessage());
+            failure.getCommandLine().getErr().println(PlainText.line(failure.getMessage()));
             return ExitCode.BAD_INPUT;
         });
         line.setCaseInsensitiveEnumValuesAllowed(true);
@@ -203,7 +211,7 @@ public final class Main implements Runnable, Common.Root {
 
     /** One sentence on standard error, never a stack trace. */
     private static int say(Exception failure, CommandLine line, CommandLine.ParseResult result) {
-        line.getErr().println(Sentence.of(failure));
+        line.getErr().println(PlainText.line(Sentence.of(failure)));
         if (failure instanceof Refused) {
             return ExitCode.REFUSED;
         }

@@ -87,6 +87,15 @@ public sealed interface DriveFault {
     /** Writes drop to this rate once this many bytes were written. */
     record Slow(long afterBytes, ByteRate rate) implements DriveFault {}
 
+    /** A length, or a rate, of nothing is no fault. */
+    private static long atLeastOne(String digits, String text) throws UnreadableInput {
+        long number = Long.parseLong(digits);
+        if (number < 1) {
+            throw new UnreadableInput("\"" + text + "\" is no fault: a length or a rate of 0 does nothing.");
+        }
+        return number;
+    }
+
     /**
      * Reads {@code flip:OFFSET}, {@code bad:OFFSET+LENGTH}, {@code wrong:OFFSET+LENGTH}, {@code stale:OFFSET+LENGTH},
      * {@code wrap:BYTES}, {@code unplug:BYTES}, {@code readonly:BYTES}, {@code lose:BYTES}, {@code hang:BYTES},
@@ -105,7 +114,7 @@ public sealed interface DriveFault {
         try {
             if (match.group(3) != null) {
                 long offset = Long.parseLong(match.group(4));
-                long length = Long.parseLong(match.group(5));
+                long length = atLeastOne(match.group(5), text);
                 return switch (match.group(3)) {
                     case "bad" -> new Bad(offset, length);
                     case "wrong" -> new Wrong(offset, length);
@@ -114,13 +123,15 @@ public sealed interface DriveFault {
             }
             if (match.group(6) != null) {
                 long after = Long.parseLong(match.group(7));
-                long value = Long.parseLong(match.group(8));
+                long value = match.group(6).equals("slow")
+                        ? atLeastOne(match.group(8), text)
+                        : Long.parseLong(match.group(8));
                 return match.group(6).equals("slow") ? new Slow(after, new ByteRate(value)) : new Shrink(after, value);
             }
             if (match.group(9) != null) {
                 return new Twice(
                         Long.parseLong(match.group(10)),
-                        Long.parseLong(match.group(11)),
+                        atLeastOne(match.group(11), text),
                         Long.parseLong(match.group(12)));
             }
             long number = Long.parseLong(match.group(2));

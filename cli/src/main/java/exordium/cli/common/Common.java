@@ -10,6 +10,7 @@ import exordium.core.block.LinuxDrives;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.Finding;
+import exordium.core.finding.PlainText;
 import exordium.core.profile.ProfileReader;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Records;
@@ -154,7 +155,16 @@ public final class Common {
             }
         } else {
             (lines.isEmpty() ? List.of("There is nothing to show.") : lines)
-                    .forEach(spec.commandLine().getOut()::println);
+                    .forEach(line -> spec.commandLine().getOut().println(PlainText.line(line)));
+        }
+    }
+
+    /** The same where the text has lines of its own, such as a table. */
+    public void printText(Object value, String text) {
+        if (json()) {
+            print(value, List.of());
+        } else {
+            spec.commandLine().getOut().println(PlainText.block(text.stripTrailing()));
         }
     }
 
@@ -164,7 +174,7 @@ public final class Common {
     }
 
     public void message(String text) {
-        spec.commandLine().getErr().println(text);
+        spec.commandLine().getErr().println(PlainText.line(text));
     }
 
     public static List<FindingOut> out(List<Finding> findings) {

@@ -81,7 +81,7 @@ public final class BundleCommands {
         List<BundleOut> bundles = common.workbench().firmwareShelf().bundles(unreadable).stream()
                 .map(each -> BundleOut.of(String.valueOf(each.file().getFileName()), each.bundle(), each.signed()))
                 .toList();
-        unreadable.forEach(System.err::println);
+        unreadable.forEach(common::message);
         common.print(bundles, bundles.stream().map(BundleOut::line).toList());
         return ExitCode.DONE;
     }

@@ -3,6 +3,7 @@ package exordium.cli.house;
 
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
+import exordium.core.finding.PlainText;
 import exordium.store.Logbook;
 import java.io.IOException;
 import java.time.Instant;
@@ -29,15 +30,18 @@ public final class LogCommand implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         List<Logbook.Entry> entries = common.records().log();
-        common.print(
-                entries.stream()
-                        .map(each -> new Out(each.id(), each.at(), each.board(), each.step(), each.kind(), each.text()))
-                        .toList(),
-                csv
-                        ? csv(entries)
-                        : entries.stream()
-                                .map(entry -> Common.said(entry.at()) + "  " + entry.text())
-                                .toList());
+        List<Out> out = entries.stream()
+                .map(each -> new Out(each.id(), each.at(), each.board(), each.step(), each.kind(), each.text()))
+                .toList();
+        if (csv) {
+            common.printText(out, String.join("\n", csv(entries)));
+        } else {
+            common.print(
+                    out,
+                    entries.stream()
+                            .map(entry -> Common.said(entry.at()) + "  " + entry.text())
+                            .toList());
+        }
         return ExitCode.DONE;
     }
 
@@ -46,8 +50,12 @@ public final class LogCommand implements Callable<Integer> {
         CSVFormat format = CSVFormat.RFC4180;
         List<String> lines = new ArrayList<>();
         lines.add(format.format("at", "board", "step", "kind", "text"));
-        entries.forEach(entry -> lines.add(
-                format.format(entry.at(), entry.board().orElse(""), entry.step(), entry.kind(), entry.text())));
+        entries.forEach(entry -> lines.add(format.format(
+                entry.at(),
+                entry.board().orElse(""),
+                entry.step(),
+                entry.kind(),
+                PlainText.cell(PlainText.line(entry.text())))));
         return lines;
     }
 }

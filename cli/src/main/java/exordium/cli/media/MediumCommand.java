@@ -36,6 +36,8 @@ import picocli.CommandLine.Parameters;
         mixinStandardHelpOptions = true,
         subcommands = {HealthCommands.Health.class, HealthCommands.Fault.class})
 public final class MediumCommand {
+    private static final int MOST_NAMED = 20;
+
     private record Out(
             String id,
             String label,
@@ -275,6 +277,12 @@ public final class MediumCommand {
         return ExitCode.DONE;
     }
 
+    private static String few(List<String> names) {
+        return names.size() <= MOST_NAMED
+                ? String.join(", ", names)
+                : String.join(", ", names.subList(0, MOST_NAMED)) + " and " + (names.size() - MOST_NAMED) + " more";
+    }
+
     @Command(name = "csv", description = "Write the register to standard output or a file, or take changes in.")
     int csv(
             @Mixin Common common,
@@ -289,12 +297,13 @@ public final class MediumCommand {
                     List.of(taken.changed() + " media taken in"
                             + (taken.unknown().isEmpty()
                                     ? "."
-                                    : "; not in the register: " + String.join(", ", taken.unknown()) + ".")));
+                                    : "; not in the register: " + few(taken.unknown()) + ".")));
         } else if (out != null) {
             Files.writeString(out, sheets.csv());
             common.message("Written to " + out + ".");
         } else {
-            common.print(sheets.csv(), List.of(sheets.csv().stripTrailing()));
+            String text = sheets.csv();
+            common.printText(text, text);
         }
         return ExitCode.DONE;
     }

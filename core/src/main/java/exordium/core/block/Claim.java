@@ -159,7 +159,11 @@ public final class Claim implements Closeable {
             try {
                 held.pop().close();
             } catch (IOException e) {
-                failure = e;
+                if (failure == null) {
+                    failure = e;
+                } else {
+                    failure.addSuppressed(e);
+                }
             }
         }
         if (failure != null) {

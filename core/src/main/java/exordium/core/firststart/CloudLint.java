@@ -191,8 +191,7 @@ public final class CloudLint {
             lint.add(
                     Severity.STOP,
                     "cloud-not-yaml",
-                    "Line " + line + ": it cannot be read as YAML: "
-                            + shown(e.getOriginalMessage().split("\n", 2)[0]) + ".",
+                    "Line " + line + ": it cannot be read as YAML there; look at its colons, quotes and indents.",
                     line);
         }
         lint.found.sort(Comparator.comparingInt(LineFinding::line));

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.profile.JsonWords;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.io.InputStream;
@@ -62,7 +63,7 @@ public final class SmartReport {
         try {
             tree = new ObjectMapper().readTree(json);
         } catch (JsonProcessingException e) {
-            throw new UnreadableInput("This is no report of a drive: " + e.getOriginalMessage(), e);
+            throw new UnreadableInput("This is no report of a drive: " + JsonWords.of(e) + ".", e);
         } catch (IOException e) {
             throw new UnreadableInput("This is no report of a drive.", e);
         }

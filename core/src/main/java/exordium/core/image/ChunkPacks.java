@@ -319,7 +319,11 @@ public final class ChunkPacks implements Closeable {
                 try {
                     each.close();
                 } catch (IOException e) {
-                    failure = e;
+                    if (failure == null) {
+                        failure = e;
+                    } else {
+                        failure.addSuppressed(e);
+                    }
                 }
             }
             open.clear();

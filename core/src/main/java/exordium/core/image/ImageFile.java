@@ -96,7 +96,15 @@ public final class ImageFile {
 
     /** Whether a path leads to a drive instead of a file; its bytes are taken as they are, whatever they look like. */
     private static boolean isDrive(Path path) {
-        return Files.exists(path) && !Files.isRegularFile(path) && !Files.isDirectory(path);
+        try {
+            return Files.exists(path)
+                    && !Files.isRegularFile(path)
+                    && !Files.isDirectory(path)
+                    && FileIdentity.of(path).device();
+        } catch (IOException e) {
+            // It went away: what is said of it is said where it is opened.
+            return false;
+        }
     }
 
     private static ImageFile drive(Path path) throws IOException {
@@ -114,7 +122,10 @@ public final class ImageFile {
             return drive(path);
         }
         if (!Files.isRegularFile(path)) {
-            throw new UnreadableInput(Files.exists(path) ? path + " is not a file." : "There is no file " + path + ".");
+            throw new UnreadableInput(
+                    Files.exists(path)
+                            ? path + " is a folder, a pipe or something else, and no file."
+                            : "There is no file " + path + ".");
         }
         Stamp stamp = Stamp.of(path);
         ByteSize size = ByteSize.of(stamp.bytes());

@@ -21,6 +21,8 @@ import java.util.stream.Stream;
 public final class VirtualDrives {
     private static final Set<String> BUSES = Set.of("sd", "usb", "sata", "nvme", "emmc");
     private static final int SECTOR = 512;
+    private static final double SLOWEST = 1;
+    private static final double FASTEST = 1e12;
 
     private final ProfileReader reader;
 
@@ -65,6 +67,8 @@ public final class VirtualDrives {
         if (wanted.size().bytes() < SECTOR) {
             throw new UnreadableInput("A drive has at least one sector of 512 bytes.");
         }
+        requireRate(wanted.writeRate());
+        requireRate(wanted.readRate());
         VirtualDrive.create(
                 reader,
                 file,
@@ -79,6 +83,14 @@ public final class VirtualDrives {
                         wanted.lifeUsed()
                                 .map(used -> new DriveDescription.Tells(
                                         Optional.of(used), Optional.empty(), Optional.empty()))));
+    }
+
+    private static void requireRate(Optional<ByteRate> rate) throws UnreadableInput {
+        if (rate.filter(each -> each.bytesPerSecond() < SLOWEST || each.bytesPerSecond() > FASTEST)
+                .isPresent()) {
+            throw new UnreadableInput("A drive moves at least 1 byte a second, and at most 1 TB; "
+                    + rate.get().bytesPerSecond() + " is no rate of one.");
+        }
     }
 
     /** Those in a folder, by name; none where there is no such folder. */

@@ -43,29 +43,39 @@ public final class DriveHelper {
     private final DataOutputStream out;
     private final PrintStream events;
     private final LinuxDrives machine;
+    private final String asked;
     private final byte[] bytes = new byte[PIECE];
     private final ByteBuffer buffer = AlignedBuffers.allocate(PIECE);
     private long read;
     private long written;
     private long toldAt;
 
-    DriveHelper(InputStream in, OutputStream out, PrintStream events, LinuxDrives machine) {
+    /** Where asked: the drive that leave was asked for, by its path. */
+    DriveHelper(InputStream in, OutputStream out, PrintStream events, LinuxDrives machine, String asked) {
+        this.asked = asked;
         this.in = new DataInputStream(new BufferedInputStream(in));
         this.out = new DataOutputStream(out);
         this.events = events;
         this.machine = machine;
     }
 
-    /** Started by pkexec; takes no arguments. */
+    /** Started by pkexec. The drive is named as well, so that it stands in the question: a plan for another one is refused. */
     public static void main(String[] args) {
         PrintStream events = new PrintStream(System.err, true, StandardCharsets.UTF_8);
-        System.exit(new DriveHelper(System.in, System.out, events, new LinuxDrives()).run());
+        System.exit(new DriveHelper(System.in, System.out, events, new LinuxDrives(), args.length == 1 ? args[0] : "")
+                .run());
     }
 
     /** Gives the exit code: 0 done, 1 failed, 2 no plan, 3 refused. */
     int run() {
         try {
             HelperPlan plan = HelperPlan.read(line());
+            if (!asked.equals("/dev/" + plan.drive())) {
+                throw new Refused(Finding.stop(
+                        "target-changed",
+                        "Leave was asked for another drive than the one in the plan. Nothing was touched.",
+                        Basis.computed("the helper's own look")));
+            }
             try (BlockDevice device = opened(plan)) {
                 tell("opened", "", "");
                 out.writeByte(DONE);

@@ -20,7 +20,6 @@ import java.nio.file.Path;
 import java.util.Optional;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
-import java.util.stream.Stream;
 
 /** A drive whose bytes come and go through the helper, which pkexec starts after asking for leave (pkexec(1)). */
 final class HelperDevice extends DriveDevice {
@@ -115,9 +114,7 @@ final class HelperDevice extends DriveDevice {
      * @throws Refused when leave was not given, or the helper refuses the drive
      */
     static HelperDevice open(MachineDrive drive, boolean forWriting) throws IOException {
-        Process started = new ProcessBuilder(
-                        Stream.of(PKEXEC, helper()).map(Path::toString).toList())
-                .start();
+        Process started = new ProcessBuilder(PKEXEC.toString(), helper().toString(), "/dev/" + drive.id()).start();
         HelperDevice device = new HelperDevice(drive, !forWriting, started);
         try {
             device.out.write((HelperPlan.of(drive, forWriting).line() + "\n").getBytes(StandardCharsets.UTF_8));

@@ -7,6 +7,7 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import exordium.core.block.MachineDrive;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.profile.JsonWords;
 
 /**
  * What the helper is started for, one line of JSON: this very drive, to be read or to be written, and nothing else.
@@ -45,7 +46,7 @@ record HelperPlan(int plan, String drive, long bytes, String serial, String sequ
                 return read;
             }
         } catch (JsonProcessingException e) {
-            throw new UnreadableInput("The helper was given no plan it can read: " + e.getOriginalMessage() + ".");
+            throw new UnreadableInput("The helper was given no plan it can read: " + JsonWords.of(e) + ".");
         }
         throw new UnreadableInput("The helper was given a plan of another form, or none for a drive.");
     }

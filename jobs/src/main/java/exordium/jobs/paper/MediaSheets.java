@@ -1,27 +1,41 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.paper;
 
+import exordium.core.finding.OverBound;
+import exordium.core.finding.PlainText;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.MediaRegister;
 import exordium.store.Media;
 import java.io.IOException;
+import java.io.InputStreamReader;
 import java.io.Reader;
 import java.io.StringWriter;
+import java.io.UncheckedIOException;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.CodingErrorAction;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVPrinter;
 import org.apache.commons.csv.CSVRecord;
+import org.apache.commons.csv.DuplicateHeaderMode;
+import org.apache.commons.io.input.BOMInputStream;
 
 /** The register of media on paper and in files: a PDF sheet of labels, CSV (RFC 4180) out and in. */
 public final class MediaSheets {
+    private static final long LARGEST = 64L << 20;
+    private static final int LONGEST_CELL = 10_000;
     private static final String[] COLUMNS = {
         "id",
         "label",
@@ -72,21 +86,21 @@ public final class MediaSheets {
                 Media.Details details = entry.details();
                 printer.printRecord(
                         medium.id(),
-                        details.label(),
-                        medium.name(),
+                        PlainText.cell(details.label()),
+                        PlainText.cell(medium.name()),
                         medium.kind(),
-                        medium.serial(),
+                        PlainText.cell(medium.serial()),
                         medium.size().bytes(),
-                        medium.place(),
+                        PlainText.cell(medium.place()),
                         details.state().code(),
-                        details.note(),
+                        PlainText.cell(details.note()),
                         details.since().map(LocalDate::toString).orElse(""),
                         medium.ratedWrites()
                                 .map(rated -> String.valueOf(rated.bytes()))
                                 .orElse(""),
                         medium.written().bytes(),
                         details.diskId().orElse(""),
-                        details.holds());
+                        PlainText.cell(details.holds()));
             }
         }
         return text.toString();
@@ -100,44 +114,95 @@ public final class MediaSheets {
      * anything is changed. Ids that are not there are told, and left out.
      */
     public TakenIn takeIn(Path file) throws IOException {
-        List<CSVRecord> records;
-        try (Reader reader = Files.newBufferedReader(file);
+        List<CSVRecord> records = records(file);
+        Map<String, Media.Listed> known = new HashMap<>();
+        workbench
+                .workspace()
+                .media()
+                .listed()
+                .forEach(each -> known.put(each.medium().id(), each));
+        List<Row> rows = new ArrayList<>();
+        List<String> unknown = new ArrayList<>();
+        for (CSVRecord record : records) {
+            Media.Listed medium = known.get(record.get("id"));
+            if (medium == null) {
+                unknown.add(record.get("id"));
+            } else {
+                rows.add(row(medium, record));
+            }
+        }
+        // All of it or nothing, also where the power goes.
+        workbench.workspace().inTransaction(() -> {
+            for (Row row : rows) {
+                workbench.workspace().media().put(row.medium().id(), row.details());
+                workbench.workspace().media().place(row.medium().id(), row.place());
+            }
+            return null;
+        });
+        return new TakenIn(rows.size(), List.copyOf(unknown));
+    }
+
+    private static List<CSVRecord> records(Path file) throws IOException {
+        if (!Files.isRegularFile(file)) {
+            throw new UnreadableInput(Files.exists(file) ? file + " is no file." : "There is no file " + file + ".");
+        }
+        if (Files.size(file) > LARGEST) {
+            throw new OverBound(
+                    file.getFileName() + " has more than "
+                            + ByteSize.of(LARGEST).said() + "; nothing was taken in.",
+                    LARGEST);
+        }
+        try (Reader reader = new InputStreamReader(
+                        BOMInputStream.builder().setPath(file).get(),
+                        StandardCharsets.UTF_8.newDecoder().onMalformedInput(CodingErrorAction.REPORT));
                 CSVParser parser = CSVFormat.RFC4180
                         .builder()
                         .setHeader()
                         .setSkipHeaderRecord(true)
+                        .setDuplicateHeaderMode(DuplicateHeaderMode.DISALLOW)
                         .get()
                         .parse(reader)) {
             if (!parser.getHeaderNames().contains("id")) {
                 throw new UnreadableInput(file.getFileName() + " has no column named id in its first line.");
             }
-            records = parser.getRecords();
-        } catch (IllegalArgumentException | java.io.UncheckedIOException e) {
-            throw new UnreadableInput(file.getFileName() + " is no CSV file as RFC 4180 has it.", e);
-        }
-        List<Row> rows = new ArrayList<>();
-        List<String> unknown = new ArrayList<>();
-        for (CSVRecord record : records) {
-            Optional<Media.Medium> medium = workbench.workspace().media().all().stream()
-                    .filter(each -> each.id().equals(record.get("id")))
-                    .findFirst();
-            if (medium.isPresent()) {
-                rows.add(row(medium.get(), record));
-            } else {
-                unknown.add(record.get("id"));
+            List<CSVRecord> records = new ArrayList<>();
+            for (CSVRecord record : parser) {
+                for (String cell : record) {
+                    requireShort(file, parser.getCurrentLineNumber(), cell);
+                }
+                records.add(record);
             }
+            return records;
+        } catch (IllegalArgumentException e) {
+            throw new UnreadableInput(
+                    file.getFileName()
+                            + " is no table that can be taken in: a column stands in it twice or has no name.",
+                    e);
+        } catch (CharacterCodingException e) {
+            throw new UnreadableInput(file.getFileName() + " is not text in UTF-8; nothing was taken in.", e);
+        } catch (UncheckedIOException e) {
+            throw new UnreadableInput(
+                    e.getCause() instanceof CharacterCodingException
+                            ? file.getFileName() + " is not text in UTF-8; nothing was taken in."
+                            : file.getFileName() + " is no CSV file as RFC 4180 has it.",
+                    e);
         }
-        for (Row row : rows) {
-            workbench.workspace().media().put(row.medium().id(), row.details());
-            workbench.workspace().media().place(row.medium().id(), row.place());
+    }
+
+    private static void requireShort(Path file, long line, String cell) throws OverBound {
+        if (cell.length() > LONGEST_CELL) {
+            throw new OverBound(
+                    file.getFileName() + ", line " + line + ": a cell has more than " + LONGEST_CELL
+                            + " characters; nothing was taken in.",
+                    LONGEST_CELL);
         }
-        return new TakenIn(rows.size(), List.copyOf(unknown));
     }
 
     private record Row(Media.Medium medium, Media.Details details, String place) {}
 
-    private Row row(Media.Medium medium, CSVRecord record) throws UnreadableInput {
-        Media.Details was = workbench.workspace().media().details(medium.id());
+    private static Row row(Media.Listed listed, CSVRecord record) throws UnreadableInput {
+        Media.Medium medium = listed.medium();
+        Media.Details was = listed.details();
         Optional<LocalDate> since = was.since();
         String date = value(record, "since", since.map(LocalDate::toString).orElse(""));
         try {
@@ -162,6 +227,6 @@ public final class MediaSheets {
     }
 
     private static String value(CSVRecord record, String column, String otherwise) {
-        return record.isMapped(column) && record.isSet(column) ? record.get(column) : otherwise;
+        return record.isMapped(column) && record.isSet(column) ? PlainText.ofCell(record.get(column)) : otherwise;
     }
 }

@@ -64,7 +64,8 @@ class DriveHelperTest {
                         new ByteArrayInputStream(asked.toByteArray()),
                         out,
                         new PrintStream(events, true, StandardCharsets.UTF_8),
-                        new LinuxDrives())
+                        new LinuxDrives(),
+                        loop)
                 .run();
         answered = out.toByteArray();
         for (String line : events.toString(StandardCharsets.UTF_8).lines().toList()) {

@@ -9,6 +9,7 @@ import com.fasterxml.jackson.databind.exc.InvalidFormatException;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.profile.JsonWords;
 import exordium.core.profile.ProfileReader;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -80,8 +81,7 @@ public final class IntentsReader {
                     .collect(Collectors.joining("."));
             throw new UnreadableInput("\"" + e.getValue() + "\" is nothing that " + place + " could be.", e);
         } catch (JsonProcessingException e) {
-            throw new UnreadableInput(
-                    "The intents cannot be read: " + e.getOriginalMessage().split("\n", 2)[0] + ".", e);
+            throw new UnreadableInput("The intents cannot be read: " + JsonWords.of(e) + ".", e);
         }
     }
 
