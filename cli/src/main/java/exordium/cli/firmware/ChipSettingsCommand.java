@@ -4,6 +4,7 @@ package exordium.cli.firmware;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
 import exordium.core.access.HandSteps;
+import exordium.core.block.InputFile;
 import exordium.core.bootorder.ChipSettings;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
@@ -13,7 +14,7 @@ import exordium.core.firmware.FlashChip;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.firmware.ChipSettingsJob;
 import java.io.IOException;
-import java.nio.file.Files;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -102,10 +103,8 @@ public final class ChipSettingsCommand implements Callable<Integer> {
                 ? FirmwareConfig.factory(at.profile())
                 : at.board().chip().nextConfig();
         if (file != null) {
-            if (!Files.isRegularFile(file) || Files.size(file) > 4L * FlashChip.MOST_SETTINGS) {
-                throw new UnreadableInput("There is no file of settings " + file + ".");
-            }
-            config = new FirmwareConfig(Files.readString(file));
+            config = new FirmwareConfig(
+                    new String(InputFile.read(file, 4L * FlashChip.MOST_SETTINGS), StandardCharsets.UTF_8));
         }
         for (String each : sets) {
             int equals = each.indexOf('=');

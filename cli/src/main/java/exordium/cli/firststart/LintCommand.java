@@ -4,6 +4,7 @@ package exordium.cli.firststart;
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
+import exordium.core.block.InputFile;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
@@ -53,13 +54,7 @@ public final class LintCommand implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         BoardProfile board = common.profile(profile);
-        if (!Files.isRegularFile(file) || Files.size(file) > LARGEST) {
-            throw new UnreadableInput(
-                    Files.isRegularFile(file)
-                            ? file + " is too large for a settings file."
-                            : "There is no file " + file + ".");
-        }
-        byte[] content = Files.readAllBytes(file);
+        byte[] content = InputFile.read(file, LARGEST);
         Mended.Linter linter = linter(board);
         if (mend) {
             return mended(Mended.all(content, linter));

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.firmware;
 
+import exordium.core.block.InputFile;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
@@ -237,11 +238,9 @@ public record FirmwareBundle(Manifest manifest, byte[] manifestBytes, byte[] pay
      * @throws UnreadableInput when it is none for Ed25519
      */
     public static PublicKey key(Path file) throws IOException {
-        if (!Files.isRegularFile(file) || Files.size(file) > LARGEST_MANIFEST) {
-            throw new UnreadableInput("There is no key in " + file + ".");
-        }
+        byte[] read = InputFile.read(file, LARGEST_MANIFEST);
         try {
-            String text = Files.readString(file, StandardCharsets.ISO_8859_1).replaceAll("-----[A-Z ]+-----", "");
+            String text = new String(read, StandardCharsets.ISO_8859_1).replaceAll("-----[A-Z ]+-----", "");
             byte[] coded = Base64.getMimeDecoder().decode(text);
             return KeyFactory.getInstance(ALGORITHM).generatePublic(new X509EncodedKeySpec(coded));
         } catch (GeneralSecurityException | IllegalArgumentException e) {

@@ -20,15 +20,13 @@ import com.networknt.schema.SchemaValidatorsConfig;
 import com.networknt.schema.SpecVersion;
 import com.networknt.schema.ValidationMessage;
 import com.networknt.schema.regex.RegularExpression;
-import exordium.core.finding.OverBound;
+import exordium.core.block.InputFile;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.io.InputStream;
 import java.lang.reflect.RecordComponent;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.Comparator;
@@ -77,21 +75,12 @@ public final class ProfileReader {
     }
 
     private static String text(Path file) throws IOException {
-        if (!Files.exists(file)) {
-            throw new UnreadableInput("There is no file " + file + ".");
-        }
-        if (!Files.isRegularFile(file)) {
-            throw new UnreadableInput(file + " is a folder or something else, and no file.");
-        }
-        if (Files.size(file) > LARGEST) {
-            throw new OverBound(
-                    file.getFileName() + " has " + ByteSize.of(Files.size(file)).said() + "; such a file has at most "
-                            + ByteSize.of(LARGEST).said() + ".",
-                    LARGEST);
-        }
         try {
-            return Files.readString(file);
-        } catch (java.nio.charset.MalformedInputException e) {
+            return StandardCharsets.UTF_8
+                    .newDecoder()
+                    .decode(ByteBuffer.wrap(InputFile.read(file, LARGEST)))
+                    .toString();
+        } catch (java.nio.charset.CharacterCodingException e) {
             throw new UnreadableInput(file.getFileName() + " is not text in UTF-8.", e);
         } catch (NoSuchFileException e) {
             throw new UnreadableInput("There is no file " + file + ".", e);

@@ -54,14 +54,20 @@ final class Accounts {
         String program = shell.substring(shell.lastIndexOf('/') + 1);
         String hash = secret != null ? secret[1] : fields[1].equals("x") ? "" : fields[1];
         boolean expired = secret != null && secret.length > 7 && isPast(secret[7]);
-        if (NO_SHELL.contains(program) || expired || barred(name, rules) || hash.startsWith("!")) {
+        if (NO_SHELL.contains(program) || expired || barred(name, rules)) {
             return false;
         }
         boolean root = fields[2].equals("0");
         boolean passwords = !"no".equals(rules.get("passwordauthentication"));
         String rootRule = rules.getOrDefault("permitrootlogin", "prohibit-password");
         boolean password = hash.startsWith("$") && passwords && (!root || rootRule.equals("yes"));
-        boolean key = hasKey(name, fields[5], rules, files) && (!root || !rootRule.equals("no"));
+        // A locked password bars the account itself, unless PAM is asked, which looks at the account and not at its
+        // password.
+        boolean locked = hash.startsWith("!") && !"yes".equalsIgnoreCase(rules.get("usepam"));
+        boolean key = !locked
+                && !"no".equalsIgnoreCase(rules.get("pubkeyauthentication"))
+                && hasKey(name, fields[5], rules, files)
+                && (!root || !rootRule.equals("no"));
         return password || key;
     }
 

@@ -2,22 +2,32 @@
 package exordium.core.storage;
 
 import exordium.core.finding.BadArgument;
+import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.Watts;
 import java.util.List;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/** What feeds the board; via is adapter, poe-af, poe-at or poe-bt. */
+/**
+ * What feeds the board; via is adapter, poe-af, poe-at or poe-bt.
+ *
+ * @param volts of an adapter; over Ethernet those of the line, or of what is behind the splitter, or 0 where nobody said
+ * @param amps at those volts; over Ethernet 0 where nobody said
+ */
 public record Supply(double volts, double amps, String via) {
     private static final double MOST_AMPS = 30;
+    /** At the device (IEEE 802.3); what is meant where nobody said. */
+    private static final double LEAST_LINE = 48;
+
+    private static final double MOST_LINE = 57;
 
     /**
      * What reaches the board: the least of what the adapter or splitter gives and, over Ethernet, what the class allows at the
      * device (IEEE 802.3).
      */
     public Watts power() {
-        Watts own = Watts.of(volts, amps);
+        Watts own = Watts.of(volts == 0 ? LEAST_LINE : volts, amps);
         Watts most =
                 switch (via) {
                     case "poe-af" -> new Watts(12.95);
@@ -25,7 +35,31 @@ public record Supply(double volts, double amps, String via) {
                     case "poe-bt" -> new Watts(51);
                     default -> own;
                 };
-        return own.compareTo(most) < 0 ? own : most;
+        boolean unsaid = amps == 0;
+        return !unsaid && own.compareTo(most) < 0 ? own : most;
+    }
+
+    private boolean overEthernet() {
+        return via.startsWith("poe");
+    }
+
+    /**
+     * Whether it may feed a board of a family.
+     *
+     * @param board what the family is made for
+     * @throws UnreadableInput when its volts are others: an adapter's are the board's, over Ethernet also those of the line
+     */
+    public void requireFor(String family, Supply board) throws UnreadableInput {
+        boolean line = overEthernet() && (volts == 0 || (volts >= LEAST_LINE && volts <= MOST_LINE));
+        if (!line && volts != board.volts()) {
+            throw new UnreadableInput(String.format(
+                    Locale.ROOT,
+                    "A %s runs on %s V; a supply of %s V would destroy it or not run it.%s",
+                    family,
+                    plain(board.volts()),
+                    plain(volts),
+                    overEthernet() ? " Over Ethernet the line has 48 to 57 V." : ""));
+        }
     }
 
     private static final Pattern ADAPTER = Pattern.compile(
@@ -75,7 +109,7 @@ public record Supply(double volts, double amps, String via) {
 
     /** As it is written down: what {@link #parse} reads again. */
     public String said() {
-        return via.startsWith("poe") ? via : String.format(Locale.ROOT, "%s V %s A", plain(volts), plain(amps));
+        return overEthernet() ? via : String.format(Locale.ROOT, "%s V %s A", plain(volts), plain(amps));
     }
 
     private static String plain(double number) {
@@ -83,7 +117,7 @@ public record Supply(double volts, double amps, String via) {
     }
 
     public String title() {
-        return via.startsWith("poe")
+        return overEthernet()
                 ? "Power over Ethernet, " + via.substring(4)
                 : String.format(Locale.ROOT, "%.0f V x %.1f A", volts, amps);
     }

@@ -61,15 +61,37 @@ public final class JournalFile implements WriteJournal, Closeable {
         public static Head of(WritePlan plan, String serial) throws IOException {
             ImageFile image = plan.image();
             return new Head(
-                    image.path().toAbsolutePath().normalize()
-                            + image.entry().map(entry -> "/" + entry).orElse(""),
+                    oneLine(image.path().toAbsolutePath().normalize()
+                            + image.entry().map(entry -> "/" + entry).orElse("")),
                     plan.imageSize().bytes(),
                     image.compressedSize().bytes(),
                     Files.getLastModifiedTime(image.path()).toMillis(),
-                    plan.target().path().toAbsolutePath().normalize().toString(),
+                    oneLine(plan.target().path().toAbsolutePath().normalize().toString()),
                     plan.target().size().bytes(),
-                    serial,
+                    oneLine(serial),
                     plan.mode().code());
+        }
+
+        /** A name may hold a line break; here it stands as two letters. */
+        private static String oneLine(String text) {
+            return text.replace("\n", "\\n").replace("\r", "\\r");
+        }
+
+        /** The file of the image, for going on with it. */
+        public Path imagePath() {
+            return path(image);
+        }
+
+        /** The target's, likewise. */
+        public Path targetPath() {
+            return path(target);
+        }
+
+        private static Path path(String line) {
+            Path plain = Path.of(line);
+            return Files.exists(plain)
+                    ? plain
+                    : Path.of(line.replace("\\n", "\n").replace("\\r", "\r"));
         }
 
         private List<String> lines() {

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.network;
 
+import exordium.core.block.InputFile;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
-import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.network.BoardAsk;
 import exordium.core.network.ClientFiles;
@@ -24,7 +24,6 @@ import exordium.store.Boards;
 import exordium.store.Images;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -185,13 +184,7 @@ public final class NetworkJob {
     }
 
     public List<LogLine> readLog(Path file) throws IOException {
-        if (!Files.isRegularFile(file)) {
-            throw new UnreadableInput("There is no log " + file + ".");
-        }
-        if (Files.size(file) > LARGEST_LOG) {
-            throw new OverBound(file.getFileName() + " is too large; cut out the hours that matter.", LARGEST_LOG);
-        }
-        return readLog(new String(Files.readAllBytes(file), StandardCharsets.UTF_8));
+        return readLog(new String(InputFile.read(file, LARGEST_LOG), StandardCharsets.UTF_8));
     }
 
     public List<LogLine> readLog(String text) throws IOException {

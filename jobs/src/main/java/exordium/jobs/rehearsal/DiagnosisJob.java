@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.rehearsal;
 
+import exordium.core.block.InputFile;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
@@ -12,7 +13,6 @@ import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.OnBoard;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
@@ -69,13 +69,7 @@ public final class DiagnosisJob {
 
     /** @throws UnreadableInput when there is no such file, or it is too large for a log */
     public static Diagnosis.Seen log(Path file, Bench bench) throws IOException {
-        if (!Files.isRegularFile(file)) {
-            throw new UnreadableInput("There is no file " + file + ".");
-        }
-        if (Files.size(file) > LARGEST_LOG) {
-            throw new UnreadableInput(file.getFileName() + " is too large for the log of a start.");
-        }
-        return BootLog.read(Files.readString(file, StandardCharsets.ISO_8859_1), bench);
+        return BootLog.read(new String(InputFile.read(file, LARGEST_LOG), StandardCharsets.ISO_8859_1), bench);
     }
 
     /** Puts down what was seen and what is thought of it. */

@@ -190,13 +190,8 @@ public record ScenarioFile(
     }
 
     private void requireFits(BoardProfile profile) throws UnreadableInput {
-        if (supply().isPresent() && supply().get().volts() != profile.power().volts()) {
-            throw new UnreadableInput(String.format(
-                    Locale.ROOT,
-                    "A %s runs on %s V; a supply of %s V would destroy it or not run it.",
-                    profile.id(),
-                    plain(profile.power().volts()),
-                    plain(supply().get().volts())));
+        if (supply().isPresent()) {
+            supply().get().requireFor(profile.id(), profile.power().supply());
         }
         if (board().ramBytes().isPresent()) {
             long wanted = board().ramBytes().get().bytes();
@@ -226,10 +221,6 @@ public record ScenarioFile(
                 && profile.order().fuse().isEmpty()) {
             throw new UnreadableInput("A " + profile.id() + " has no fuses that decide about its start.");
         }
-    }
-
-    private static String plain(double value) {
-        return value == Math.rint(value) ? String.valueOf((long) value) : String.valueOf(value);
     }
 
     private String order(BoardProfile profile, FirmwareConfig config) {

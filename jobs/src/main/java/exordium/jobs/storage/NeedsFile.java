@@ -99,10 +99,7 @@ public record NeedsFile(
             throw new UnreadableInput("A " + board.id() + " comes with " + String.join(", ", board.memory())
                     + " of memory; \"" + size + "\" is none of them.");
         }
-        if (given.volts() != board.power().volts()) {
-            throw new UnreadableInput(
-                    "A " + board.id() + " runs on " + board.power().volts() + " V, not on " + given.volts() + " V.");
-        }
+        given.requireFor(board.id(), board.power().supply());
         StorageNeed need = new StorageNeed(image, role(), given, board.host(given, size), rules, sockets);
         return new Question(
                 new StorageChoice(need, catalogue.enclosures(), KnownDrives.NONE, board.id()),

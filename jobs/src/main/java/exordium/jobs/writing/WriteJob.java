@@ -187,11 +187,11 @@ public final class WriteJob {
     /** Where a write that was cut off stands. */
     public record Unfinished(Writes.Write write, Path journal, JournalFile.Progress stand) {
         public Path image() {
-            return Path.of(stand.head().image());
+            return stand.head().imagePath();
         }
 
         public Path target() {
-            return Path.of(stand.head().target());
+            return stand.head().targetPath();
         }
 
         public WriteMode mode() {
