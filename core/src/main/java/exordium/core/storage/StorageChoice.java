@@ -135,25 +135,29 @@ public final class StorageChoice {
 
     /** Those that fit first, by merit; equal ones are told apart by price, then size, and say so. */
     public List<StorageAssessment> rank(List<MediumKind.Medium> media) {
-        List<StorageAssessment> ranked = new ArrayList<>(order(media));
-        for (int i = 0; i + 1 < ranked.size(); i++) {
-            StorageAssessment better = ranked.get(i);
-            StorageAssessment next = ranked.get(i + 1);
-            if (next.fits() && Math.abs(better.merit() - next.merit()) < TIE) {
-                ranked.set(i, better.with(FindingToBe.note(() -> tie(better, next))));
+        List<StorageAssessment> ranked = new ArrayList<>();
+        for (List<StorageAssessment> equal : order(media)) {
+            for (int i = 0; i < equal.size(); i++) {
+                StorageAssessment better = equal.get(i);
+                Optional<StorageAssessment> next =
+                        i + 1 < equal.size() ? Optional.of(equal.get(i + 1)) : Optional.empty();
+                // What one is warned of and the other is not, somebody knows.
+                boolean told = next.filter(each -> each.fits() && each.anyCautions() == better.anyCautions())
+                        .isPresent();
+                ranked.add(told ? better.with(FindingToBe.note(() -> tie(better, next.get()))) : better);
             }
         }
         return List.copyOf(ranked);
     }
 
     /**
-     * The order alone, without a sentence of it. Beginning with the best, all that are within a hair of it are equal and go by
-     * what tells equal ones apart; then the same with the best of the rest.
+     * The order alone, without a sentence of it, those that are equal together. Beginning with the best, all that are within a hair of
+     * it are equal and go by what tells equal ones apart; then the same with the best of the rest.
      */
-    private List<StorageAssessment> order(List<MediumKind.Medium> media) {
+    private List<List<StorageAssessment>> order(List<MediumKind.Medium> media) {
         List<StorageAssessment> sorted =
                 media.stream().map(this::assess).sorted(BEST_FIRST).toList();
-        List<StorageAssessment> ordered = new ArrayList<>();
+        List<List<StorageAssessment>> ordered = new ArrayList<>();
         int from = 0;
         while (from < sorted.size()) {
             StorageAssessment best = sorted.get(from);
@@ -163,7 +167,7 @@ public final class StorageChoice {
                     && best.merit() - sorted.get(to).merit() < TIE) {
                 to++;
             }
-            ordered.addAll(sorted.subList(from, to).stream().sorted(EQUAL_ONES).toList());
+            ordered.add(sorted.subList(from, to).stream().sorted(EQUAL_ONES).toList());
             from = to;
         }
         return ordered;

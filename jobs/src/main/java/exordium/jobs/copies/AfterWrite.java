@@ -86,27 +86,24 @@ public final class AfterWrite {
         }
         Basis rehearsal = Basis.computed("the rehearsal with its real bytes");
         OnBench bench = new OnBench(workbench, benches);
-        Trace alone = bench.instead(board.get(), target);
+        Optional<OnBench.Instead> instead = bench.instead(board.get(), target);
         boolean itself = workbench
                 .registered(target)
                 .filter(medium ->
                         workbench.mainMedium(board.get()).filter(medium::equals).isPresent())
                 .isPresent();
-        String where = itself ? "Back in its board it " : "With the original out it ";
         List<Finding> findings = new ArrayList<>();
-        findings.add(
-                alone.runs()
-                        ? Finding.note(
-                                "clone-starts",
-                                where + "starts from " + alone.startedFrom().orElse("nowhere") + " in "
-                                        + alone.seconds() + " s.",
-                                rehearsal)
-                        : Finding.caution(
-                                        "clone-does-not-start",
-                                        where + "does not start: "
-                                                + alone.cause().shortText() + ".",
-                                        rehearsal)
-                                .mendAt(Step.REHEARSAL));
+        if (instead.isEmpty()) {
+            findings.add(Finding.caution(
+                            "clone-has-no-port",
+                            board.get().register().name() + " has no port that takes "
+                                    + target.description().id() + ", so whether it starts from it was not rehearsed.",
+                            rehearsal)
+                    .mendAt(Step.STORAGE));
+        } else {
+            findings.add(start(instead.get(), itself, rehearsal));
+        }
+        Optional<Trace> alone = instead.map(OnBench.Instead::trace);
         // Back on the board's own medium there is no other one that could stay in.
         Optional<Trace> both = itself ? Optional.empty() : bench.beside(board.get(), target);
         if (both.filter(trace -> trace.cause() == Cause.ROOT_AMBIGUOUS).isPresent()
@@ -118,6 +115,29 @@ public final class AfterWrite {
                             rehearsal)
                     .mendAt(Step.COPIES));
         }
-        return new Rehearsed(Optional.of(alone), Finding.worstFirst(findings));
+        return new Rehearsed(alone, Finding.worstFirst(findings));
+    }
+
+    private static Finding start(OnBench.Instead instead, boolean itself, Basis rehearsal) {
+        Trace trace = instead.trace();
+        String where = itself
+                ? "Back in its board it "
+                : "With the original out and this one on " + instead.port().id() + " it ";
+        String order = instead.order()
+                .map(value -> " It starts from " + instead.port().id() + " with the order " + value
+                        + ": stage that, and restart.")
+                .orElse("");
+        return trace.runs()
+                ? Finding.note(
+                        "clone-starts",
+                        where + "starts from " + trace.startedFrom().orElse("nowhere") + " in " + trace.seconds()
+                                + " s." + order,
+                        rehearsal)
+                : Finding.caution(
+                                "clone-does-not-start",
+                                where + "does not start (" + trace.outcome().code() + "): "
+                                        + trace.cause().shortText() + "." + order,
+                                rehearsal)
+                        .mendAt(order.isEmpty() ? Step.REHEARSAL : Step.ORDER);
     }
 }
