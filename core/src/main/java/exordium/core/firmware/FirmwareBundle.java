@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.firmware;
 
-import exordium.core.block.InputFile;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.profile.InputFile;
 import exordium.core.profile.ProfileReader;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;

@@ -184,6 +184,15 @@ public final class KernelLineLint {
                     on + "the root is on a server, and nfsroot= does not say which.",
                     ADDRESS,
                     at);
+        } else if (root.get().equals("/dev/nfs") && line.value("ip").isEmpty()) {
+            add(
+                    Severity.STOP,
+                    "kernel-line-no-address",
+                    on
+                            + "the root is on a server, and no ip= sets an address to reach it from: started from a card, the"
+                            + " kernel stops there. ip=dhcp asks for one.",
+                    ADDRESS,
+                    at);
         } else if (root.get().startsWith("/dev/disk/")) {
             add(
                     Severity.STOP,

@@ -7,6 +7,7 @@ import static exordium.core.firststart.TextFlaws.shown;
 import static exordium.core.firststart.TextFlaws.stop;
 
 import exordium.core.board.BoardProfile;
+import exordium.core.board.BoardProfiles;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Finding;
 import exordium.core.firststart.SettingsDocument.Line;
@@ -31,6 +32,11 @@ public final class SettingsLint {
             "all|none|tryboot|0x[0-9a-fA-F]+|gpio\\d+=[01]|edid=.*|hdmi:[01]|partition=\\d+|boot_.*",
             Pattern.CASE_INSENSITIVE);
     private static final Pattern FAMILY = Pattern.compile("[a-z]+-[a-z0-9]+(-[a-z0-9]+)*");
+    private static final String HEX_DIGITS = "hex-digits";
+    private static final Pattern ORDER = Pattern.compile("0x[0-9a-f]{1,8}");
+    /** Those that stand for a source, for stop or again; 0 in front is filling. */
+    private static final String DIGITS = "01234567ef";
+
     private static final String GEN_3 = "pciex1_gen=3";
 
     private final BoardProfile board;
@@ -51,8 +57,10 @@ public final class SettingsLint {
             return List.of(LineFinding.of(broken.get(), 1));
         }
         SettingsLint lint = new SettingsLint(board, SettingsKeys.shipped());
-        SettingsDocument.parse(content).lines().forEach(lint::line);
+        List<Line> lines = SettingsDocument.parse(content).lines();
+        lines.forEach(lint::line);
         lint.together();
+        lint.allForOthers(lines);
         lint.found.sort(Comparator.comparingInt(LineFinding::line));
         return List.copyOf(lint.found);
     }
@@ -174,6 +182,9 @@ public final class SettingsLint {
                     key + "=" + line.value().toLowerCase(Locale.ROOT),
                     "write it in lower case");
         }
+        if (key.equals(board.order().key()) && board.order().dialect().equals(HEX_DIGITS)) {
+            order(line);
+        }
         boolean here = section(line, meant);
         meant.ifPresent(each -> judge(line, each, here));
         boolean repeats = meant.filter(SettingsKeys.Key::repeats).isPresent();
@@ -192,6 +203,71 @@ public final class SettingsLint {
         } else if (here) {
             effective.put(key, line);
         }
+    }
+
+    /** As it would be refused when it is staged: a value that cannot be read, or a digit that stands for nothing. */
+    private void order(Line line) {
+        String value = line.value();
+        if (UPPER_HEX.matcher(value).matches()) {
+            return;
+        }
+        if (!ORDER.matcher(value).matches()) {
+            boolean letter = ORDER.matcher(value.replaceAll("[oO]", "0")).matches();
+            LineFinding found = add(
+                    stop(
+                            "order-not-hex",
+                            at(line) + "\"" + shown(value) + "\" is no order such as 0xf41"
+                                    + (letter ? ": there is a letter O in it where a digit belongs." : ".")),
+                    line);
+            if (letter) {
+                this.found.remove(found);
+                this.found.add(found.mendedBy(line.key().orElse("") + "=" + value.replaceAll("[oO]", "0"), "write 0"));
+            }
+            return;
+        }
+        value.substring(2)
+                .chars()
+                .filter(digit -> DIGITS.indexOf(digit) < 0)
+                .findFirst()
+                .ifPresent(digit -> add(
+                        stop(
+                                "digit-unknown",
+                                at(line) + "the digit " + (char) digit + " in \"" + shown(value)
+                                        + "\" stands for no source."),
+                        line));
+    }
+
+    /** Each line may be in order, and yet none of them counts on this board. */
+    private void allForOthers(List<Line> lines) {
+        List<Line> keyed = lines.stream()
+                .filter(line -> !line.blank() && !line.comment() && !line.heading())
+                .toList();
+        if (!keyed.isEmpty() && keyed.stream().allMatch(this::isForOthers)) {
+            add(
+                    caution(
+                            "nothing-for-this-board",
+                            at(keyed.get(0))
+                                    + "this line and all others stand under filters of other boards, so nothing in"
+                                    + " the file takes effect on a " + board.id()
+                                    + ". Put [all] above what is for it."),
+                    keyed.get(0));
+        }
+    }
+
+    /** Filters that are no board's may hold at any; a section of no board is told by itself. */
+    private boolean isForOthers(Line line) {
+        String name = line.section().toLowerCase(Locale.ROOT);
+        return FAMILY.matcher(name).matches() && !isOwn(name) && isKnown(name);
+    }
+
+    private static boolean isKnown(String name) {
+        return BoardProfiles.shipped().all().stream()
+                .anyMatch(each -> each.id().equals(name)
+                        || (name.length() > 3 && each.id().startsWith(name)));
+    }
+
+    private boolean isOwn(String name) {
+        return name.equals(board.id()) || (name.length() > 3 && board.id().startsWith(name));
     }
 
     private void unknown(Line line, String key) {
@@ -228,10 +304,17 @@ public final class SettingsLint {
             return false;
         }
         boolean family = FAMILY.matcher(name).matches();
-        boolean own =
-                name.equals(board.id()) || (name.length() > 3 && board.id().startsWith(name));
-        if (own) {
+        if (isOwn(name)) {
             return true;
+        }
+        if (family && !isKnown(name)) {
+            add(
+                    caution(
+                            "section-of-no-board",
+                            at(line) + "it stands in [" + shown(line.section())
+                                    + "], and no family of that name is known here: it takes effect on none of them."),
+                    line);
+            return false;
         }
         if (!family && !FILTER.matcher(name).matches()) {
             add(

@@ -124,7 +124,7 @@ public final class ImageFile {
         if (!Files.isRegularFile(path)) {
             throw new UnreadableInput(
                     Files.exists(path)
-                            ? path + " is a folder, a pipe or something else, and no file."
+                            ? path + " is not a file but a folder, a pipe or something else."
                             : "There is no file " + path + ".");
         }
         Stamp stamp = Stamp.of(path);

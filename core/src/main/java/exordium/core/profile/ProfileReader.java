@@ -20,7 +20,6 @@ import com.networknt.schema.SchemaValidatorsConfig;
 import com.networknt.schema.SpecVersion;
 import com.networknt.schema.ValidationMessage;
 import com.networknt.schema.regex.RegularExpression;
-import exordium.core.block.InputFile;
 import exordium.core.finding.UnreadableInput;
 import java.io.IOException;
 import java.io.InputStream;

@@ -2,11 +2,14 @@
 package exordium.core.rehearsal;
 
 import exordium.core.board.BoardProfile;
+import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.firststart.KernelLine;
+import exordium.core.firststart.PcieLine;
 import exordium.core.firststart.SettingsCheck;
+import exordium.core.firststart.SettingsDocument;
 import exordium.core.inspection.PartitionContent;
 import exordium.core.storage.DriveShare;
 import exordium.core.storage.LinkChain;
@@ -99,7 +102,28 @@ final class SystemStart {
         }
         // The board goes on without the lines it does not understand.
         findings.forEach(trace::finding);
+        if (silentDrive() && !pcieOn(handed)) {
+            trace.finding(PcieLine.missing());
+        }
         return true;
+    }
+
+    private boolean silentDrive() {
+        return bench.attached().stream()
+                .anyMatch(each -> each.silentCarrier()
+                        && each.seated()
+                        && profile.port(each.port())
+                                .filter(port -> port.source() == StartSource.NVME)
+                                .isPresent());
+    }
+
+    private static boolean pcieOn(Handed handed) {
+        return handed.start()
+                .settings()
+                .map(SettingsCheck::effective)
+                .map(lines -> SettingsDocument.parse(String.join("\n", lines).getBytes(StandardCharsets.UTF_8)))
+                .filter(PcieLine::isIn)
+                .isPresent();
     }
 
     private Optional<KernelLine> kernelLine(Handed handed) {

@@ -250,6 +250,9 @@ class FirstStartTest {
                 .contains("kernel-line-empty");
         assertThat(codes(SettingsCheck.kernelLine(
                         bytes("console=tty1 root=/dev/nfs nfsroot=a:/b"), KernelLineForm.PLAIN)))
+                .containsExactly("kernel-line-no-address");
+        assertThat(codes(SettingsCheck.kernelLine(
+                        bytes("console=tty1 ip=dhcp root=/dev/nfs nfsroot=a:/b"), KernelLineForm.PLAIN)))
                 .isEmpty();
     }
 

@@ -6,6 +6,7 @@ import exordium.core.block.StagedDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.FileSystems;
+import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
@@ -82,7 +83,25 @@ public final class FirstStartJob {
 
     /** What would be done; nothing is. */
     public FirstStartPlan plan(Order order) throws IOException {
-        return plan(order, found(order.target(), order.profile()));
+        try (BlockDevice device = order.target().opener().open(false)) {
+            MediumContents contents =
+                    ContentsReader.read(device, order.profile().startFiles());
+            if (contents.start().isEmpty()) {
+                return new FirstStartPlan(
+                        List.of(),
+                        List.of(Finding.stop(
+                                        "no-start-partition",
+                                        order.target().description().id()
+                                                + " has no start partition: no FAT partition that could be read, so there is"
+                                                + " nothing to set up. Write an image to it first.",
+                                        Basis.computed("its tables and file systems"))
+                                .mendAt(Step.IMAGE)),
+                        Optional.empty(),
+                        false);
+            }
+            return plan(
+                    order, FilesOnMedium.read(device, contents, order.profile().startFiles()));
+        }
     }
 
     /** All files a first start may change, as they stand on a medium now. */

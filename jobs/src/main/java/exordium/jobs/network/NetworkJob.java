@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.network;
 
-import exordium.core.block.InputFile;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
@@ -12,6 +11,7 @@ import exordium.core.network.NetworkPlan;
 import exordium.core.network.PlanCheck;
 import exordium.core.network.ServerLog;
 import exordium.core.network.StartTimes;
+import exordium.core.profile.InputFile;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Cause;
 import exordium.core.rehearsal.Trace;

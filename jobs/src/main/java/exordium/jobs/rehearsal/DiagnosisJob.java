@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.rehearsal;
 
-import exordium.core.block.InputFile;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.profile.InputFile;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.BootLog;
 import exordium.core.rehearsal.Diagnosis;

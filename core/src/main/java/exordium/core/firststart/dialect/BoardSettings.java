@@ -4,15 +4,15 @@ package exordium.core.firststart.dialect;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
-import exordium.core.finding.Step;
+import exordium.core.firststart.PcieLine;
 import exordium.core.firststart.SettingsDocument;
 import exordium.core.firststart.intents.Intents;
 import java.util.List;
 
 /** What goes into the settings file and onto the kernel line, whatever dialect the system speaks. */
 final class BoardSettings {
-    private static final String PARAM = "dtparam";
-    private static final String PCIE = "pciex1";
+    private static final String PARAM = PcieLine.PARAM;
+    private static final String PCIE = PcieLine.PCIE;
     private static final String GENERATION = "pciex1_gen";
     /** Linux kernel documentation, fb/modedb: "video=connector:mode", D switches a digital output on without a monitor. */
     private static final String CONNECTOR = "HDMI-A-1:";
@@ -165,16 +165,9 @@ final class BoardSettings {
 
     /** A drive in a carrier that does not announce itself is seen only with PCIe switched on by a line. */
     private void pcieNeeded() {
-        boolean on = draft.settings()
-                .filter(file -> file.sets(PARAM, PCIE) || file.sets(PARAM, PCIE + "=on"))
-                .isPresent();
+        boolean on = draft.settings().filter(PcieLine::isIn).isPresent();
         if (hasPcie() && around.nvme() && around.silentCarrier() && !on) {
-            draft.add(Finding.caution(
-                            "pcie-line-missing",
-                            "The drive on PCIe sits in a carrier that does not announce itself, and no line " + PARAM
-                                    + "=" + PCIE + " switches PCIe on: the running system does not see it.",
-                            Basis.practice())
-                    .mendAt(Step.FIRST_START));
+            draft.add(PcieLine.missing());
         }
     }
 

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-package exordium.core.block;
+package exordium.core.profile;
 
 import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
@@ -24,7 +24,7 @@ public final class InputFile {
         if (!Files.isRegularFile(file)) {
             throw new UnreadableInput(
                     Files.exists(file)
-                            ? file + " is a folder, a pipe or something else, and no file."
+                            ? file + " is not a file but a folder, a pipe or something else."
                             : "There is no file " + file + ".");
         }
         long size = Files.size(file);
