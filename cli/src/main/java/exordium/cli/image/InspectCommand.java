@@ -6,6 +6,7 @@ import exordium.cli.common.ExitCode;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.TriedPasswords;
 import exordium.core.image.ContainerKind;
 import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
@@ -111,7 +112,10 @@ public final class InspectCommand implements Callable<Integer> {
     }
 
     private StartKit kit(BlockDevice device) throws IOException {
-        return StartKit.of(device, common.profiles().all());
+        return StartKit.of(
+                device,
+                common.profiles().all(),
+                TriedPasswords.with(common.folder().resolve("profiles")));
     }
 
     private void show(

@@ -14,6 +14,7 @@ import exordium.core.bootorder.OrderDialect;
 import exordium.core.bootorder.OrderPreset;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Severity;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Companions;
@@ -47,7 +48,16 @@ public final class OrderCommand {
 
     private record EncodedOut(String value, List<StartSource> sources) {}
 
-    private record StagedOut(String board, String reach, String value, String note, List<String> steps) {}
+    private record StagedOut(
+            String board,
+            String reach,
+            String value,
+            String note,
+            List<String> steps,
+            String outcome,
+            String cause,
+            String rehearsed,
+            List<Common.FindingOut> findings) {}
 
     @Command(name = "decode", description = "Say what a stored order means.")
     int decode(
@@ -349,7 +359,9 @@ public final class OrderCommand {
         Common.Desk desk = common.desk();
         OrderJob job = new OrderJob(desk.bench());
         Workbench.BoardAtHand before = desk.bench().board(board);
-        if (withSettings) {
+        // At a board by hand the steps are all its user goes by: what has to go with the order is among them.
+        boolean with = withSettings || before.register().byHand();
+        if (with) {
             List<StartSource> sources =
                     OrderDialect.of(before.profile()).decode(value).sources();
             job.stage(before, value, job.companions(before, desk.benches().of(before), sources));
@@ -363,9 +375,32 @@ public final class OrderCommand {
         List<String> steps = at.register().byHand()
                 ? HandSteps.restart(at.profile(), at.board().chip())
                 : List.of();
+        Trace then = Rehearsal.of(
+                desk.benches().of(at).withConfig(at.board().chip().nextConfig()).withOrder(value));
+        String rehearsed = then.runs()
+                ? "As rehearsed it then starts from " + then.startedFrom().orElse("nowhere") + " in " + then.seconds()
+                        + " s."
+                : "As rehearsed it then does not start (" + then.outcome().code() + "): "
+                        + then.cause().shortText() + ".";
+        List<Finding> findings = then.findings().stream()
+                .filter(finding -> finding.severity() != Severity.NOTE)
+                .toList();
         List<String> lines = new ArrayList<>(List.of(note));
         lines.addAll(steps);
-        common.print(new StagedOut(board, at.register().reach().code(), value, note, steps), lines);
+        lines.add(rehearsed);
+        lines.addAll(Common.lines(findings));
+        common.print(
+                new StagedOut(
+                        board,
+                        at.register().reach().code(),
+                        value,
+                        note,
+                        steps,
+                        then.outcome().code(),
+                        then.cause().code(),
+                        rehearsed,
+                        Common.out(findings)),
+                lines);
         return ExitCode.DONE;
     }
 }

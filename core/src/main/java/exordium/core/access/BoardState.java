@@ -103,6 +103,15 @@ public record BoardState(
         }
     }
 
+    /** Its chip by what is known of it: with no release where nobody told one, and one was only taken for it. */
+    public FirmwareChip chipAsKnown() {
+        boolean taken =
+                told.firmware().filter(known -> known.by() == Known.By.DEFAULT).isPresent();
+        return taken
+                ? new FirmwareChip(FirmwareChip.NOT_KNOWN, chip.config(), chip.staged(), chip.stagedConfig())
+                : chip;
+    }
+
     /** The release it runs. */
     public LocalDate firmware() {
         return chip.running();

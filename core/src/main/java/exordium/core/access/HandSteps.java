@@ -41,12 +41,24 @@ public final class HandSteps {
                         release -> steps.add(
                                 "Have it take firmware " + release
                                         + ", with the updating tool of its system, or from a recovery card where its system has none."));
-        chip.stagedConfig().ifPresent(config -> changed(chip.config(), config)
-                .forEach(line -> steps.add("Set " + line
-                        + (profile.order().dialect().equals("uefi")
-                                ? " in its firmware's own menu."
-                                : " in its firmware's settings, with its system's tool for them."))));
+        String where = profile.order().dialect().equals("uefi")
+                ? " in its firmware's own menu."
+                : " in its firmware's settings, with its system's tool for them.";
+        chip.stagedConfig().ifPresent(config -> {
+            gone(chip.config(), config)
+                    .forEach(line -> steps.add("Take " + line + " out" + where.replace(" in its", " of its")));
+            changed(chip.config(), config).forEach(line -> steps.add("Set " + line + where));
+        });
         return steps;
+    }
+
+    /** Lines whose key is in the settings no more. */
+    private static List<String> gone(FirmwareConfig before, FirmwareConfig after) {
+        return before.text()
+                .lines()
+                .filter(line -> line.contains("=")
+                        && after.value(line.substring(0, line.indexOf('='))).isEmpty())
+                .toList();
     }
 
     private static List<String> changed(FirmwareConfig before, FirmwareConfig after) {

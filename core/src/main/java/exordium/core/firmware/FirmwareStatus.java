@@ -22,8 +22,14 @@ public record FirmwareStatus(
     /** Under this a newer release is no reason to touch a machine that works. Common practice, no source. */
     private static final long DAYS_BEFORE_DUE = 90;
 
+    /** Where told: whether what the chip runs was read or told, and not only taken for it. */
     public static FirmwareStatus of(
-            BoardProfile profile, FirmwareChip chip, Channel channel, FirmwareCatalogue catalogue, boolean overlayOn) {
+            BoardProfile profile,
+            FirmwareChip chip,
+            boolean told,
+            Channel channel,
+            FirmwareCatalogue catalogue,
+            boolean overlayOn) {
         Optional<FirmwareRelease> newest = catalogue.newest(profile.id(), channel);
         List<Finding> findings = new ArrayList<>();
         Basis dates = Basis.computed("the releases' dates");
@@ -38,6 +44,12 @@ public record FirmwareStatus(
                             "chip-dead",
                             "The chip holds no release that is whole: a write to it was cut. Make a recovery card, put it in, and"
                                     + " switch the board on.",
+                            Basis.practice())
+                    .mendAt(Step.FIRMWARE));
+        } else if (!told || FirmwareChip.known(chip.running()).isEmpty()) {
+            findings.add(Finding.caution(
+                            "firmware-unknown",
+                            "Nobody told which release it runs: start it with no medium in it, and read the date off its screen.",
                             Basis.practice())
                     .mendAt(Step.FIRMWARE));
         } else if (behind(chip, newest)) {

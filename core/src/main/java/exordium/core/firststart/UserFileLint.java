@@ -8,18 +8,14 @@ import static exordium.core.firststart.TextFlaws.stop;
 import exordium.core.finding.Finding;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
-import java.util.Set;
 import java.util.regex.Pattern;
 
 /** Looks through the file that makes an account at the first start: one line, "name:hash" (crypt(5) for the hash). */
 public final class UserFileLint {
     private static final Pattern NAME = Pattern.compile("[a-z_][a-z0-9_-]{0,31}");
     private static final Pattern HASH = Pattern.compile("\\$[0-9a-z]{1,2}\\$[./0-9A-Za-z=,$-]+");
-    /** What everybody tries first. From memory. */
-    private static final Set<String> TRIED =
-            Set.of("password", "12345678", "admin", "changeme", "toor", "letmein", "qwerty");
+    private static final TriedPasswords TRIED = TriedPasswords.shipped();
 
     private UserFileLint() {}
 
@@ -69,8 +65,7 @@ public final class UserFileLint {
 
     /** A password that stands there as it is typed. Never shown. */
     static Finding inClear(String name, String secret, String at) {
-        String plain = secret.toLowerCase(Locale.ROOT);
-        return TRIED.contains(plain) || plain.equals(name.toLowerCase(Locale.ROOT))
+        return TRIED.has(secret, name)
                 ? caution(
                         "default-login",
                         at + "the password of " + shown(name)

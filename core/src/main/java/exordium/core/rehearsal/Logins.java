@@ -3,14 +3,13 @@ package exordium.core.rehearsal;
 
 import exordium.core.filesystem.FileSystemReader;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.TriedPasswords;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Stream;
-import org.apache.commons.codec.digest.Crypt;
 
 /**
  * Who gets into a system by a password (passwd(5), shadow(5)).
@@ -25,11 +24,9 @@ record Logins(boolean account, List<String> open) {
     private static final int BEHIND_PERSONS = 60_000;
     /** Trying takes time by design of the hashes; more accounts than this are not tried. */
     private static final int MOST_TRIED = 8;
-    /** Common practice, no source. The account's own name is tried as well. */
-    private static final List<String> TRIED_FIRST =
-            List.of("password", "changeme", "default", "admin", "root", "user", "1234", "12345678");
 
-    static Logins of(FileSystemReader files) throws IOException {
+    /** Where words: what everybody tries first. */
+    static Logins of(FileSystemReader files, TriedPasswords words) throws IOException {
         Map<String, String> hashes = new LinkedHashMap<>();
         String accounts;
         try {
@@ -56,7 +53,7 @@ record Logins(boolean account, List<String> open) {
             int number = Integer.parseInt(fields[2]);
             boolean person = number >= FIRST_PERSON && number < BEHIND_PERSONS;
             account |= person && (hash.isEmpty() || hash.startsWith("$"));
-            if ((person || number == 0) && tried++ < MOST_TRIED && isOpen(fields[0], hash)) {
+            if ((person || number == 0) && tried++ < MOST_TRIED && (hash.isEmpty() || words.opens(hash, fields[0]))) {
                 open.add(fields[0]);
             }
         }
@@ -67,15 +64,5 @@ record Logins(boolean account, List<String> open) {
         return files.read(path)
                 .map(bytes -> new String(bytes, StandardCharsets.UTF_8))
                 .orElse("");
-    }
-
-    /** Hashes of a kind that is not known here, such as yescrypt, are taken for sound. */
-    private static boolean isOpen(String account, String hash) {
-        if (hash.isEmpty()) {
-            return true;
-        }
-        return hash.matches("\\$[156]\\$(rounds=\\d{4,5}\\$)?[./A-Za-z0-9]{1,16}\\$.+")
-                && Stream.concat(Stream.of(account), TRIED_FIRST.stream())
-                        .anyMatch(word -> Crypt.crypt(word, hash).equals(hash));
     }
 }

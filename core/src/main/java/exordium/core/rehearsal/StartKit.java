@@ -7,6 +7,7 @@ import exordium.core.filesystem.FileSystemReader;
 import exordium.core.filesystem.FileSystems;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.KernelLine;
+import exordium.core.firststart.TriedPasswords;
 import exordium.core.inspection.PartitionContent;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -38,11 +39,18 @@ public record StartKit(
     private static final List<String> MODULES = List.of("/lib/modules", "/usr/lib/modules");
 
     public static StartKit of(BlockDevice device, Collection<BoardProfile> profiles) throws IOException {
+        return of(device, profiles, TriedPasswords.shipped());
+    }
+
+    /** Where tried: passwords that everybody tries first. */
+    public static StartKit of(BlockDevice device, Collection<BoardProfile> profiles, TriedPasswords tried)
+            throws IOException {
         List<String> boards = new ArrayList<>();
         Optional<String> line = Optional.empty();
         Optional<String> root = Optional.empty();
         Optional<Integer> width = Optional.empty();
         boolean login = false;
+        boolean made = false;
         for (BoardProfile profile : profiles) {
             MediumContents contents = ContentsReader.read(device, profile.startFiles());
             List<String> loaders = profile.startFiles().loaders();
@@ -57,6 +65,10 @@ public record StartKit(
                             .filter(MediumContents.StartPartition::remoteLogin)
                             .isPresent()
                     || contents.roots().values().stream().anyMatch(MediumContents.RootFiles::remoteLogin);
+            // One that the start partition has made at the first start.
+            made |= contents.start()
+                    .filter(MediumContents.StartPartition::makesAccount)
+                    .isPresent();
             width = width.or(() -> contents.roots().values().stream()
                     .flatMap(each -> each.width().stream())
                     .findFirst());
@@ -69,7 +81,7 @@ public record StartKit(
             root = root.or(() -> found.flatMap(each -> each.value("root")));
         }
         Optional<FileSystemReader> files = rootFiles(device);
-        Logins logins = files.isEmpty() ? Logins.NONE : Logins.of(files.get());
+        Logins logins = files.isEmpty() ? Logins.NONE : Logins.of(files.get(), tried);
         return new StartKit(
                 List.copyOf(boards),
                 line,
@@ -77,7 +89,7 @@ public record StartKit(
                 files.isEmpty() ? Optional.empty() : kernelOf(files.get()),
                 width,
                 login,
-                logins.account(),
+                logins.account() || made,
                 logins.open());
     }
 

@@ -78,7 +78,8 @@ class DaySheetTest {
 
     private BoardFacts facts() {
         BoardProfile profile = Benches.profile("plover-4");
-        FirmwareStatus status = FirmwareStatus.of(profile, chip, Channel.DEFAULT, FirmwareCatalogue.shipped(), false);
+        FirmwareStatus status =
+                FirmwareStatus.of(profile, chip, true, Channel.DEFAULT, FirmwareCatalogue.shipped(), false);
         return new BoardFacts(
                 "tide-clock",
                 "Tide clock",

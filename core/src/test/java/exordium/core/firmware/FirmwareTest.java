@@ -68,7 +68,7 @@ class FirmwareTest {
     @Test
     void aStatusSaysHowFarBehindInDays() {
         FirmwareStatus status = FirmwareStatus.of(
-                profile("plover-4"), FirmwareChip.running(OLD, ""), Channel.DEFAULT, catalogue, false);
+                profile("plover-4"), FirmwareChip.running(OLD, ""), true, Channel.DEFAULT, catalogue, false);
         assertThat(status.daysBehind()).isEqualTo(456);
         assertThat(codes(status.findings())).containsExactly("firmware-behind");
         assertThat(status.findings().get(0).text()).contains("2026-09-02").contains("456 days");
@@ -77,7 +77,7 @@ class FirmwareTest {
     @Test
     void stagedAndBetaAndOverlayAreSaid() {
         FirmwareChip chip = FirmwareChip.running(NEW, "").stage(LocalDate.parse("2026-11-12"));
-        List<String> codes = codes(FirmwareStatus.of(profile("plover-5"), chip, Channel.BETA, catalogue, true)
+        List<String> codes = codes(FirmwareStatus.of(profile("plover-5"), chip, true, Channel.BETA, catalogue, true)
                 .findings());
         assertThat(codes).contains("overlay-on", "staged-not-running", "beta-channel");
     }

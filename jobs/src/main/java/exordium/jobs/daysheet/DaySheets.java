@@ -9,6 +9,7 @@ import exordium.core.copies.CopyRule;
 import exordium.core.daysheet.BoardFacts;
 import exordium.core.daysheet.DaySheet;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareStatus;
 import exordium.core.firststart.KernelLine;
 import exordium.core.firststart.dialect.FirstStartPlan;
@@ -112,6 +113,7 @@ public final class DaySheets {
         return FirmwareStatus.of(
                         at.profile(),
                         at.board().chip(),
+                        FirmwareChip.known(at.board().chipAsKnown().running()).isPresent(),
                         at.register().channel(),
                         workbench.firmware(),
                         at.board().overlay())

@@ -55,7 +55,7 @@ public final class FirmwareFacts {
         Optional<LocalDate> changed = medium.flatMap(each -> lastChange(record, each));
         return FirmwareAdvice.of(
                 at.profile(),
-                board.chip(),
+                board.chipAsKnown(),
                 at.register().channel(),
                 workbench.firmware(),
                 new FirmwareAdvice.Facts(

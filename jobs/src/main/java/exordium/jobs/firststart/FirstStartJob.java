@@ -11,6 +11,7 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.TriedPasswords;
 import exordium.core.firststart.dialect.FileEdit;
 import exordium.core.firststart.dialect.FirstStartPlan;
 import exordium.core.firststart.dialect.Found;
@@ -114,7 +115,16 @@ public final class FirstStartJob {
 
     private FirstStartPlan plan(Order order, Found found) throws IOException {
         Surroundings around = neighbours.around(order.board());
-        return FirstStartPlan.of(order.intents(), found, order.profile(), around, fresh(order.intents()));
+        FirstStartPlan plan =
+                FirstStartPlan.of(order.intents(), found, order.profile(), around, fresh(order.intents()));
+        Optional<Finding> tried = Optional.empty();
+        if (order.intents().account().isPresent()) {
+            tried = TriedPasswords.with(workbench.folder().resolve("profiles"))
+                    .judge(
+                            order.intents().account().get().name(),
+                            order.intents().account().get().passwordHash());
+        }
+        return tried.map(plan::with).orElse(plan);
     }
 
     /** For a disk that is to be no other's twin. */

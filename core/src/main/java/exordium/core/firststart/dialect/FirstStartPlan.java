@@ -172,6 +172,13 @@ public record FirstStartPlan(
                 found.last());
     }
 
+    /** With one more thing to be said of it. */
+    public FirstStartPlan with(Finding finding) {
+        List<Finding> all = new ArrayList<>(findings);
+        all.add(finding);
+        return new FirstStartPlan(edits, Finding.worstFirst(all), identifier, grows);
+    }
+
     /** Whether there is nothing to do. */
     public boolean nothing() {
         return edits.isEmpty() && identifier.isEmpty() && !grows;

@@ -352,13 +352,17 @@ public final class ImageStation extends Station<ImageModel> {
         showCutOff(free);
         String id = draft.names();
         confirm.setPromptText(id);
-        confirm.setAccessibleText("Type the target's name, " + id + ", to confirm it");
+        confirm.setDisable(id.isEmpty());
+        confirm.setAccessibleText(
+                id.isEmpty() ? "Choose a target first" : "Type the target's name, " + id + ", to confirm it");
         ask.setText(
                 !free
                         ? holder.get().title() + " is not finished."
                         : draft.ready(plans)
                                 ? "This is the one you named."
-                                : "Type its name, " + id + ", to confirm it.");
+                                : id.isEmpty()
+                                        ? "Choose what it is to be written to; its name is typed here then."
+                                        : "Type its name, " + id + ", to confirm it.");
         advise(reports.isEmpty() ? draft.advice(plans) : after(reports));
         if (meter == null) {
             showPlan();
