@@ -4,9 +4,11 @@ package exordium.cli.image;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
 import exordium.core.block.BlockDevice;
+import exordium.core.block.MediumException;
 import exordium.core.block.TransferWatch;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.filesystem.FileSystemReader;
+import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.Inspector;
 import exordium.core.quantity.ByteSize;
@@ -49,7 +51,15 @@ public final class FilesCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        return Inspections.inside(image, common.targets(true), TransferWatch.NONE, this::from);
+        try {
+            return Inspections.inside(image, common.targets(true), TransferWatch.NONE, this::from);
+        } catch (MediumException e) {
+            if (Files.isRegularFile(image)) {
+                throw new UnreadableInput(
+                        image.getFileName() + " names bytes that are not in it: " + e.getMessage() + ".", e);
+            }
+            throw e;
+        }
     }
 
     private Integer from(BlockDevice device) throws IOException {
@@ -88,6 +98,23 @@ public final class FilesCommand implements Callable<Integer> {
     private void copy(FileSystemReader reader) throws IOException {
         if (Files.exists(to)) {
             throw new UnreadableInput("There is a file " + to + " already; it is not replaced.");
+        }
+        Path folder = to.toAbsolutePath().getParent();
+        if (!Files.isDirectory(folder)) {
+            throw new UnreadableInput("There is no folder " + folder + " to put it in.");
+        }
+        long room = Files.getFileStore(folder).getUsableSpace();
+        int slash = path.lastIndexOf('/');
+        long size = reader.entries(slash <= 0 ? "/" : path.substring(0, slash)).stream()
+                .filter(each -> each.name().equals(path.substring(slash + 1)))
+                .mapToLong(FileEntry::size)
+                .findFirst()
+                .orElse(0);
+        if (size > room) {
+            throw new OverBound(
+                    path + " has " + ByteSize.of(size).said() + ", and "
+                            + ByteSize.of(room).said() + " are free there; nothing was copied.",
+                    room);
         }
         Path working = to.resolveSibling(to.getFileName() + ".part");
         try {

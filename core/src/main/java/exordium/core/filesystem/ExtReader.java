@@ -47,8 +47,13 @@ public final class ExtReader implements FileSystemReader {
     @Override
     public FileSystemSummary summary() {
         long used = (superblock.blocks() - superblock.freeBlocks()) * superblock.blockSize();
+        // One that says it is larger than what it lies on says nothing of what is in use there.
+        boolean told = extent().compareTo(slice.size()) <= 0;
         return new FileSystemSummary(
-                superblock.kind(), superblock.label(), superblock.uuid(), Optional.of(ByteSize.of(used)));
+                superblock.kind(),
+                superblock.label(),
+                superblock.uuid(),
+                told ? Optional.of(ByteSize.of(used)) : Optional.empty());
     }
 
     @Override

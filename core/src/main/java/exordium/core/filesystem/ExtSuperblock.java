@@ -29,6 +29,9 @@ record ExtSuperblock(
     static final int OFFSET = 1024;
     static final int MAGIC = 0xEF53;
 
+    /** Of a volume, 1 EiB as for ext4 (kernel documentation). */
+    private static final long LARGEST = 1L << 60;
+
     private static final int COMPAT_JOURNAL = 0x4;
     private static final int COMPAT_SPARSE_SUPER2 = 0x200;
     private static final int RO_COMPAT_SPARSE_SUPER = 0x1;
@@ -73,6 +76,7 @@ record ExtSuperblock(
         int inodeSize = old ? 128 : LittleEndian.u16(b, 88);
         int descriptorSize = wide ? Math.max(64, LittleEndian.u16(b, 254)) : 32;
         require(blocks > 0 && blocks < 1L << 48 && free >= 0 && free <= blocks, "block counts", 4);
+        require(blocks <= LARGEST / blockSize, "size, more than any medium has", 4);
         require(blocksPerGroup > 0 && blocksPerGroup <= 8L * blockSize, "blocks per group", 32);
         require(inodesPerGroup > 0 && inodesPerGroup <= 8L * blockSize, "inodes per group", 40);
         require(inodeSize >= 128 && inodeSize <= blockSize && Integer.bitCount(inodeSize) == 1, "inode size", 88);

@@ -59,18 +59,42 @@ public record FirmwareCard(
                 continue;
             }
             for (String part : path.split("/")) {
-                if (part.matches(NOT_IN_FAT)
-                        || part.length() > LONGEST_NAME
-                        || part.endsWith(".")
-                        || part.endsWith(" ")) {
+                if (!fits(part)) {
                     throw new UnreadableInput(name + " holds \"" + path + "\", a name that a FAT volume cannot hold.");
                 }
             }
             files.put(path, each.getValue());
         }
+        requireApart(name, files);
         Optional<String> line = settings(onCard, memory, files);
         return new FirmwareCard(
                 files, leftOut, line, Finding.worstFirst(findings(name, profile, onCard, memory, files)));
+    }
+
+    /** Marks that are put onto a letter, and letters beyond the first 65,536, are other names to whoever reads the card. */
+    private static boolean fits(String part) {
+        return !part.isBlank()
+                && !part.matches(NOT_IN_FAT)
+                && part.length() <= LONGEST_NAME
+                && !part.endsWith(".")
+                && !part.endsWith(" ")
+                && part.codePoints()
+                        .noneMatch(letter -> letter > Character.MAX_VALUE
+                                || Character.isISOControl(letter)
+                                || Character.getType(letter) == Character.NON_SPACING_MARK
+                                || Character.getType(letter) == Character.ENCLOSING_MARK);
+    }
+
+    /** A name is a file's or a folder's; names that are in a map of this order differ in more than capitals. */
+    private static void requireApart(String name, Map<String, byte[]> files) throws UnreadableInput {
+        for (String path : files.keySet()) {
+            for (int slash = path.indexOf('/'); slash > 0; slash = path.indexOf('/', slash + 1)) {
+                if (files.containsKey(path.substring(0, slash))) {
+                    throw new UnreadableInput(name + " holds \"" + path.substring(0, slash)
+                            + "\" as a file and as a folder; a card takes only one of them.");
+                }
+            }
+        }
     }
 
     /** The folder all of it lies in, where the archive wraps it in one; with its slash. */

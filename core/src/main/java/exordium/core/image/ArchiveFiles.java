@@ -5,7 +5,6 @@ import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import java.io.BufferedInputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -23,9 +22,8 @@ import org.apache.commons.compress.compressors.CompressorStreamFactory;
 
 /** The files of a small archive, all in memory: a .zip, or a .tar as it is, in gzip or in xz. */
 public final class ArchiveFiles {
-    private static final int MOST_FILES = 2000;
+    private static final int MOST_FILES = 600;
     private static final long MOST_BYTES = 64L << 20;
-    private static final int CHUNK = 1 << 16;
 
     private final Path path;
     /** Names that differ only in capitals are one name where these files go. */
@@ -44,6 +42,9 @@ public final class ArchiveFiles {
      * @throws OverBound when it holds more than is read of one
      */
     public static Map<String, byte[]> read(Path path) throws IOException {
+        if (!Files.isRegularFile(path)) {
+            throw new UnreadableInput(Files.exists(path) ? path + " is no file." : "There is no file " + path + ".");
+        }
         ArchiveFiles archive = new ArchiveFiles(path);
         try {
             if (isZip(path)) {
@@ -74,7 +75,7 @@ public final class ArchiveFiles {
             for (ZipArchiveEntry each : Collections.list(zip.getEntries())) {
                 if (!each.isDirectory() && !each.isUnixSymlink()) {
                     try (InputStream in = Archive.checked(zip, each)) {
-                        put(each.getName(), in);
+                        put(each.getName(), each.getSize(), in);
                     }
                 }
             }
@@ -86,7 +87,7 @@ public final class ArchiveFiles {
                 TarArchiveInputStream tar = new TarArchiveInputStream(unpacked(file), "UTF-8")) {
             for (TarArchiveEntry each = tar.getNextEntry(); each != null; each = tar.getNextEntry()) {
                 if (each.isFile() && !each.isLink() && !each.isSymbolicLink()) {
-                    put(each.getName(), tar);
+                    put(each.getName(), each.getSize(), tar);
                 }
             }
         }
@@ -103,7 +104,8 @@ public final class ArchiveFiles {
         }
     }
 
-    private void put(String name, InputStream in) throws IOException {
+    /** Read into its place at once: a file of tens of megabytes is in memory once, and not while it grows. */
+    private void put(String name, long size, InputStream in) throws IOException {
         String plain = name.replace('\\', '/').replaceFirst("^(\\./)+", "");
         boolean out = plain.startsWith("/") || plain.matches("(?s).*(^|/)\\.\\.(/|$).*|[A-Za-z]:.*");
         if (out || plain.isEmpty() || plain.chars().anyMatch(letter -> letter < ' ')) {
@@ -116,19 +118,19 @@ public final class ArchiveFiles {
                     path.getFileName() + " holds more than " + MOST_FILES + " files; no firmware has so many.",
                     MOST_FILES);
         }
-        ByteArrayOutputStream content = new ByteArrayOutputStream();
-        byte[] chunk = new byte[CHUNK];
-        for (int got = in.read(chunk); got > 0; got = in.read(chunk)) {
-            total += got;
-            if (total > MOST_BYTES) {
-                throw new OverBound(
-                        path.getFileName() + " unpacks to more than "
-                                + ByteSize.of(MOST_BYTES).said() + "; no firmware is so large.",
-                        total);
-            }
-            content.write(chunk, 0, got);
+        total += Math.max(0, size);
+        if (size < 0 || total > MOST_BYTES) {
+            throw new OverBound(
+                    path.getFileName() + " unpacks to more than "
+                            + ByteSize.of(MOST_BYTES).said() + "; no firmware is so large.",
+                    MOST_BYTES);
         }
-        if (files.put(plain, content.toByteArray()) != null) {
+        byte[] content = new byte[(int) size];
+        if (in.readNBytes(content, 0, content.length) < size || in.read() >= 0) {
+            throw new UnreadableInput(
+                    path.getFileName() + " is not a whole archive: " + plain + " has another length.");
+        }
+        if (files.put(plain, content) != null) {
             throw new UnreadableInput(path.getFileName() + " holds " + plain.toLowerCase(Locale.ROOT)
                     + " twice; a card could take only one of them.");
         }
