@@ -2,9 +2,10 @@
 package exordium.cli.image;
 
 import exordium.cli.common.Common;
+import exordium.cli.common.ConsoleProgress;
 import exordium.cli.common.ExitCode;
 import exordium.core.block.BlockDevice;
-import exordium.core.block.TransferWatch;
+import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.TriedPasswords;
 import exordium.core.image.ContainerKind;
@@ -25,6 +26,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.concurrent.CancellationException;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -80,18 +82,33 @@ public final class InspectCommand implements Callable<Integer> {
             return drive();
         }
         ImageFile image = ImageFile.open(file);
-        try (UnpackedImage unpacked = UnpackedImage.open(image, digest, TransferWatch.NONE)) {
-            PublishedChecksum.State published =
-                    sum == null ? PublishedChecksum.check(image.path()) : PublishedChecksum.check(image.path(), sum);
-            show(
-                    image.kind(),
-                    image.compressedSize(),
-                    unpacked.sha256(),
-                    published,
-                    Inspector.inspect(unpacked.device()),
-                    kit(unpacked.device()));
+        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
+            LongLook look = new LongLook(progress.meter(), image.name(), common::message);
+            try (UnpackedImage unpacked = UnpackedImage.open(image, digest, look)) {
+                show(image, unpacked);
+            } catch (CancellationException e) {
+                if (look.tooLong()) {
+                    throw new OverBound(
+                            image.name()
+                                    + " was not unpacked within an hour; unpack it first and give the image itself.",
+                            1);
+                }
+                throw e;
+            }
         }
         return ExitCode.DONE;
+    }
+
+    private void show(ImageFile image, UnpackedImage unpacked) throws IOException {
+        PublishedChecksum.State published =
+                sum == null ? PublishedChecksum.check(image.path()) : PublishedChecksum.check(image.path(), sum);
+        show(
+                image.kind(),
+                image.compressedSize(),
+                unpacked.sha256(),
+                published,
+                Inspector.inspect(unpacked.device()),
+                kit(unpacked.device()));
     }
 
     private int drive() throws IOException {

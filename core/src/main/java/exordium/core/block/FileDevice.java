@@ -287,7 +287,13 @@ public final class FileDevice implements BlockDevice {
         } catch (java.nio.channels.ClosedChannelException e) {
             throw e;
         } catch (IOException e) {
-            throw new MediumException(name, position, e.getMessage() + " near byte " + position, e);
+            boolean full = String.valueOf(e.getMessage()).contains("No space left");
+            throw new MediumException(
+                    name,
+                    position,
+                    (full ? "the file system it lies on is full (No space left on device)" : e.getMessage())
+                            + " near byte " + position,
+                    e);
         }
     }
 }

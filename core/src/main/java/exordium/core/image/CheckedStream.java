@@ -9,7 +9,7 @@ import java.nio.ByteBuffer;
 import org.apache.commons.io.input.BoundedInputStream;
 
 /** Turns whatever a decoder throws at broken data into one typed error, and holds the container to the size it told. */
-final class CheckedStream extends InputStream {
+final class CheckedStream extends InputStream implements PackedStream {
     private static final int PIECE = 1 << 16;
 
     private final InputStream decoder;
@@ -22,6 +22,11 @@ final class CheckedStream extends InputStream {
         this.decoder = decoder;
         this.file = file;
         this.image = image;
+    }
+
+    @Override
+    public long packedRead() {
+        return file.getCount();
     }
 
     private interface Reading {

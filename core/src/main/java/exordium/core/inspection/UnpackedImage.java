@@ -9,6 +9,7 @@ import exordium.core.block.TransferWatch;
 import exordium.core.finding.OverBound;
 import exordium.core.image.ContainerKind;
 import exordium.core.image.ImageFile;
+import exordium.core.image.PackedStream;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.quantity.ByteSize;
 import java.io.Closeable;
@@ -145,13 +146,26 @@ public final class UnpackedImage implements Closeable {
                 if (position > LARGEST) {
                     throw new OverBound(image.name() + " unpacks to more than any medium holds.", position);
                 }
-                watch.moved(TransferWatch.Phase.UNPACKING, position - got, got, 0, total);
+                watch.moved(
+                        TransferWatch.Phase.UNPACKING,
+                        position - got,
+                        got,
+                        0,
+                        total > 0 ? total : estimate(image, stream, position));
             }
             if (position > 0 && out.size() < position) {
                 out.write(ByteBuffer.wrap(new byte[1]), position - 1);
             }
         }
         return ByteSize.of(position);
+    }
+
+    /** As the part of the container that was read is to all of it; -1 where that is not told. */
+    private static long estimate(ImageFile image, InputStream stream, long unpacked) {
+        long read = stream instanceof PackedStream packed ? packed.packedRead() : 0;
+        double left = read <= 0 ? 0 : (double) image.compressedSize().bytes() / read;
+        double all = unpacked * left;
+        return read <= 0 || all > LARGEST ? -1 : Math.max(unpacked, (long) all);
     }
 
     /** Unpacked up to the furthest byte that was asked for. */
