@@ -68,6 +68,7 @@ final class HostileArchives {
             "UPDATE flyway_schema_history SET version = '99'",
             "INSERT OR REPLACE INTO setting (key, value) VALUES ('real-drives', 'on')",
             "INSERT OR REPLACE INTO setting (key, value) VALUES ('vault', '/tmp')",
+            "INSERT OR REPLACE INTO setting (key, value) VALUES ('vault', 'OUTSIDE')",
             "INSERT OR REPLACE INTO setting (key, value) VALUES ('text-size', 'huge')",
             "INSERT OR REPLACE INTO setting (key, value) VALUES ('keep-last', '0')");
 
@@ -175,7 +176,7 @@ final class HostileArchives {
 
     private String object(Map<String, byte[]> now, Path scratch) throws IOException, SQLException {
         return inRegisters(now, scratch, statement -> {
-            String sql = any(OBJECTS);
+            String sql = any(OBJECTS).replace("OUTSIDE", outside.toString());
             statement.execute(sql);
             return sql;
         });

@@ -101,6 +101,8 @@ class HostileArchivesTest {
     void nothingOutsideChangesAndNoCommandEndsInInternals() throws Exception {
         Path good = good();
         Path outside = Files.createDirectories(folder.resolve("outside"));
+        // Were a vault said to be there, its half-made packs would be tidied up.
+        Files.writeString(Files.createDirectories(outside.resolve("packs")).resolve("mine.part"), "somebody's");
         Path shell = Files.writeString(outside.resolve("rc"), "# a shell's start file\n".repeat(400));
         byte[] before = Arrays.copyOf(Files.readAllBytes(shell), 4096);
         byte[] after = before.clone();

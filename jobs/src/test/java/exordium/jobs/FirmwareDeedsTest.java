@@ -150,7 +150,7 @@ class FirmwareDeedsTest {
         ChipSettings back = ChipSettingsJob.plan(
                 board("film-loop"),
                 FirmwareConfig.factory(board("film-loop").profile()).text());
-        assertThat(back.in()).containsExactly("BOOT_ORDER=0xf41");
+        assertThat(back.in()).containsExactly("BOOT_ORDER=0xf461");
         assertThat(ChipSettingsJob.plan(board("film-loop"), "a=" + "x".repeat(5000))
                         .findings())
                 .extracting(Finding::code)

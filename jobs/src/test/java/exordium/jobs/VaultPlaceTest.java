@@ -213,7 +213,7 @@ class VaultPlaceTest {
         assertThatThrownBy(() -> WorkspaceArchive.importFrom(
                         second, folder.resolve("there 2"), house.bench.clock(), ZoneOffset.UTC, TransferWatch.NONE))
                 .isInstanceOf(UnreadableInput.class)
-                .hasMessageContaining("names a file outside of a workspace");
+                .hasMessageContaining("a copy's file that leads out of the workspace");
         assertThat(folder.resolve("there 2")).doesNotExist();
         assertThat(part).exists();
     }

@@ -98,7 +98,9 @@ final class ImportedRows {
 
     private void file(Path folder, String file, String what) throws UnreadableInput {
         name(file, what);
-        must(Folders.isInside(folder, file), what + " that leads out of the workspace, a name", file);
+        if (!Folders.isInside(folder, file)) {
+            throw no(what + " that leads out of the workspace, \"" + file + "\".", null);
+        }
     }
 
     /** Real drives are permitted here and nowhere else; a rule that cannot be read is as it usually is. */

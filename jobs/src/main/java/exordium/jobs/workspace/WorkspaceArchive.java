@@ -260,9 +260,10 @@ public final class WorkspaceArchive {
             Path incoming = working.resolve(INCOMING);
             Workspace.adopt(incoming, working, String.valueOf(file.getFileName()));
             Files.delete(incoming);
-            // Whether its registers can be used is seen before anything stands in its place.
-            try (Workbench made = Opening.at(working, clock, zone)) {
-                new ImportedRows(made, String.valueOf(file.getFileName())).require();
+            // Whether its registers can be used is seen before anything stands in its place, or is tidied up by what
+            // they say.
+            try (Workspace made = Workspace.open(working, clock)) {
+                new ImportedRows(Workbench.of(made, zone), String.valueOf(file.getFileName())).require();
             }
             Files.deleteIfExists(whole);
             Files.move(working, whole, StandardCopyOption.ATOMIC_MOVE);
