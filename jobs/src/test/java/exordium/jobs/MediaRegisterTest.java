@@ -237,10 +237,26 @@ class MediaRegisterTest {
         for (String text : List.of(
                 "name,place\nx,y\n",
                 "id,state\nspare-card-32,eaten\n",
-                "id,since\nspare-card-16,2026-01-01\nspare-card-32,yesterday\n")) {
+                "id,since\nspare-card-16,2026-01-01\nspare-card-32,yesterday\n",
+                "id,place,place\nspare-card-32,here,there\n",
+                "id,note\nspare-card-32," + "x".repeat(10_001) + "\n",
+                "id,note\nspare-card-32,\"never ends\n")) {
             Files.writeString(file, text);
             assertThatThrownBy(() -> sheets.takeIn(file)).isInstanceOf(UnreadableInput.class);
         }
+        Files.write(file, new byte[] {'i', 'd', ',', 'n', 'o', 't', 'e', 10, 'x', ',', (byte) 0xe4, 10});
+        assertThatThrownBy(() -> sheets.takeIn(file)).hasMessageContaining("is not text in UTF-8");
         assertThat(sheets.csv()).isEqualTo(before);
+    }
+
+    /** A spreadsheet puts a mark before what it saves, and works out what looks like a formula. */
+    @Test
+    void aTableComesBackFromASpreadsheet() throws IOException {
+        MediaSheets sheets = new MediaSheets(house.bench);
+        Path file = folder.resolve("media.csv");
+        Files.writeString(file, "\ufeffid,note\nspare-card-32,'=1+1\n");
+        assertThat(sheets.takeIn(file).changed()).isEqualTo(1);
+        assertThat(house.workspace.media().details("spare-card-32").note()).isEqualTo("=1+1");
+        assertThat(sheets.csv()).contains("'=1+1");
     }
 }

@@ -142,6 +142,8 @@ class DecidedNetworkTest extends DecidedCases {
                 "barred | false",
                 "no-shell | false",
                 "key | true",
+                "locked-key | false",
+                "locked-key-pam | true",
                 "user-file | true",
                 "no-marker | false",
                 "cloud | true"
@@ -156,6 +158,11 @@ class DecidedNetworkTest extends DecidedCases {
             case "no-shell" -> builder.root("etc/passwd", PASSWD.replace("keeper:/bin/sh", "keeper:/usr/sbin/nologin"));
             case "key" ->
                 builder.root("etc/shadow", SHADOW.replace("$6$salt$hash", "*"))
+                        .root("home/keeper/.ssh/authorized_keys", "ssh-ed25519 AAAA keeper\n");
+            // sshd_config(5), UsePAM: it looks at the account, which is not barred by a password that is locked.
+            case "locked-key", "locked-key-pam" ->
+                builder.root("etc/shadow", SHADOW.replace("$6$", "!$6$"))
+                        .root("etc/ssh/sshd_config", kind.endsWith("pam") ? "UsePAM yes\n" : "# UsePAM yes\n")
                         .root("home/keeper/.ssh/authorized_keys", "ssh-ed25519 AAAA keeper\n");
             case "user-file" -> builder.without("etc/passwd").start("userconf.txt", "keeper:$6$salt$hash\n");
             case "no-marker" -> builder.without("SSH");

@@ -4,7 +4,7 @@ package exordium.jobs.paper;
 import exordium.core.finding.OverBound;
 import exordium.core.finding.PlainText;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.quantity.ByteSize;
+import exordium.core.profile.InputFile;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.MediaRegister;
 import exordium.store.Media;
@@ -16,7 +16,6 @@ import java.io.UncheckedIOException;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
@@ -124,9 +123,10 @@ public final class MediaSheets {
         List<Row> rows = new ArrayList<>();
         List<String> unknown = new ArrayList<>();
         for (CSVRecord record : records) {
-            Media.Listed medium = known.get(record.get("id"));
+            String id = value(record, "id", "");
+            Media.Listed medium = known.get(id);
             if (medium == null) {
-                unknown.add(record.get("id"));
+                unknown.add(id);
             } else {
                 rows.add(row(medium, record));
             }
@@ -143,17 +143,9 @@ public final class MediaSheets {
     }
 
     private static List<CSVRecord> records(Path file) throws IOException {
-        if (!Files.isRegularFile(file)) {
-            throw new UnreadableInput(Files.exists(file) ? file + " is no file." : "There is no file " + file + ".");
-        }
-        if (Files.size(file) > LARGEST) {
-            throw new OverBound(
-                    file.getFileName() + " has more than "
-                            + ByteSize.of(LARGEST).said() + "; nothing was taken in.",
-                    LARGEST);
-        }
+        byte[] bytes = InputFile.read(file, LARGEST);
         try (Reader reader = new InputStreamReader(
-                        BOMInputStream.builder().setPath(file).get(),
+                        BOMInputStream.builder().setByteArray(bytes).get(),
                         StandardCharsets.UTF_8.newDecoder().onMalformedInput(CodingErrorAction.REPORT));
                 CSVParser parser = CSVFormat.RFC4180
                         .builder()
@@ -209,9 +201,7 @@ public final class MediaSheets {
             since = date.isEmpty() ? Optional.empty() : Optional.of(LocalDate.parse(date));
         } catch (DateTimeParseException e) {
             throw new UnreadableInput(
-                    "Line " + record.getParser().getCurrentLineNumber() + ": \"" + date
-                            + "\" is no date such as 2026-09-02.",
-                    e);
+                    "The row of " + medium.id() + ": \"" + date + "\" is no date such as 2026-09-02.", e);
         }
         return new Row(
                 medium,
