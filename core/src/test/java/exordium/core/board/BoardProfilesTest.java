@@ -14,6 +14,7 @@ import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -84,6 +85,25 @@ class BoardProfilesTest {
                 .singleElement()
                 .asString()
                 .contains("bad.yaml, line");
+    }
+
+    /** A few bytes of YAML may stand for as many fields as anybody likes. */
+    @Test
+    void aFileOfTooManyFieldsIsOneSentence() throws IOException {
+        ProfileReader reader = new ProfileReader();
+        Path file = folder.resolve("many.yaml");
+        for (String text : List.of(
+                "a: [" + "1,".repeat(30_000) + "1]\n",
+                "[".repeat(3000),
+                "x".repeat(2 << 20),
+                "a: *b\n",
+                "a: &a [*a]\n")) {
+            Files.writeString(file, text);
+            assertThatThrownBy(() -> reader.user(file, BoardProfiles.SCHEMA, BoardProfile.class))
+                    .as(text.substring(0, Math.min(20, text.length())))
+                    .isInstanceOf(UnreadableInput.class)
+                    .hasMessageContaining("many.yaml");
+        }
     }
 
     @Test

@@ -132,6 +132,10 @@ class FirmwareCardTest {
         assertThatThrownBy(() -> FirmwareCard.of("x", Map.of("start*.elf", new byte[1]), dunlin, EIGHT))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("FAT");
+        assertThatThrownBy(() -> FirmwareCard.of(
+                        "x", Map.of("start4.elf", new byte[1], "a", new byte[1], "A/b", new byte[1]), dunlin, EIGHT))
+                .isInstanceOf(UnreadableInput.class)
+                .hasMessageContaining("as a file and as a folder");
     }
 
     private Path zipOf(String... names) throws IOException {

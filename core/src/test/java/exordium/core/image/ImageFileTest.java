@@ -175,6 +175,13 @@ class ImageFileTest {
         assertThat(PublishedChecksum.check(raw)).isEqualTo(PublishedChecksum.State.AGREES);
     }
 
+    /** As an editor of another system saves it: a mark before, and lines that end in two characters. */
+    @Test
+    void aListFromAnotherSystemIsRead() throws IOException {
+        Files.writeString(folder.resolve("SHA256SUMS"), "\ufeff" + PublishedChecksum.sha256(raw) + "  image.img\r\n");
+        assertThat(PublishedChecksum.check(raw)).isEqualTo(PublishedChecksum.State.AGREES);
+    }
+
     @Test
     void aChecksumOfAnotherFileIsNotTaken() throws IOException {
         Files.writeString(folder.resolve("SHA256SUMS"), PublishedChecksum.sha256(raw) + "  other.img\n");

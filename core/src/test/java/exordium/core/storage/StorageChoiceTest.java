@@ -2,6 +2,7 @@
 package exordium.core.storage;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatCode;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
@@ -85,6 +86,31 @@ class StorageChoiceTest {
         // SD Association, bus speed modes.
         assertThat(Link.SD_SDR104.ceiling().megabytesPerSecond()).isEqualTo(104);
         assertThat(Link.of("sd-default").ceiling().megabytesPerSecond()).isEqualTo(12.5);
+    }
+
+    /** Over Ethernet the line has 48 to 57 V (from memory) before its splitter; an adapter's volts are the board's. */
+    @ParameterizedTest
+    @CsvSource({
+        "5, adapter, true",
+        "12, adapter, false",
+        "48, adapter, false",
+        "0, adapter, false",
+        "5, poe-at, true",
+        "0, poe-at, true",
+        "48, poe-at, true",
+        "57, poe-bt, true",
+        "12, poe-at, false",
+        "60, poe-af, false",
+    })
+    void othersVoltsDoNotFeedABoard(double volts, String via, boolean feeds) {
+        Supply supply = new Supply(volts, 3, via);
+        if (feeds) {
+            assertThatCode(() -> supply.requireFor("plover-5", STRONG)).doesNotThrowAnyException();
+        } else {
+            assertThatThrownBy(() -> supply.requireFor("plover-5", STRONG))
+                    .isInstanceOf(UnreadableInput.class)
+                    .hasMessageContaining("would destroy it");
+        }
     }
 
     /** Power at the device: IEEE 802.3af, at and bt. */
