@@ -32,19 +32,30 @@ public interface OrderDialect {
     static List<Finding> judge(BoardProfile profile, String value, LocalDate running) {
         DecodedOrder order = of(profile).decode(value);
         List<Finding> findings = new ArrayList<>(order.findings());
+        // What a family comes with stands in boards of every release: those that do not know a place pass it over.
+        boolean asItComes = value.equals(profile.order().usual());
         for (StartSource source : order.sources()) {
-            // It would pass such a place over, or stop there.
             profile.firmware()
                     .lacking(source, running)
-                    .ifPresent(needed -> findings.add(Finding.stop(
-                                    "order-needs-firmware",
-                                    "The order asks for " + source.code() + ", which firmware of " + needed
-                                            + " or later knows; this board runs " + FirmwareChip.said(running)
-                                            + ". Update the firmware, restart, then set the order.",
-                                    Basis.practice())
-                            .mendAt(Step.FIRMWARE)));
+                    .map(needed -> lacking(source, needed.toString(), running, asItComes))
+                    .ifPresent(findings::add);
         }
         return Finding.worstFirst(findings);
+    }
+
+    private static Finding lacking(StartSource source, String needed, LocalDate running, boolean asItComes) {
+        String text = "The order asks for " + source.code() + ", which firmware of " + needed
+                + " or later knows; this board runs " + FirmwareChip.said(running) + ".";
+        Finding finding = asItComes
+                ? Finding.caution(
+                        "order-needs-firmware",
+                        text + " Until its firmware is updated it passes that place over.",
+                        Basis.practice())
+                : Finding.stop(
+                        "order-needs-firmware",
+                        text + " Update the firmware, restart, then set the order.",
+                        Basis.practice());
+        return finding.mendAt(Step.FIRMWARE);
     }
 
     static OrderDialect of(BoardProfile profile) {
