@@ -72,6 +72,9 @@ class CommandLineTest extends Commands {
                 "firmware status nobody | nobody",
                 "drive new x.img --bytes many --bus sd | many",
                 "drive new x.img --bytes 512 --bus moon | moon",
+                "drive new x.img --bytes 4096 --bus sd --write-rate 1e-300 | no rate",
+                "drive new x.img --bytes 4096 --bus sd --read-rate NaN | not a rate",
+                "drive new x.img --bytes 4096 --bus sd --fault bad:0+0 | bad:0+0",
                 "shelf drive A --kind wax --size 1GB | wax",
                 "board new A --profile plover-4 --memory 3GB | 3GB",
             })

@@ -37,12 +37,16 @@ final class SmallCard {
 
     /** Another virtual drive of the workspace. */
     static Path drive(House house, String name, long bytes) throws IOException {
+        return drive(house, name, bytes, "sd");
+    }
+
+    static Path drive(House house, String name, long bytes, String bus) throws IOException {
         Path file = house.workspace.drives().resolve(name);
         new VirtualDrives(house.bench.reader())
                 .make(
                         file,
                         new VirtualDrives.Wanted(
-                                "sd", ByteSize.of(bytes), Optional.empty(), Optional.empty(), List.of()));
+                                bus, ByteSize.of(bytes), Optional.empty(), Optional.empty(), List.of()));
         return file;
     }
 }

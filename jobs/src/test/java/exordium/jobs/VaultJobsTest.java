@@ -26,6 +26,7 @@ import exordium.jobs.copies.DrillJob;
 import exordium.jobs.copies.DueRun;
 import exordium.jobs.copies.ScheduleJob;
 import exordium.jobs.copies.VaultJob;
+import exordium.jobs.order.OrderJob;
 import exordium.store.Copies;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -136,6 +137,42 @@ class VaultJobsTest {
                                 from, small, "other", WriteMode.WHOLE, new AfterWrite.Wanted(false, Optional.empty())),
                         TransferWatch.NONE))
                 .isInstanceOf(Refused.class);
+    }
+
+    /** Put where it fits, the board does not look there under the order it has: which one it needs is said, and it starts by it. */
+    @Test
+    void whichOrderACloneNeedsInThePortThatTakesItIsSaid() throws IOException {
+        new OrderJob(house.bench).stage(house.bench.board(BOARD), "0xf1");
+        house.boards.restart(house.bench.board(BOARD));
+        Path stick = SmallCard.drive(house, "stick.img", 70L << 20, "usb");
+        CloneJob.Done done = new CloneJob(house.bench, house.benches)
+                .run(
+                        house.targets(),
+                        new CloneJob.Order(
+                                house.bench.driveFile("spare-card-32.img"),
+                                stick,
+                                "stick.img",
+                                WriteMode.USED,
+                                new AfterWrite.Wanted(true, Optional.empty())),
+                        TransferWatch.NONE);
+        assertThat(done.alone().map(Trace::runs)).contains(false);
+        assertThat(done.findings()).anySatisfy(each -> {
+            assertThat(each.code()).isEqualTo("clone-does-not-start");
+            assertThat(each.text()).contains("this one on usb").contains("with the order 0xf14: stage that");
+        });
+        Path nvme = SmallCard.drive(house, "bare.img", 70L << 20, "nvme");
+        assertThat(codes(new CloneJob(house.bench, house.benches)
+                        .run(
+                                house.targets(),
+                                new CloneJob.Order(
+                                        stick,
+                                        nvme,
+                                        "bare.img",
+                                        WriteMode.USED,
+                                        new AfterWrite.Wanted(true, Optional.empty())),
+                                TransferWatch.NONE)
+                        .findings()))
+                .doesNotContain("clone-starts");
     }
 
     /** What runs beside its original: sfdisk and debugfs see another disk identifier, host name and no machine identity. */
