@@ -6,6 +6,7 @@ import exordium.core.block.TransferWatch.Phase;
 import exordium.core.finding.Step;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
+import exordium.desktop.part.Gradual;
 import exordium.desktop.shell.Shell;
 import java.io.File;
 import java.io.IOException;
@@ -208,7 +209,8 @@ final class Screenshots {
 
     /** Waits until the view shows what the picture is to show, a minute at the longest. */
     private void whenReady(Shot shot, long since) {
-        if (shot.ready().getAsBoolean() || System.nanoTime() - since > LONGEST_WAIT.toMillis() * 1e6) {
+        boolean ready = shot.ready().getAsBoolean() && !Gradual.underWay(shell);
+        if (ready || System.nanoTime() - since > LONGEST_WAIT.toMillis() * 1e6) {
             take(shot.name());
             next();
         } else {

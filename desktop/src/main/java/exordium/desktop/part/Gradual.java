@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.function.Supplier;
 import javafx.animation.AnimationTimer;
 import javafx.scene.Node;
+import javafx.scene.Parent;
 import javafx.scene.layout.Pane;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -34,6 +35,13 @@ public final class Gradual {
         }
         pane.getProperties().put(UNDER_WAY, filling);
         filling.start();
+    }
+
+    /** Whether rows are still to come, in a part of the window or in what it holds. */
+    public static boolean underWay(Node part) {
+        return part.getProperties().containsKey(UNDER_WAY)
+                || (part instanceof Parent holds
+                        && holds.getChildrenUnmodifiable().stream().anyMatch(Gradual::underWay));
     }
 
     private static Region place() {
