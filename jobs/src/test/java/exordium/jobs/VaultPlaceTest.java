@@ -152,6 +152,9 @@ class VaultPlaceTest {
             assertThat(whole()).isEqualTo(whole).isPositive();
             assertThat(new VaultJob(house.bench).preview(Optional.empty()).problem())
                     .isEmpty();
+            assertThatThrownBy(() -> job.run(SmallCard.BOARD, TransferWatch.NONE))
+                    .isInstanceOf(IOException.class)
+                    .hasMessageContaining("can only be read");
         } finally {
             GeneralTools.run("umount", disk.toString());
         }
