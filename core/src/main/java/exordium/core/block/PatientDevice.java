@@ -21,6 +21,8 @@ import java.util.function.BooleanSupplier;
 public final class PatientDevice extends DelegatingDevice {
     private static final long LOOK_MILLIS = 100;
     private static final long GRACE_NANOS = 1_000_000_000L;
+    /** For what is begun when a stop was asked for already, such as putting back what was there: cards take seconds at times. */
+    private static final long GRACE_AFTER_STOP_NANOS = 10_000_000_000L;
 
     private final BooleanSupplier stop;
     private final ExecutorService transfers = Executors.newCachedThreadPool(work -> {
@@ -68,6 +70,7 @@ public final class PatientDevice extends DelegatingDevice {
             transfer.run();
             return null;
         });
+        long grace = stop.getAsBoolean() ? GRACE_AFTER_STOP_NANOS : GRACE_NANOS;
         long stoppedAt = 0;
         while (true) {
             try {
@@ -80,7 +83,7 @@ public final class PatientDevice extends DelegatingDevice {
                 }
                 if (stop.getAsBoolean()) {
                     stoppedAt = stoppedAt == 0 ? now : stoppedAt;
-                    if (now - stoppedAt >= GRACE_NANOS) {
+                    if (now - stoppedAt >= grace) {
                         abandoned = true;
                         tellNobodyWaits();
                         throw notAnswering();

@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.util.concurrent.CancellationException;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -94,5 +95,24 @@ class PatientDeviceTest {
         let.countDown();
         hanging.closed.await();
         user.join();
+    }
+
+    /** What is put back after a stop is waited for longer than the second in which a stop takes hold. */
+    @Test
+    void whatIsBegunAfterAStopIsWaitedFor() throws Exception {
+        CountDownLatch let = new CountDownLatch(1);
+        Hanging slow = new Hanging(drive(), let);
+        AtomicInteger looks = new AtomicInteger();
+        // Looked at ten times a second: let go well after the second is over, by its own clock.
+        try (PatientDevice device = new PatientDevice(slow, () -> {
+            if (looks.incrementAndGet() > 25) {
+                let.countDown();
+            }
+            return true;
+        })) {
+            device.write(10, ByteBuffer.wrap(new byte[] {7}));
+            assertThat(device.isAbandoned()).isFalse();
+            assertThat(device.bytes(10, 1)).containsExactly(7);
+        }
     }
 }
