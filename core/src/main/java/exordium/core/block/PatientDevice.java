@@ -66,11 +66,11 @@ public final class PatientDevice extends DelegatingDevice {
         if (abandoned) {
             throw notAnswering();
         }
+        long grace = stop.getAsBoolean() ? GRACE_AFTER_STOP_NANOS : GRACE_NANOS;
         Future<?> answer = transfers.submit(() -> {
             transfer.run();
             return null;
         });
-        long grace = stop.getAsBoolean() ? GRACE_AFTER_STOP_NANOS : GRACE_NANOS;
         long stoppedAt = 0;
         while (true) {
             try {
