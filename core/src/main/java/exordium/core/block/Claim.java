@@ -154,20 +154,10 @@ public final class Claim implements Closeable {
 
     @Override
     public void close() throws IOException {
-        IOException failure = null;
-        while (!held.isEmpty()) {
-            try {
-                held.pop().close();
-            } catch (IOException e) {
-                if (failure == null) {
-                    failure = e;
-                } else {
-                    failure.addSuppressed(e);
-                }
-            }
-        }
-        if (failure != null) {
-            throw failure;
+        try {
+            Closing.all(held);
+        } finally {
+            held.clear();
         }
     }
 }

@@ -93,13 +93,7 @@ public final class PageJournal {
             channel.force(true);
         }
         Files.move(fresh, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-        forceFolder(file.toAbsolutePath().getParent());
-    }
-
-    private static void forceFolder(Path folder) throws IOException {
-        try (FileChannel channel = FileChannel.open(folder, StandardOpenOption.READ)) {
-            channel.force(true);
-        }
+        Durable.folder(file.toAbsolutePath().getParent());
     }
 
     /** @throws UnreadableInput when it is no such file, or not whole */

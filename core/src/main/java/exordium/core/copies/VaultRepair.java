@@ -3,7 +3,6 @@ package exordium.core.copies;
 
 import exordium.core.block.Durable;
 import exordium.core.block.TransferWatch;
-import exordium.core.finding.UnreadableInput;
 import exordium.core.image.Chunk;
 import exordium.core.image.ChunkPacks;
 import exordium.core.image.CopyManifest;
@@ -60,20 +59,13 @@ public record VaultRepair(int indexes, int chunks, int lists, List<VaultCheck.Da
 
         VaultRepair run() throws IOException {
             int lists = other.isPresent() ? files(other.get()) : 0;
-            int indexes = indexes();
             Generations all = Generations.in(vault);
-            Set<Chunk> bad = new HashSet<>();
-            List<Chunk> mended = new ArrayList<>();
-            try (ChunkPacks packs = packs(vault);
-                    PackWriter writer = new PackWriter(vault.resolve(ChunkPacks.FOLDER), stamp + "-mended")) {
-                bad.addAll(broken(all, packs));
-                if (!bad.isEmpty() && other.isPresent()) {
-                    mended.addAll(fetched(bad, writer));
-                }
-                if (!writer.isEmpty()) {
-                    writer.commit(watch);
-                }
+            Set<Chunk> bad = broken(all);
+            int indexes = bad.isEmpty() ? 0 : indexes();
+            if (indexes > 0) {
+                bad = broken(all);
             }
+            List<Chunk> mended = bad.isEmpty() || other.isEmpty() ? List.of() : fetched(bad);
             mended.forEach(bad::remove);
             return new VaultRepair(indexes, mended.size(), lists, all.hurtBy(bad, Set.of()));
         }
@@ -83,33 +75,33 @@ public record VaultRepair(int indexes, int chunks, int lists, List<VaultCheck.Da
         }
 
         /** Chunks that are not where the index that counts says. */
-        private Set<Chunk> broken(Generations all, ChunkPacks packs) throws IOException {
+        private Set<Chunk> broken(Generations all) throws IOException {
             Set<Chunk> broken = new HashSet<>();
-            for (Chunk chunk : all.needed(file -> true).chunks()) {
-                watch.goOnOrStop();
-                Optional<ChunkPacks.Frame> frame = packs.find(chunk);
-                if (frame.isEmpty() || packs.whole(chunk, frame.get()).isEmpty()) {
-                    broken.add(chunk);
+            try (ChunkPacks packs = packs(vault)) {
+                for (Chunk chunk : all.needed(file -> true).chunks()) {
+                    watch.goOnOrStop();
+                    Optional<ChunkPacks.Frame> frame = packs.find(chunk);
+                    if (frame.isEmpty() || packs.whole(chunk, frame.get()).isEmpty()) {
+                        broken.add(chunk);
+                    }
                 }
             }
             return broken;
         }
 
-        /** Only where something is amiss: all packs are read through. */
+        /** Reads all packs through. */
         private int indexes() throws IOException {
             try (ChunkPacks packs = packs(vault)) {
-                if (broken(Generations.in(vault), packs).isEmpty()) {
-                    return 0;
-                }
                 List<Integer> every =
                         IntStream.range(0, packs.files().size()).boxed().toList();
                 return PackIndexes.mend(packs, every, watch);
             }
         }
 
-        private List<Chunk> fetched(Set<Chunk> bad, PackWriter writer) throws IOException {
+        private List<Chunk> fetched(Set<Chunk> bad) throws IOException {
             List<Chunk> fetched = new ArrayList<>();
-            try (ChunkPacks source = packs(other.orElseThrow())) {
+            try (ChunkPacks source = packs(other.orElseThrow());
+                    PackWriter writer = new PackWriter(vault.resolve(ChunkPacks.FOLDER), stamp + "-mended")) {
                 for (Chunk chunk : bad) {
                     watch.goOnOrStop();
                     Optional<ChunkPacks.Whole> whole = source.whole(chunk);
@@ -122,6 +114,9 @@ public record VaultRepair(int indexes, int chunks, int lists, List<VaultCheck.Da
                                 PackWriter.crc(plain, 0, plain.length));
                         fetched.add(chunk);
                     }
+                }
+                if (!writer.isEmpty()) {
+                    writer.commit(watch);
                 }
             }
             return fetched;
@@ -161,17 +156,8 @@ public record VaultRepair(int indexes, int chunks, int lists, List<VaultCheck.Da
             }
             String digest = onRecord.get(name);
             return digest == null
-                    ? isList(file)
+                    ? CopyManifest.isSound(file)
                     : PublishedChecksum.sha256(file).equals(digest);
-        }
-
-        private static boolean isList(Path file) throws IOException {
-            try {
-                CopyManifest.verify(file);
-                return true;
-            } catch (UnreadableInput e) {
-                return false;
-            }
         }
     }
 }

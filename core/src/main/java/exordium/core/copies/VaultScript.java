@@ -24,7 +24,7 @@ public final class VaultScript {
             no() { echo "$1; nothing was made" >&2; exit 1; }
             [ $# = 2 ] || no "Give a .copy and the image to make of it"
             [ -f "$1" ] || no "There is no file $1"
-            [ ! -d "$2" ] || no "$2 is a folder"
+            [ ! -e "$2" ] || [ -f "$2" ] || no "$2 is no file; a drive is not written to, only an image made"
             here=$(cd "$(dirname "$0")" && pwd)
             work=$(mktemp -d "$2.XXXXXX")
             trap 'rm -rf "$work"' EXIT

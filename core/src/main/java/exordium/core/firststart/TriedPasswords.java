@@ -46,7 +46,7 @@ public final class TriedPasswords {
         Set<String> all = words(shippedText());
         Path own = profiles.resolve(FILE);
         if (Files.exists(own)) {
-            all.addAll(words(new String(InputFile.read(own, LARGEST), StandardCharsets.UTF_8)));
+            all.addAll(words(InputFile.text(FILE, InputFile.read(own, LARGEST))));
         }
         if (all.size() > MOST) {
             throw new OverBound(own + " has more passwords than the " + MOST + " that are tried.", MOST);

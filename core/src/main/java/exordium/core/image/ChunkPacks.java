@@ -3,6 +3,7 @@ package exordium.core.image;
 
 import com.github.luben.zstd.Zstd;
 import com.github.luben.zstd.ZstdException;
+import exordium.core.block.Closing;
 import exordium.core.block.MediumException;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.UnreadableInput;
@@ -314,21 +315,10 @@ public final class ChunkPacks implements Closeable {
     @Override
     public void close() throws IOException {
         synchronized (open) {
-            IOException failure = null;
-            for (FileChannel each : open.values()) {
-                try {
-                    each.close();
-                } catch (IOException e) {
-                    if (failure == null) {
-                        failure = e;
-                    } else {
-                        failure.addSuppressed(e);
-                    }
-                }
-            }
-            open.clear();
-            if (failure != null) {
-                throw failure;
+            try {
+                Closing.all(open.values());
+            } finally {
+                open.clear();
             }
         }
     }

@@ -88,6 +88,16 @@ public record CopyManifest(ByteSize size, int sectorSize, Map<String, String> fa
         return read(file, place -> {}).digest();
     }
 
+    /** Whether it is a list, and all of it holds. */
+    public static boolean isSound(Path file) throws IOException {
+        try {
+            verify(file);
+            return true;
+        } catch (UnreadableInput e) {
+            return false;
+        }
+    }
+
     /**
      * Reads one back.
      *

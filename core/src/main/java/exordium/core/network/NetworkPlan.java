@@ -59,10 +59,28 @@ public record NetworkPlan(Server server, Optional<Root> root, Optional<ByteSize>
             Optional<ByteRate> diskRate,
             Optional<Double> powerOverEthernet) {
         private static final int USUAL_PREFIX = 24;
+        private static final String USUAL_DEVICE = "eth0";
+
+        /** One of which no more is said than it must be. */
+        public static Server plain(String name, String address, String folder) {
+            return new Server(
+                    name,
+                    address,
+                    USUAL_PREFIX,
+                    Optional.empty(),
+                    USUAL_DEVICE,
+                    folder,
+                    false,
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty());
+        }
 
         public Server {
             prefix = prefix == 0 ? USUAL_PREFIX : prefix;
-            device = device == null ? "eth0" : device;
+            device = device == null ? USUAL_DEVICE : device;
         }
 
         public Link usualLink() {

@@ -6,11 +6,16 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 
 /** A small file that a person named: read whole, or said in one sentence why not, and never waited for. */
 public final class InputFile {
+    private static final String MARK = "\ufeff";
+
     private InputFile() {}
 
     /**
@@ -41,6 +46,24 @@ public final class InputFile {
                         file + " is made up by the system or being written at this moment, and is no file to go by.");
             }
             return bytes;
+        }
+    }
+
+    /**
+     * What was read as text in UTF-8, without the mark that some editors put before it.
+     *
+     * @param name what it is called in the sentence
+     * @throws UnreadableInput when it is none
+     */
+    public static String text(String name, byte[] bytes) throws UnreadableInput {
+        try {
+            String text = StandardCharsets.UTF_8
+                    .newDecoder()
+                    .decode(ByteBuffer.wrap(bytes))
+                    .toString();
+            return text.startsWith(MARK) ? text.substring(MARK.length()) : text;
+        } catch (CharacterCodingException e) {
+            throw new UnreadableInput(name + " is not text in UTF-8.", e);
         }
     }
 }

@@ -24,9 +24,6 @@ import exordium.core.finding.UnreadableInput;
 import java.io.IOException;
 import java.io.InputStream;
 import java.lang.reflect.RecordComponent;
-import java.nio.ByteBuffer;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.List;
@@ -74,29 +71,12 @@ public final class ProfileReader {
     }
 
     private static String text(Path file) throws IOException {
-        try {
-            return StandardCharsets.UTF_8
-                    .newDecoder()
-                    .decode(ByteBuffer.wrap(InputFile.read(file, LARGEST)))
-                    .toString();
-        } catch (java.nio.charset.CharacterCodingException e) {
-            throw new UnreadableInput(file.getFileName() + " is not text in UTF-8.", e);
-        } catch (NoSuchFileException e) {
-            throw new UnreadableInput("There is no file " + file + ".", e);
-        }
+        return InputFile.text(String.valueOf(file.getFileName()), InputFile.read(file, LARGEST));
     }
 
     /** The same for text that lies in another file; name: what it is called in sentences. */
     public <T> T user(String name, byte[] content, String schemaResource, Class<T> type) throws IOException {
-        try {
-            String text = StandardCharsets.UTF_8
-                    .newDecoder()
-                    .decode(ByteBuffer.wrap(content))
-                    .toString();
-            return user(name, text, schemaResource, type);
-        } catch (java.nio.charset.CharacterCodingException e) {
-            throw new UnreadableInput(name + " is not text in UTF-8.", e);
-        }
+        return user(name, InputFile.text(name, content), schemaResource, type);
     }
 
     private static <T> T user(String name, String text, String schemaResource, Class<T> type) throws IOException {

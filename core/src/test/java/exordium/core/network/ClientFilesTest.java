@@ -33,19 +33,7 @@ class ClientFilesTest {
     @BeforeAll
     static void read() {
         profiles = BoardProfiles.shipped();
-        server = new NetworkPlan.Server(
-                "server",
-                "192.168.40.2",
-                24,
-                Optional.empty(),
-                "eth0",
-                "/srv/boards",
-                false,
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty());
+        server = NetworkPlan.Server.plain("server", "192.168.40.2", "/srv/boards");
     }
 
     private static NetworkPlan.Client client(String profile, NetworkPlan.Root root, Map<String, Object> intents) {

@@ -37,19 +37,7 @@ class ServerLinesTest {
             "pxe-service",
             "pxe-prompt");
 
-    private final NetworkPlan.Server server = new NetworkPlan.Server(
-            "store",
-            "192.168.7.2",
-            24,
-            Optional.empty(),
-            "eth0",
-            "/srv/boards",
-            false,
-            Optional.empty(),
-            Optional.empty(),
-            Optional.empty(),
-            Optional.empty(),
-            Optional.empty());
+    private final NetworkPlan.Server server = NetworkPlan.Server.plain("store", "192.168.7.2", "/srv/boards");
 
     private Optional<String> strange(String text) {
         return new ServerLines(server).strange("dnsmasq.conf", text);

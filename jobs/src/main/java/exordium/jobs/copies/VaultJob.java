@@ -286,19 +286,10 @@ public final class VaultJob {
             boolean list = CopyJob.isList(file) && Files.exists(file, LinkOption.NOFOLLOW_LINKS);
             Optional<String> fault =
                     list ? new RecordedFile(workbench, copy).fault(false, TransferWatch.NONE) : Optional.empty();
-            if (fault.isPresent() && (!going.contains(file) || isReadable(file))) {
+            if (fault.isPresent() && (!going.contains(file) || CopyManifest.isSound(file))) {
                 throw new UnreadableInput(
                         fault.get() + " What the true one needs is not known, so nothing is taken out of the vault.");
             }
-        }
-    }
-
-    private static boolean isReadable(Path list) throws IOException {
-        try {
-            CopyManifest.verify(list);
-            return true;
-        } catch (UnreadableInput e) {
-            return false;
         }
     }
 }

@@ -186,19 +186,7 @@ public final class NetworkKit {
 
     /** A board that came from elsewhere than a file, held against the same rules. @throws UnreadableInput naming what is wrong */
     public static NetworkPlan.Client checked(Workbench workbench, NetworkPlan.Client client) throws IOException {
-        NetworkPlan.Server any = new NetworkPlan.Server(
-                "any",
-                "192.168.0.2",
-                24,
-                Optional.empty(),
-                "eth0",
-                "/srv/any",
-                false,
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty());
+        NetworkPlan.Server any = NetworkPlan.Server.plain("any", "192.168.0.2", "/srv/any");
         String text = workbench
                 .reader()
                 .writeForPeople(new NetworkPlan(any, Optional.empty(), Optional.empty(), List.of(client)));

@@ -9,13 +9,10 @@ import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.MediaRegister;
 import exordium.store.Media;
 import java.io.IOException;
-import java.io.InputStreamReader;
 import java.io.Reader;
+import java.io.StringReader;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
-import java.nio.charset.CharacterCodingException;
-import java.nio.charset.CodingErrorAction;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
@@ -29,11 +26,10 @@ import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVPrinter;
 import org.apache.commons.csv.CSVRecord;
 import org.apache.commons.csv.DuplicateHeaderMode;
-import org.apache.commons.io.input.BOMInputStream;
 
 /** The register of media on paper and in files: a PDF sheet of labels, CSV (RFC 4180) out and in. */
 public final class MediaSheets {
-    private static final long LARGEST = 64L << 20;
+    private static final long LARGEST = 16L << 20;
     private static final int LONGEST_CELL = 10_000;
     private static final String[] COLUMNS = {
         "id",
@@ -143,10 +139,8 @@ public final class MediaSheets {
     }
 
     private static List<CSVRecord> records(Path file) throws IOException {
-        byte[] bytes = InputFile.read(file, LARGEST);
-        try (Reader reader = new InputStreamReader(
-                        BOMInputStream.builder().setByteArray(bytes).get(),
-                        StandardCharsets.UTF_8.newDecoder().onMalformedInput(CodingErrorAction.REPORT));
+        String name = String.valueOf(file.getFileName());
+        try (Reader reader = new StringReader(InputFile.text(name, InputFile.read(file, LARGEST)));
                 CSVParser parser = CSVFormat.RFC4180
                         .builder()
                         .setHeader()
@@ -170,14 +164,8 @@ public final class MediaSheets {
                     file.getFileName()
                             + " is no table that can be taken in: a column stands in it twice or has no name.",
                     e);
-        } catch (CharacterCodingException e) {
-            throw new UnreadableInput(file.getFileName() + " is not text in UTF-8; nothing was taken in.", e);
         } catch (UncheckedIOException e) {
-            throw new UnreadableInput(
-                    e.getCause() instanceof CharacterCodingException
-                            ? file.getFileName() + " is not text in UTF-8; nothing was taken in."
-                            : file.getFileName() + " is no CSV file as RFC 4180 has it.",
-                    e);
+            throw new UnreadableInput(name + " is no CSV file as RFC 4180 has it.", e);
         }
     }
 
