@@ -230,6 +230,16 @@ class WriteAndCopyTest {
                         unpacked.toString(),
                         house.bench.driveFile("spare-card-32.img").toString()))
                 .isZero();
+        // What is no file, such as a drive, is not replaced by one.
+        Path pipe = folder.resolve("pipe");
+        GeneralTools.run("mkfifo", pipe.toString());
+        assertThat(GeneralTools.exitOf(
+                        "sh",
+                        house.workspace.vault().resolve("restore.sh").toString(),
+                        done.report().file().toString(),
+                        pipe.toString()))
+                .isNotZero();
+        assertThat(GeneralTools.exitOf("test", "-p", pipe.toString())).isZero();
     }
 
     @Test
