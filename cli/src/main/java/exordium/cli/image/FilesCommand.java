@@ -7,17 +7,15 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.MediumException;
 import exordium.core.block.TransferWatch;
 import exordium.core.filesystem.FileEntry;
+import exordium.core.filesystem.FileOut;
 import exordium.core.filesystem.FileSystemReader;
-import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.Inspector;
 import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.Inspections;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
@@ -96,40 +94,9 @@ public final class FilesCommand implements Callable<Integer> {
     }
 
     private void copy(FileSystemReader reader) throws IOException {
-        if (Files.exists(to)) {
-            throw new UnreadableInput("There is a file " + to + " already; it is not replaced.");
-        }
-        Path folder = to.toAbsolutePath().getParent();
-        if (!Files.isDirectory(folder)) {
-            throw new UnreadableInput("There is no folder " + folder + " to put it in.");
-        }
-        long room = Files.getFileStore(folder).getUsableSpace();
-        int slash = path.lastIndexOf('/');
-        long size = reader.entries(slash <= 0 ? "/" : path.substring(0, slash)).stream()
-                .filter(each -> each.name().equals(path.substring(slash + 1)))
-                .mapToLong(FileEntry::size)
-                .findFirst()
-                .orElse(0);
-        if (size > room) {
-            throw new OverBound(
-                    path + " has " + ByteSize.of(size).said() + ", and "
-                            + ByteSize.of(room).said() + " are free there; nothing was copied.",
-                    room);
-        }
-        Path working = to.resolveSibling(to.getFileName() + ".part");
-        try {
-            boolean there;
-            try (OutputStream out = Files.newOutputStream(working)) {
-                there = reader.copy(path, out);
-            }
-            if (!there) {
-                throw new UnreadableInput("There is no file " + path + " in partition " + partition + ".");
-            }
-            Files.move(working, to, StandardCopyOption.ATOMIC_MOVE);
-        } finally {
-            Files.deleteIfExists(working);
-        }
-        long bytes = Files.size(to);
+        long bytes = FileOut.copy(reader, path, to)
+                .orElseThrow(
+                        () -> new UnreadableInput("There is no file " + path + " in partition " + partition + "."));
         common.print(
                 new CopiedOut(to.toString(), bytes),
                 List.of(to + ": " + ByteSize.of(bytes).exact() + "."));

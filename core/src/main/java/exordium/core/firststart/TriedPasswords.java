@@ -12,7 +12,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashSet;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import org.apache.commons.codec.digest.Crypt;
@@ -73,8 +72,7 @@ public final class TriedPasswords {
 
     /** Whether a password as it is typed is one of them, or the name of its account. */
     public boolean has(String password, String account) {
-        String plain = password.toLowerCase(Locale.ROOT);
-        return words.contains(plain) || plain.equals(account.toLowerCase(Locale.ROOT));
+        return password.equalsIgnoreCase(account) || words.stream().anyMatch(password::equalsIgnoreCase);
     }
 
     /** The same of what is kept of one (crypt(5)); hashes of a kind that is not known here are taken for sound. */

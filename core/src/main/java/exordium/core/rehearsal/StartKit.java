@@ -38,10 +38,6 @@ public record StartKit(
         List<String> openLogins) {
     private static final List<String> MODULES = List.of("/lib/modules", "/usr/lib/modules");
 
-    public static StartKit of(BlockDevice device, Collection<BoardProfile> profiles) throws IOException {
-        return of(device, profiles, TriedPasswords.shipped());
-    }
-
     /** Where tried: passwords that everybody tries first. */
     public static StartKit of(BlockDevice device, Collection<BoardProfile> profiles, TriedPasswords tried)
             throws IOException {

@@ -46,10 +46,11 @@ class InputFileTest {
     /** The hash is made by openssl passwd, a general tool. */
     @Test
     void passwordsOfOnesOwnAreTriedBesideThoseThatShip() throws IOException {
-        Files.writeString(folder.resolve(TriedPasswords.FILE), "# of the house\n\nlow-water-1741\n");
+        Files.writeString(folder.resolve(TriedPasswords.FILE), "# of the house\n\nlow-water-1741\nHigh-Water\n");
         TriedPasswords own = TriedPasswords.with(folder);
         TriedPasswords shipped = TriedPasswords.shipped();
         assertThat(own.has("Low-Water-1741", "keeper")).isTrue();
+        assertThat(own.has("high-water", "keeper")).isTrue();
         assertThat(shipped.has("low-water-1741", "keeper")).isFalse();
         assertThat(shipped.has("keeper", "Keeper")).isTrue();
         String hash = GeneralTools.run("openssl", "passwd", "-5", "-salt", "aBcD", "low-water-1741")

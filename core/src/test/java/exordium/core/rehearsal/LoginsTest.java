@@ -4,6 +4,7 @@ package exordium.core.rehearsal;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.block.FileDevice;
+import exordium.core.firststart.TriedPasswords;
 import exordium.core.testing.Benches;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
@@ -29,7 +30,7 @@ class LoginsTest {
                 .root("etc/shadow", shadow)
                 .build("login-" + Integer.toHexString(shadow.hashCode()) + ".img");
         try (FileDevice device = FileDevice.forReading(disk)) {
-            return StartKit.of(device, List.of(Benches.profile("plover-5")));
+            return StartKit.of(device, List.of(Benches.profile("plover-5")), TriedPasswords.shipped());
         }
     }
 

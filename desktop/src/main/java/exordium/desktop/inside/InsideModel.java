@@ -51,7 +51,9 @@ public final class InsideModel implements AutoCloseable {
                         () -> new About(
                                 Inspector.inspect(device()),
                                 StartKit.of(
-                                        device(), house.workbench().profiles().all())),
+                                        device(),
+                                        house.workbench().profiles().all(),
+                                        house.workbench().triedPasswords())),
                         sink);
     }
 

@@ -16,6 +16,8 @@ import exordium.core.rehearsal.Cause;
 import exordium.core.rehearsal.OrderComparison;
 import exordium.core.storage.StorageAssessment;
 import exordium.core.storage.SystemKind;
+import exordium.core.testing.DiskBuilder;
+import exordium.core.testing.GeneralTools;
 import exordium.core.writing.WriteMode;
 import exordium.desktop.DemoHouse;
 import exordium.desktop.board.image.ImageModel;
@@ -30,16 +32,20 @@ import exordium.desktop.board.storage.StorageModel;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.desk.RunningJob;
+import exordium.desktop.inside.InsideModel;
 import exordium.desktop.shelf.MediaModel;
 import exordium.desktop.shell.Destinations;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.MediaRegister;
+import exordium.jobs.media.OpenedSource;
 import exordium.jobs.writing.WriteJob;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -436,5 +442,23 @@ class ModelTest {
                 .filter(each -> each.medium().id().equals(id))
                 .findFirst()
                 .orElseThrow();
+    }
+
+    /** The hash is made by openssl passwd, a general tool. */
+    @Test
+    void aUsersOwnListOfPasswordsCountsInTheWindow() throws Exception {
+        String hash = GeneralTools.run("openssl", "passwd", "-5", "-salt", "aBcD", "low-water-1741")
+                .strip();
+        Path disk = new DiskBuilder(folder)
+                .root("etc/passwd", "keeper:x:1000:1000::/:/bin/sh\n")
+                .root("etc/shadow", "keeper:" + hash + ":1::::::\n")
+                .build("login.img");
+        Path profiles = Files.createDirectories(house.workbench().folder().resolve("profiles"));
+        Files.writeString(profiles.resolve("tried-passwords.txt"), "low-water-1741\n");
+        CompletableFuture<InsideModel.About> told = new CompletableFuture<>();
+        InsideModel model = new InsideModel(house, new OpenedSource.Subject("login", "login.img", disk, true));
+        model.about(told::complete);
+        assertThat(told.get(60, TimeUnit.SECONDS).kit().openLogins()).containsExactly("keeper");
+        model.close();
     }
 }

@@ -36,6 +36,7 @@ public final class Folders {
     /** A folder for what is made on the way; closing takes it away with all that is in it. */
     public record Working(Path path) implements Closeable {
         private static final String NAME = "exordium-work-";
+        private static final long A_MOMENT = 2;
         private static final Pattern OF_PROCESS = Pattern.compile(NAME + "(\\d{1,10})-.*");
 
         /** Whatever a process that was killed left in the same room goes first. */
@@ -81,8 +82,6 @@ public final class Folders {
                             .filter(began -> began.isAfter(made.plusSeconds(A_MOMENT)))
                             .isPresent();
         }
-
-        private static final long A_MOMENT = 2;
 
         @Override
         public void close() throws IOException {

@@ -16,6 +16,7 @@ import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareBundle;
 import exordium.core.firmware.FirmwareCatalogue;
+import exordium.core.firststart.TriedPasswords;
 import exordium.core.health.MediumHealth;
 import exordium.core.image.ChunkPacks;
 import exordium.core.profile.ProfileReader;
@@ -221,6 +222,11 @@ public final class Workbench implements AutoCloseable {
     public void profilesChanged() throws IOException {
         BoardProfiles now = BoardProfiles.shipped().withFolder(reader, folder().resolve("profiles"));
         profiles = new Lazy<>(() -> now);
+    }
+
+    /** Those that ship, with its user's own; read when they are asked for. */
+    public TriedPasswords triedPasswords() throws IOException {
+        return TriedPasswords.with(folder().resolve("profiles"));
     }
 
     public BoardProfiles profiles() {

@@ -4,6 +4,7 @@ package exordium.jobs.copies;
 import exordium.core.block.BlockDevice;
 import exordium.core.filesystem.FileBody;
 import exordium.core.filesystem.FileEntry;
+import exordium.core.filesystem.FileOut;
 import exordium.core.filesystem.FileSystemReader;
 import exordium.core.filesystem.FileSystems;
 import exordium.core.finding.NameTaken;
@@ -86,19 +87,8 @@ public final class CopyFiles {
             if (found.file().filter(each -> each.kind() == FileEntry.Kind.FILE).isEmpty()) {
                 throw new UnreadableInput(found.path() + " is no file; take out files one by one.");
             }
-            Path part = to.resolveSibling(to.getFileName() + ".part");
-            try {
-                try (OutputStream out = Files.newOutputStream(part)) {
-                    if (!reader.copy(plain, out)) {
-                        throw new UnreadableInput(found.path() + " cannot be read.");
-                    }
-                }
-                long bytes = Files.size(part);
-                Files.move(part, to);
-                return bytes;
-            } finally {
-                Files.deleteIfExists(part);
-            }
+            return FileOut.copy(reader, plain, to)
+                    .orElseThrow(() -> new UnreadableInput(found.path() + " cannot be read."));
         });
     }
 

@@ -11,7 +11,6 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.TriedPasswords;
 import exordium.core.firststart.dialect.FileEdit;
 import exordium.core.firststart.dialect.FirstStartPlan;
 import exordium.core.firststart.dialect.Found;
@@ -119,7 +118,8 @@ public final class FirstStartJob {
                 FirstStartPlan.of(order.intents(), found, order.profile(), around, fresh(order.intents()));
         Optional<Finding> tried = Optional.empty();
         if (order.intents().account().isPresent()) {
-            tried = TriedPasswords.with(workbench.folder().resolve("profiles"))
+            tried = workbench
+                    .triedPasswords()
                     .judge(
                             order.intents().account().get().name(),
                             order.intents().account().get().passwordHash());
