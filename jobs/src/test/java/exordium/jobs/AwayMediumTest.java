@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.block.TransferWatch;
-import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.BadArgument;
@@ -69,7 +69,7 @@ class AwayMediumTest {
     }
 
     private Cell cell(Step step) throws IOException {
-        BoardState board = house.sheets.now().board(BOARD);
+        BoardRow board = house.sheets.now().board(BOARD);
         return board.cell(step);
     }
 
@@ -125,8 +125,9 @@ class AwayMediumTest {
                 "sdx");
         WriteJob.runAll(house.bench, List.of(new WriteJob.Order(plan, target, Optional.empty(), TransferWatch.NONE)));
         assertThat(house.workspace.media().details(card.id()).diskId()).contains("5eed0007");
-        assertThat(house.workspace.writes().all()).last().satisfies(write -> assertThat(write.medium())
-                .contains(card.id()));
+        assertThat(house.workspace.operations().writes())
+                .last()
+                .satisfies(write -> assertThat(write.deed().medium()).contains(card.id()));
         assertThat(pluggedIn.now().get(0).medium().map(Media.Medium::id)).contains(card.id());
     }
 

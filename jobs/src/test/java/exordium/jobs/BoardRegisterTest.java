@@ -5,9 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.access.BoardState;
+import exordium.core.access.BoardWay;
+import exordium.core.access.BoardWays;
+import exordium.core.access.Knowledge;
 import exordium.core.access.Known;
-import exordium.core.access.Reach;
-import exordium.core.access.Told;
+import exordium.core.access.Sighting;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
@@ -16,7 +18,7 @@ import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.storage.Supply;
 import exordium.jobs.board.BoardRegister;
-import exordium.jobs.board.ToldJob;
+import exordium.jobs.board.SightingJob;
 import exordium.jobs.firmware.FirmwareJob;
 import exordium.jobs.order.OrderJob;
 import exordium.store.Boards;
@@ -59,7 +61,7 @@ class BoardRegisterTest {
 
     /** What is said of a board beside its name, family and memory. */
     private static BoardRegister.Description said(
-            Reach reach, String supply, String mac, LocalDate firmware, String order, String carrier) {
+            BoardWay reach, String supply, String mac, LocalDate firmware, String order, String carrier) {
         return new BoardRegister.Description(
                 none(),
                 none(),
@@ -81,15 +83,15 @@ class BoardRegisterTest {
 
     private void byHand(String name, String profile, String memory) throws IOException {
         Boards.Board board = register.add(wanted(name, profile, memory));
-        register.edit(house.bench.board(board.id()), said(Reach.BY_HAND, null, null, OLD, "0xf41", null));
+        register.edit(house.bench.board(board.id()), said(BoardWays.byHand(), null, null, OLD, "0xf41", null));
     }
 
-    private ToldJob.Outcome tell(String board, Told.Telling telling) throws IOException {
-        return new ToldJob(house.bench, house.benches).told(house.bench.board(board), telling);
+    private SightingJob.Outcome tell(String board, Sighting telling) throws IOException {
+        return new SightingJob(house.bench, house.benches).told(house.bench.board(board), telling);
     }
 
-    private static Told.Telling telling(LocalDate firmware, String order, String root, String started) {
-        return new Told.Telling(
+    private static Sighting telling(LocalDate firmware, String order, String root, String started) {
+        return new Sighting(
                 Optional.ofNullable(firmware),
                 Optional.ofNullable(order),
                 Optional.ofNullable(root),
@@ -108,7 +110,7 @@ class BoardRegisterTest {
     void aNewBoardOfEveryFamilyStandsInTheDaySheet(String profile, String memory) throws IOException {
         Boards.Board board = register.add(wanted("Tide clock", profile, memory));
         assertThat(board.id()).isEqualTo("tide-clock");
-        assertThat(board.reach()).isEqualTo(Reach.SIMULATED);
+        assertThat(board.way()).isEqualTo(BoardWays.simulated());
         var state = house.sheets.now().board("tide-clock");
         assertThat(state.cell(Step.STORAGE).pennant()).isEqualTo(Pennant.UNKNOWN);
         assertThat(state.cell(Step.ORDER).pennant()).isEqualTo(Pennant.PROVEN);
@@ -157,7 +159,7 @@ class BoardRegisterTest {
         assertThat(house.bench.board("tide-clock").order()).isEqualTo("0xf416");
         assertThat(after.carrier()).contains(new BoardState.Carrier(false, List.of(2230, 2242)));
         assertThat(after.memory()).isEqualTo(before.memory());
-        assertThat(after.told()).isEqualTo(Told.NOTHING);
+        assertThat(after.known()).isEqualTo(Knowledge.NOTHING);
         assertThatThrownBy(
                         () -> register.edit(house.bench.board("tide-clock"), said(null, null, null, null, null, null)))
                 .hasMessageContaining("what is to be changed");
@@ -181,7 +183,7 @@ class BoardRegisterTest {
                 none(),
                 Optional.of("plover-4"),
                 Optional.of("4 GB"),
-                Optional.of(Reach.BY_HAND),
+                Optional.of(BoardWays.byHand()),
                 none(),
                 none(),
                 none(),
@@ -193,7 +195,7 @@ class BoardRegisterTest {
                 Optional.empty(),
                 Optional.empty(),
                 none()));
-        Told told = house.bench.board("own").board().told();
+        Knowledge told = house.bench.board("own").board().known();
         assertThat(told.firmware().map(Known::by)).contains(Known.By.TOLD);
         assertThat(told.order().map(Known::by)).contains(Known.By.DEFAULT);
         assertThat(house.sheets.now().board("own").cell(Step.ORDER).pennant()).isEqualTo(Pennant.UNKNOWN);
@@ -248,12 +250,12 @@ class BoardRegisterTest {
         assertThat(tell("own", telling(null, null, "mmcblk0p2", "card")).findings())
                 .extracting(Finding::code)
                 .containsExactly("told-otherwise");
-        Told told = house.bench.board("own").board().told();
-        assertThat(told.root().map(Told.Seen::what)).contains("/dev/mmcblk0p2");
-        assertThat(told.started().map(Told.Seen::what)).contains("card");
-        tell("own", new Told.Telling(Optional.empty(), none(), none(), none(), Optional.of("red lamp, seven blinks")));
-        Told broken = house.bench.board("own").board().told();
-        assertThat(broken.trouble().map(Told.Seen::what)).contains("red lamp, seven blinks");
+        Knowledge told = house.bench.board("own").board().known();
+        assertThat(told.root().map(Knowledge.Seen::what)).contains("/dev/mmcblk0p2");
+        assertThat(told.started().map(Knowledge.Seen::what)).contains("card");
+        tell("own", new Sighting(Optional.empty(), none(), none(), none(), Optional.of("red lamp, seven blinks")));
+        Knowledge broken = house.bench.board("own").board().known();
+        assertThat(broken.trouble().map(Knowledge.Seen::what)).contains("red lamp, seven blinks");
         assertThat(broken.started()).isEmpty();
         assertThat(broken.firmware().map(Known::by)).contains(Known.By.TOLD);
     }
@@ -278,13 +280,13 @@ class BoardRegisterTest {
     @Test
     void aPlayedBoardMadeByHandIsKnownAsItWasReadLastAndBackAgainLosesWhatWaits() throws IOException {
         register.add(wanted("Own", "plover-4", "4 GB"));
-        register.edit(house.bench.board("own"), said(Reach.BY_HAND, null, null, null, null, null));
-        assertThat(house.bench.board("own").board().told().firmware().map(Known::by))
+        register.edit(house.bench.board("own"), said(BoardWays.byHand(), null, null, null, null, null));
+        assertThat(house.bench.board("own").board().known().firmware().map(Known::by))
                 .contains(Known.By.READ);
         tell("own", telling(NEW, null, null, null));
         new OrderJob(house.bench).stage(house.bench.board("own"), "0xf14");
-        register.edit(house.bench.board("own"), said(Reach.SIMULATED, null, null, null, null, null));
-        assertThat(house.bench.board("own").board().told()).isEqualTo(Told.NOTHING);
+        register.edit(house.bench.board("own"), said(BoardWays.simulated(), null, null, null, null, null));
+        assertThat(house.bench.board("own").board().known()).isEqualTo(Knowledge.NOTHING);
         assertThat(house.bench.board("own").board().chip().anythingStaged()).isFalse();
     }
 }

@@ -4,7 +4,7 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.DaySheet;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Step;
@@ -50,8 +50,8 @@ class DemoWorkspaceTest {
         House house = House.demo(folder);
         DaySheet sheet = house.sheets.now();
         assertThat(sheet.boards()).hasSize(11);
-        assertThat(sheet.boards().stream().map(BoardState::profile).distinct()).hasSize(5);
-        assertThat(sheet.boards().stream().map(BoardState::worst).collect(Collectors.toSet()))
+        assertThat(sheet.boards().stream().map(BoardRow::profile).distinct()).hasSize(5);
+        assertThat(sheet.boards().stream().map(BoardRow::worst).collect(Collectors.toSet()))
                 .contains(Pennant.PROVEN, Pennant.SET, Pennant.DUE, Pennant.FAILING);
         assertThat(sheet.board("store-room-spare").cell(Step.STORAGE).pennant()).isEqualTo(Pennant.UNKNOWN);
         assertThat(sheet.wouldNotStart()).isEqualTo(1);

@@ -19,6 +19,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import exordium.core.testing.Stopping;
+import exordium.core.writing.Ending;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
@@ -32,7 +33,6 @@ import exordium.jobs.run.Recovery;
 import exordium.jobs.shelf.Intake;
 import exordium.jobs.writing.WriteJob;
 import exordium.store.Operations;
-import exordium.store.Writes;
 import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.file.Files;
@@ -147,10 +147,7 @@ class HonestDeedsTest {
         house.boards.switchOff(house.bench.board("wave-tank"));
         assertThat(house.workspace.operations().all())
                 .extracting(each -> each.deed().kind(), Operations.Operation::ending)
-                .containsExactly(
-                        tuple("order", Operations.DONE),
-                        tuple("restart", Operations.DONE),
-                        tuple("switch-off", Operations.DONE));
+                .endsWith(tuple("order", Ending.DONE), tuple("restart", Ending.DONE), tuple("switch-off", Ending.DONE));
         assertThat(house.workspace.operations().lastTouching()).isEmpty();
     }
 
@@ -160,9 +157,10 @@ class HonestDeedsTest {
                 .isInstanceOf(Stopped.class)
                 .hasMessageContaining("what was on it is lost");
         assertThat(house.workspace.log().last().orElseThrow().kind()).isEqualTo("prove-whole-stopped");
-        Operations.Operation row = house.workspace.operations().all().get(0);
-        assertThat(row.ending()).isEqualTo(Operations.STOPPED);
-        assertThat(row.deed().touches()).isTrue();
+        assertThat(house.workspace.operations().all()).last().satisfies(row -> {
+            assertThat(row.ending()).isEqualTo(Ending.STOPPED);
+            assertThat(row.deed().touches()).isTrue();
+        });
     }
 
     @Test
@@ -321,7 +319,7 @@ class HonestDeedsTest {
         assertThat(write(image, folder.resolve("target.img"), TransferWatch.NONE)
                         .verdict())
                 .isEqualTo(Verdict.VERIFIED);
-        Writes.Write last = house.workspace.writes().all().stream()
+        Operations.Operation last = house.workspace.operations().writes().stream()
                 .reduce((first, next) -> next)
                 .orElseThrow();
         Path left = house.workspace.writeJournal(last.id());
@@ -338,9 +336,9 @@ class HonestDeedsTest {
         Files.writeString(house.workspace.folder().resolve("writes"), "in the way of the journals' folder");
         assertThatThrownBy(() -> write(image, folder.resolve("target.img"), TransferWatch.NONE))
                 .isInstanceOf(IOException.class);
-        assertThat(house.workspace.writes().all())
-                .extracting(Writes.Write::ending)
-                .doesNotContain(Writes.WRITING);
+        assertThat(house.workspace.operations().writes())
+                .extracting(Operations.Operation::ending)
+                .doesNotContain(Ending.RUNNING);
     }
 
     @Test

@@ -13,6 +13,7 @@ import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.writing.Ending;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.firststart.FirstStartJob;
@@ -164,7 +165,7 @@ class KilledDeedsTest {
         }
         assertThat(workspace.operations().all())
                 .extracting(Operations.Operation::ending)
-                .doesNotContain(Operations.RUNNING);
+                .doesNotContain(Ending.RUNNING);
     }
 
     /** Cut off at the first write, the second, and so on until it comes through; what it is then must be one of these. */

@@ -46,7 +46,7 @@ class TwoHandsTest {
                 none.place(),
                 Optional.empty(),
                 Optional.empty(),
-                none.reach(),
+                none.way(),
                 none.supply(),
                 none.serial(),
                 none.mac(),

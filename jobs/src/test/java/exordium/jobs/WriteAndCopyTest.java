@@ -168,7 +168,7 @@ class WriteAndCopyTest {
         });
         assertThatThrownBy(() -> WriteJob.run(house.bench, plan, shut, Optional.empty(), TransferWatch.NONE))
                 .hasMessageContaining("No rights");
-        assertThat(house.workspace.writes().lastByMedium()).doesNotContainKey("spare-card-32");
+        assertThat(house.workspace.operations().lastWrites()).doesNotContainKey("spare-card-32");
     }
 
     @Test
@@ -201,7 +201,7 @@ class WriteAndCopyTest {
             assertThatThrownBy(() -> WriteJob.run(house.bench, plan, target, Optional.empty(), TransferWatch.NONE))
                     .isInstanceOf(Refused.class);
         }
-        assertThat(house.workspace.writes().lastByMedium()).doesNotContainKey("spare-card-32");
+        assertThat(house.workspace.operations().lastWrites()).doesNotContainKey("spare-card-32");
     }
 
     @Test

@@ -1,22 +1,23 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.sim;
 
-import exordium.core.access.BoardFile;
-import exordium.core.access.BoardOnFile;
+import exordium.core.access.BoardPlace;
 import exordium.core.access.BoardState;
+import exordium.core.access.PutDown;
+import exordium.core.block.Durable;
+import exordium.core.board.BoardProfile;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareConfig;
 import exordium.core.firmware.FlashChip;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 
 /** A board that the program plays: deeds take effect by themselves, and what its chip then holds is read back from its bytes. */
-public final class SimulatedBoard extends BoardOnFile {
+public final class SimulatedBoard extends PutDown {
     private final Optional<Chip> chip;
 
     /**
@@ -25,49 +26,45 @@ public final class SimulatedBoard extends BoardOnFile {
      * @param file its bytes; made from what the board is known to run when it is first written
      * @param payloads what is written for a release
      */
-    public record Chip(Path file, int slots, Payloads payloads) {}
+    private record Chip(Path file, int slots, BoardPlace.Payloads payloads) {}
 
-    /** Where the bytes of a release come from. */
-    public interface Payloads {
-        byte[] of(LocalDate release) throws IOException;
-    }
-
-    /** Of a family without a chip of its own: what is staged is taken over as it is. */
-    public SimulatedBoard(BoardFile file) {
-        super(file);
-        this.chip = Optional.empty();
-    }
-
-    public SimulatedBoard(BoardFile file, Chip chip) {
-        super(file);
-        this.chip = Optional.of(chip);
+    /** Of a family without a chip of its own, what is staged is taken over as it is. */
+    public SimulatedBoard(BoardPlace place) {
+        super(place.file());
+        this.chip = place.family()
+                .map(BoardProfile::firmware)
+                .filter(BoardProfile.Firmware::inChip)
+                .map(firmware -> new Chip(place.chip(), firmware.slots().orElse(1), place.payloads()));
     }
 
     @Override
     public BoardState restart() throws IOException {
-        return restart(Long.MAX_VALUE);
+        return powerCut(Long.MAX_VALUE);
     }
 
+    /** Takes over what is staged; the power fails when so many bytes have gone to the chip. */
     @Override
     public BoardState powerCut(long after) throws IOException {
-        return restart(after);
+        return file().change(board -> restarted(board, after));
     }
 
     @Override
     public BoardState switchOff() throws IOException {
-        return file().change(board -> board.with(board.chip().switchOff()));
+        return file().change(SimulatedBoard::off);
     }
 
-    /** Takes over what is staged; the power fails when so many bytes have gone to the chip. */
-    private BoardState restart(long cutAfter) throws IOException {
-        BoardState board = read();
+    private static BoardState off(BoardState board) {
+        return board.with(board.chip().switchOff());
+    }
+
+    private BoardState restarted(BoardState board, long cutAfter) throws IOException {
         FirmwareChip known = board.chip();
         if (known.isDead()) {
             // Nothing runs that could take anything over.
-            return switchOff();
+            return off(board);
         }
         if (chip.isEmpty() || !known.anythingStaged()) {
-            return file().change(each -> each.with(each.chip().restart()));
+            return board.with(known.restart());
         }
         FlashChip flash = flash(known);
         long left = cutAfter;
@@ -81,32 +78,31 @@ public final class SimulatedBoard extends BoardOnFile {
         if (known.stagedConfig().isPresent()) {
             flash = flash.cut(flash.settings(known.stagedConfig().get()), left);
         }
-        return put(flash, known.config());
+        return board.with(kept(flash, known.config()));
     }
 
     @Override
     public BoardState recover(LocalDate release, byte[] payload, FirmwareConfig settings) throws IOException {
-        if (chip.isEmpty()) {
-            return read();
-        }
-        FlashChip flash = flash(read().chip());
-        flash = flash.after(flash.update(release, payload));
-        return put(flash.after(flash.settings(settings)), settings);
+        return file().change(board -> {
+            if (chip.isEmpty()) {
+                return board;
+            }
+            FlashChip flash = flash(board.chip());
+            flash = flash.after(flash.update(release, payload));
+            return board.with(kept(flash.after(flash.settings(settings)), settings));
+        });
     }
 
-    private BoardState put(FlashChip flash, FirmwareConfig before) throws IOException {
+    /** Puts its bytes down; what counts is what is in it then. */
+    private FirmwareChip kept(FlashChip flash, FirmwareConfig before) throws IOException {
         Path file = chip.orElseThrow().file();
-        Path working = file.resolveSibling(file.getFileName() + ".new");
-        Files.write(working, flash.bytes());
-        Files.move(working, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-        // What counts is what is in it now.
+        Durable.replace(file, flash.bytes());
         FlashChip back = FlashChip.of(Files.readAllBytes(file));
-        FirmwareChip is = new FirmwareChip(
+        return new FirmwareChip(
                 back.running().map(FlashChip.Running::release).orElse(FirmwareChip.NONE),
                 back.settings().orElse(before),
                 Optional.empty(),
                 Optional.empty());
-        return file().change(board -> board.with(is));
     }
 
     private FlashChip flash(FirmwareChip known) throws IOException {

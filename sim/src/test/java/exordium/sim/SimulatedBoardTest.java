@@ -4,7 +4,9 @@ package exordium.sim;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.access.BoardDeeds;
 import exordium.core.access.BoardFile;
+import exordium.core.access.BoardPlace;
 import exordium.core.access.BoardState;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
@@ -15,6 +17,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -38,20 +41,22 @@ class SimulatedBoardTest {
             List.of(new BoardState.Plug("nvme", "film-loop.img", "ssd-nvme", "silent", true)));
 
     private BoardFile file;
-    private SimulatedBoard access;
+    private BoardDeeds access;
 
     @BeforeEach
     void put() throws IOException {
         file = new BoardFile(PROFILES, folder.resolve("boards/film-loop.board.yaml"));
-        file.put(board);
-        access = new SimulatedBoard(file);
+        file.create(board);
+        access = new Played()
+                .deeds(new BoardPlace(
+                        file, folder.resolve("film-loop.chip"), Optional.empty(), release -> new byte[0]));
     }
 
     @Test
     void aRestartTakesOverWhatWasStaged() throws IOException {
         assertThat(access.stage(NEW).firmware()).isEqualTo(OLD);
         assertThat(access.restart().firmware()).isEqualTo(NEW);
-        assertThat(access.read().chip().anythingStaged()).isFalse();
+        assertThat(file.read().chip().anythingStaged()).isFalse();
     }
 
     @Test
@@ -62,7 +67,7 @@ class SimulatedBoardTest {
         assertThat(off.firmware()).isEqualTo(OLD);
         assertThat(off.chip().config().text()).contains("0xf41").doesNotContain("0xf416");
         assertThat(off.chip().anythingStaged()).isFalse();
-        assertThat(access.read()).isEqualTo(off).isEqualTo(board);
+        assertThat(file.read()).isEqualTo(off).isEqualTo(board);
     }
 
     @Test
@@ -77,10 +82,10 @@ class SimulatedBoardTest {
     @Test
     void itIsReadAsItWasPutDownAndLeavesNothingBeside() throws IOException {
         BoardState staged = access.stage(NEW);
-        assertThat(access.read()).isEqualTo(staged);
-        file.put(board);
-        assertThat(access.read()).isEqualTo(board);
-        assertThat(folder.resolve("boards").toFile().list()).containsExactly("film-loop.board.yaml");
+        assertThat(file.read()).isEqualTo(staged);
+        file.change(each -> board);
+        assertThat(file.read()).isEqualTo(board);
+        assertThat(folder.resolve("boards").toFile().list()).containsExactlyInAnyOrder("film-loop.board.yaml", ".lock");
     }
 
     @Test

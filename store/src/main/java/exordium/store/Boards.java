@@ -1,11 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.store;
 
-import exordium.core.access.Reach;
+import exordium.core.access.Ability;
+import exordium.core.access.BoardWay;
+import exordium.core.access.BoardWays;
 import exordium.core.finding.UnknownName;
 import exordium.core.firmware.Channel;
 import exordium.core.quantity.ByteSize;
-import exordium.core.quantity.Coded;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.List;
@@ -22,6 +23,7 @@ public final class Boards {
     /**
      * One board as its owner knows it.
      *
+     * @param way how one gets at it
      * @param note whatever its owner wants to remember of it
      */
     public record Board(
@@ -33,7 +35,7 @@ public final class Boards {
             boolean lightlyUsed,
             boolean slotReachable,
             ByteSize dailyWrites,
-            Reach reach,
+            BoardWay way,
             String note) {
         /** One the program plays. */
         public Board(
@@ -45,11 +47,12 @@ public final class Boards {
                 boolean lightlyUsed,
                 boolean slotReachable,
                 ByteSize dailyWrites) {
-            this(id, name, place, profile, channel, lightlyUsed, slotReachable, dailyWrites, Reach.SIMULATED, "");
+            this(id, name, place, profile, channel, lightlyUsed, slotReachable, dailyWrites, BoardWays.simulated(), "");
         }
 
-        public boolean byHand() {
-            return reach == Reach.BY_HAND;
+        /** Whether the way to it does this by itself. */
+        public boolean can(Ability ability) {
+            return way.can(ability);
         }
     }
 
@@ -107,7 +110,7 @@ public final class Boards {
                 .bind("lightly", board.lightlyUsed())
                 .bind("slot", board.slotReachable())
                 .bind("writes", board.dailyWrites().bytes())
-                .bind("reach", board.reach().code())
+                .bind("reach", board.way().code())
                 .bind("note", board.note())
                 .execute());
     }
@@ -122,7 +125,7 @@ public final class Boards {
                 row.getBoolean("lightly_used"),
                 row.getBoolean("slot_reachable"),
                 ByteSize.of(row.getLong("daily_writes")),
-                Coded.of(Reach.class, row.getString("reach")),
+                BoardWays.of(row.getString("reach")),
                 row.getString("note"));
     }
 }

@@ -149,7 +149,6 @@ public final class Workspace implements AutoCloseable {
     private static Workspace opened(Path folder, Clock clock, SQLiteDataSource source) throws UnreadableInput {
         try {
             Workspace workspace = new Workspace(folder, clock, new Register(source));
-            workspace.writes().markInterrupted();
             return workspace;
         } catch (SQLException e) {
             throw new UnreadableInput(
@@ -283,10 +282,6 @@ public final class Workspace implements AutoCloseable {
 
     public Images imageShelf() {
         return new Images(jdbi);
-    }
-
-    public Writes writes() {
-        return new Writes(jdbi, operations(), log());
     }
 
     public Operations operations() {

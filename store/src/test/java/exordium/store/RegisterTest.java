@@ -4,11 +4,13 @@ package exordium.store;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.access.BoardWays;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.NewerThanThis;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.writing.Ending;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -162,10 +164,11 @@ class RegisterTest {
         try (Workspace workspace = open()) {
             assertThat(workspace.boards().all())
                     .hasSize(10)
-                    .allMatch(board -> !board.byHand() && board.note().isEmpty());
+                    .allMatch(board -> board.way().equals(BoardWays.simulated())
+                            && board.note().isEmpty());
             assertThat(workspace.media().bySerial("TW-0042-7719").orElseThrow().file())
                     .isEqualTo("drive:TW-0042-7719");
-            assertThat(workspace.writes().all()).hasSize(9);
+            assertThat(workspace.operations().writes()).hasSize(9);
             assertThat(workspace.copies().all().stream().map(Copies.Copy::board).distinct())
                     .hasSize(8);
             Boards.Board first = workspace.boards().require("tide-clock");
@@ -178,7 +181,7 @@ class RegisterTest {
                     true,
                     false,
                     first.dailyWrites(),
-                    exordium.core.access.Reach.BY_HAND,
+                    BoardWays.byHand(),
                     "behind the oak panel");
             workspace.boards().change(changed);
             assertThat(workspace.boards().all().get(0)).isEqualTo(changed);
@@ -211,26 +214,26 @@ class RegisterTest {
             assertThat(workspace.signs().all().values())
                     .anyMatch(known -> known.paces().size() > 1);
             assertThat(workspace.settings().all()).containsEntry("copy-days", "14");
-            List<Writes.Write> writes = workspace.writes().all();
+            List<Operations.Operation> gone = workspace.operations().closeInterrupted();
+            assertThat(gone).extracting(Operations.Operation::isWrite).containsExactly(true, false);
+            List<Operations.Operation> writes = workspace.operations().writes();
             assertThat(writes)
-                    .extracting(Writes.Write::id)
+                    .extracting(Operations.Operation::id)
                     .containsExactlyElementsOf(before)
                     .hasSize(10);
-            Writes.Write last = writes.get(writes.size() - 1);
-            assertThat(last.ending()).isEqualTo(Writes.INTERRUPTED);
-            assertThat(last.key()).isEqualTo("/drives/tide-clock-card.img");
-            assertThat(workspace.log().last().orElseThrow().kind()).isEqualTo("write-interrupted");
+            Operations.Operation last = writes.get(writes.size() - 1);
+            assertThat(last.ending()).isEqualTo(Ending.INTERRUPTED);
+            assertThat(last.deed().key()).isEqualTo("/drives/tide-clock-card.img");
             // Journals of writes are named by their rows, so other deeds stand behind them.
             assertThat(workspace.operations().all())
                     .extracting(Operations.Operation::id, each -> each.deed().kind(), Operations.Operation::ending)
                     .containsExactly(
-                            org.assertj.core.api.Assertions.tuple(11L, "grow", Operations.DONE),
-                            org.assertj.core.api.Assertions.tuple(12L, "clear", Operations.RUNNING));
-            assertThat(workspace.operations().closeInterrupted()).hasSize(1);
+                            org.assertj.core.api.Assertions.tuple(11L, "grow", Ending.DONE),
+                            org.assertj.core.api.Assertions.tuple(12L, "clear", Ending.INTERRUPTED));
             assertThat(workspace
                             .operations()
                             .lastTouching()
-                            .get(last.medium().orElseThrow())
+                            .get(last.deed().medium().orElseThrow())
                             .deed()
                             .kind())
                     .isEqualTo("clear");

@@ -10,6 +10,7 @@ import exordium.core.firmware.Channel;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.quantity.ByteSize;
 import exordium.core.writing.Difference;
+import exordium.core.writing.Ending;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.Verification;
 import exordium.core.writing.WriteMode;
@@ -179,9 +180,9 @@ class WorkspaceTest {
     @Test
     void aFinishedWriteKeepsItsReport() {
         long id = workspace
-                .writes()
-                .begin(Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", "marsh.img.xz");
-        assertThat(workspace.writes().all().get(0).ending()).isEqualTo(Writes.WRITING);
+                .operations()
+                .beginWrite(Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", "marsh.img.xz");
+        assertThat(workspace.operations().writes().get(0).ending()).isEqualTo(Ending.RUNNING);
         WriteReport report = new WriteReport(
                 "marsh.img.xz",
                 "card.img",
@@ -196,42 +197,45 @@ class WorkspaceTest {
                 Optional.of(new Verification(100, true, List.of(new Difference(7, 1)))),
                 Verdict.DIFFERENT,
                 "card.img differs from the image at byte 7.");
-        workspace.writes().end(id, report);
-        Writes.Write kept = workspace.writes().all().get(0);
-        assertThat(kept.ending()).isEqualTo("different");
+        workspace.operations().end(id, report);
+        Operations.Operation kept = workspace.operations().writes().get(0);
+        assertThat(kept.ending()).isEqualTo(Ending.DIFFERENT);
         assertThat(kept.report().orElseThrow()).contains("\"offset\":7").contains("\"plannedBytes\":100");
     }
 
     @Test
     void aWriteThatCouldNotBeginIsClosedAsFailed() {
         long id = workspace
-                .writes()
-                .begin(Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", "marsh.img.xz");
-        workspace.writes().end(id, Verdict.FAILED);
-        assertThat(workspace.writes().all().get(0).ending()).isEqualTo("failed");
-        assertThat(workspace.writes().all().get(0).report()).isEmpty();
+                .operations()
+                .beginWrite(Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", "marsh.img.xz");
+        workspace.operations().end(id, Ending.FAILED, true, "");
+        assertThat(workspace.operations().writes().get(0).ending()).isEqualTo(Ending.FAILED);
+        assertThat(workspace.operations().writes().get(0).report()).isEmpty();
     }
 
-    /** A process that was killed leaves its row at "writing"; the next opening says what it was. */
+    /** A process that was killed leaves its row at "running"; whoever comes next finds it, once. */
     @Test
-    void aWriteWhoseProcessIsGoneIsInterruptedAtTheNextOpening() throws IOException, SQLException {
+    void aWriteWhoseProcessIsGoneIsInterrupted() throws IOException, SQLException {
         workspace.boards().add(board("tide-clock", "Hall"));
         workspace.media().add(medium("card"));
         long id = workspace
-                .writes()
-                .begin(Optional.of("tide-clock"), Optional.of("card"), "card.img", "/drives/card.img", "marsh.img.xz");
+                .operations()
+                .beginWrite(
+                        Optional.of("tide-clock"), Optional.of("card"), "card.img", "/drives/card.img", "marsh.img.xz");
         sql("UPDATE operation SET process = 999999999 WHERE id = " + id);
         Workspace again = reopened();
-        assertThat(again.writes().lastByMedium().get("card").ending()).isEqualTo(Writes.INTERRUPTED);
-        assertThat(again.log().last().orElseThrow().kind()).isEqualTo("write-interrupted");
-        assertThat(again.log().last().orElseThrow().board()).contains("tide-clock");
-        assertThat(reopened().log().all()).hasSize(1);
+        assertThat(again.operations().closeInterrupted()).singleElement().satisfies(gone -> assertThat(gone.isWrite())
+                .isTrue());
+        assertThat(again.operations().lastWrites().get("card").ending()).isEqualTo(Ending.INTERRUPTED);
+        assertThat(reopened().operations().closeInterrupted()).isEmpty();
     }
 
     @Test
     void aWriteOfALivingProcessIsLeftAlone() throws IOException {
-        workspace.writes().begin(Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", "marsh.img.xz");
-        assertThat(reopened().writes().all().get(0).ending()).isEqualTo(Writes.WRITING);
+        workspace
+                .operations()
+                .beginWrite(Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", "marsh.img.xz");
+        assertThat(reopened().operations().writes().get(0).ending()).isEqualTo(Ending.RUNNING);
     }
 
     @Test
@@ -280,9 +284,12 @@ class WorkspaceTest {
     /** Numbers are given again: the same number with another start is another process. */
     @Test
     void aReusedProcessNumberDoesNotKeepARowAlive() throws IOException, SQLException {
-        workspace.writes().begin(Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", "marsh.img.xz");
+        workspace
+                .operations()
+                .beginWrite(Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", "marsh.img.xz");
         sql("UPDATE operation SET process_start = 'long ago'");
-        assertThat(reopened().writes().all().get(0).ending()).isEqualTo(Writes.INTERRUPTED);
+        assertThat(workspace.operations().closeInterrupted()).hasSize(1);
+        assertThat(reopened().operations().writes().get(0).ending()).isEqualTo(Ending.INTERRUPTED);
         long deed = workspace
                 .operations()
                 .begin(
@@ -337,11 +344,11 @@ class WorkspaceTest {
         Operations.Action deed = new Operations.Action(
                 "grow", Optional.empty(), Optional.of("card"), "card.img", "/drives/card.img", true);
         long untouched = workspace.operations().begin(deed, "Growing it");
-        workspace.operations().end(untouched, Operations.FAILED, false, "nothing was changed");
+        workspace.operations().end(untouched, Ending.FAILED, false, "nothing was changed");
         assertThat(workspace.operations().lastTouching()).isEmpty();
         long grown = workspace.operations().begin(deed, "Growing it");
         assertThat(workspace.operations().lastTouching()).containsKey("card");
-        workspace.operations().end(grown, Operations.DONE, true, "grown");
+        workspace.operations().end(grown, Ending.DONE, true, "grown");
         assertThat(workspace.operations().lastTouching().get("card").words()).isEqualTo("grown");
     }
 }

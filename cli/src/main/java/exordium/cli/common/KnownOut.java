@@ -2,6 +2,7 @@
 package exordium.cli.common;
 
 import com.fasterxml.jackson.annotation.JsonProperty;
+import exordium.core.access.Knowledge;
 import exordium.core.access.Known;
 import java.time.Instant;
 import java.util.Optional;
@@ -20,8 +21,8 @@ public record KnownOut(@JsonProperty("AsOf") Instant at, @JsonProperty("By") Kno
         return asOf.map(at -> new KnownOut(at, Known.By.READ)).orElse(null);
     }
 
-    public static KnownOut told(Optional<Instant> at) {
-        return at.map(each -> new KnownOut(each, Known.By.TOLD)).orElse(null);
+    public static KnownOut seen(Optional<Knowledge.Seen> seen) {
+        return of(seen.map(Knowledge.Seen::known));
     }
 
     /** Behind a figure in a line for people; nothing for what was read now. */
@@ -32,6 +33,7 @@ public record KnownOut(@JsonProperty("AsOf") Instant at, @JsonProperty("By") Kno
         return switch (known.by()) {
             case READ -> " (as read " + known.at() + ")";
             case TOLD -> " (as told " + known.at() + ")";
+            case REPORTED -> " (as reported " + known.at() + ")";
             case DEFAULT -> " (nobody told: the usual)";
         };
     }

@@ -22,11 +22,11 @@ public record RehearsedBoard(
     public static RehearsedBoard of(Common.Desk desk, Workbench.BoardAtHand at) throws IOException {
         return new RehearsedBoard(
                 at.register().id(),
-                at.register().reach().code(),
+                at.register().way().code(),
                 FirmwareChip.known(at.board().firmware()),
-                KnownOut.of(at.board().told().firmware()),
+                KnownOut.of(at.board().known().firmware()),
                 at.order(),
-                KnownOut.of(at.board().told().order()),
+                KnownOut.of(at.board().known().order()),
                 PlugOut.of(desk, at));
     }
 }

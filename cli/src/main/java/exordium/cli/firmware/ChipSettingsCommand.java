@@ -66,9 +66,8 @@ public final class ChipSettingsCommand implements Callable<Integer> {
         if (put) {
             new ChipSettingsJob(bench).stage(at, change);
             Workbench.BoardAtHand after = bench.board(board);
-            steps = at.register().byHand()
-                    ? HandSteps.restart(after.profile(), after.board().chip())
-                    : List.of();
+            steps = HandSteps.restart(
+                    after.register().way(), after.profile(), after.board().chip());
         }
         List<String> lines = new ArrayList<>();
         if (change.changes()) {

@@ -88,7 +88,7 @@ public final class FirmwareCommand {
         Common.Desk desk = common.desk();
         Workbench.BoardAtHand at = desk.bench().board(board);
         FirmwareStatus status = desk.sheets().firmware(at);
-        KnownOut known = KnownOut.of(at.board().told().firmware());
+        KnownOut known = KnownOut.of(at.board().known().firmware());
         Optional<LocalDate> newest = status.newest().map(FirmwareRelease::version);
         List<String> lines = new ArrayList<>();
         lines.add("runs " + FirmwareChip.said(status.running()) + KnownOut.words(known)
@@ -110,7 +110,7 @@ public final class FirmwareCommand {
         common.print(
                 new StatusOut(
                         board,
-                        at.register().reach().code(),
+                        at.register().way().code(),
                         FirmwareChip.known(status.running()),
                         known,
                         status.staged(),
@@ -169,17 +169,16 @@ public final class FirmwareCommand {
 
     private static void show(Common common, Workbench.BoardAtHand at, FirmwareRelease release, List<Finding> findings) {
         List<String> lines = new ArrayList<>();
-        KnownOut known = KnownOut.of(at.board().told().firmware());
-        List<String> steps = at.register().byHand()
-                ? HandSteps.restart(at.profile(), at.board().chip().stage(release.version()))
-                : List.of();
+        KnownOut known = KnownOut.of(at.board().known().firmware());
+        List<String> steps = HandSteps.restart(
+                at.register().way(), at.profile(), at.board().chip().stage(release.version()));
         lines.add("from " + at.board().firmware() + KnownOut.words(known) + " to " + release.version());
         lines.addAll(Common.lines(findings));
         lines.addAll(steps);
         common.print(
                 new PlanOut(
                         at.register().id(),
-                        at.register().reach().code(),
+                        at.register().way().code(),
                         at.board().firmware(),
                         known,
                         release.version(),

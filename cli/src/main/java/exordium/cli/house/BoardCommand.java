@@ -6,8 +6,9 @@ import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
 import exordium.cli.common.KnownOut;
 import exordium.cli.common.PlugOut;
-import exordium.core.access.Reach;
-import exordium.core.access.Told;
+import exordium.core.access.BoardWays;
+import exordium.core.access.Knowledge;
+import exordium.core.access.Sighting;
 import exordium.core.finding.BadArgument;
 import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareChip;
@@ -16,7 +17,7 @@ import exordium.core.rehearsal.Trace;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardJobs;
 import exordium.jobs.board.BoardRegister;
-import exordium.jobs.board.ToldJob;
+import exordium.jobs.board.SightingJob;
 import exordium.store.Boards;
 import exordium.store.Media;
 import java.io.IOException;
@@ -24,6 +25,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -101,12 +103,12 @@ public final class BoardCommand {
                     place,
                     profile,
                     memory,
-                    coded(reach, Reach.class),
+                    coded(reach, BoardWays::of),
                     supply,
                     serial,
                     mac,
                     firmware,
-                    coded(channel, Channel.class),
+                    coded(channel, word -> Coded.of(Channel.class, word)),
                     order,
                     overlay.isPresent() ? Optional.of(isOn(overlay.get())) : Optional.empty(),
                     carrier,
@@ -122,10 +124,10 @@ public final class BoardCommand {
             return word.equals("on");
         }
 
-        private static <E extends Enum<E> & Coded> Optional<E> coded(Optional<String> word, Class<E> kind)
-                throws BadArgument {
+        /** Asked for by its code. @throws BadArgument naming those there are */
+        private static <T> Optional<T> coded(Optional<String> word, Function<String, T> of) throws BadArgument {
             try {
-                return word.map(each -> Coded.of(kind, each));
+                return word.map(of);
             } catch (IllegalArgumentException e) {
                 throw new BadArgument(e.getMessage(), word.orElseThrow());
             }
@@ -146,8 +148,7 @@ public final class BoardCommand {
                 .add(words.description(Optional.of(name), Optional.of(profile), Optional.of(memory)));
         common.print(
                 BoardOut.of(desk, desk.bench().board(board.id()), List.of()),
-                List.of(board.id() + " is in the register, "
-                        + (board.byHand() ? "a board by hand." : "simulated: the program plays it.")));
+                List.of(board.id() + " is in the register, " + board.way().meaning() + "."));
         return ExitCode.DONE;
     }
 
@@ -179,8 +180,8 @@ public final class BoardCommand {
                     Optional<String> trouble)
             throws IOException {
         Common.Desk desk = common.desk();
-        ToldJob.Outcome outcome = new ToldJob(desk.bench(), desk.benches())
-                .told(desk.bench().board(board), new Told.Telling(firmware, order, root, started, trouble));
+        SightingJob.Outcome outcome = new SightingJob(desk.bench(), desk.benches())
+                .told(desk.bench().board(board), new Sighting(firmware, order, root, started, trouble));
         return known(common, desk, board, Common.out(outcome.findings()));
     }
 
@@ -257,6 +258,14 @@ public final class BoardCommand {
         return ExitCode.DONE;
     }
 
+    @Command(name = "read", description = "Have a board looked at and keep what it shows, where its way can.")
+    int read(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
+        Common.Desk desk = common.desk();
+        SightingJob.Outcome outcome = new SightingJob(desk.bench(), desk.benches())
+                .looked(desk.bench().board(board));
+        return known(common, desk, board, Common.out(outcome.findings()));
+    }
+
     @Command(name = "restart", description = "Restart: what was staged takes effect.")
     int restart(
             @Mixin Common common,
@@ -288,7 +297,7 @@ public final class BoardCommand {
     private static int came(Common common, Common.Desk desk, String board, BoardJobs.Carried carried)
             throws IOException {
         Workbench.BoardAtHand at = desk.bench().board(board);
-        Told told = at.board().told();
+        Knowledge told = at.board().known();
         List<String> lines = new ArrayList<>(carried.steps());
         carried.trace()
                 .ifPresent(trace -> lines.add(
@@ -297,7 +306,7 @@ public final class BoardCommand {
         common.print(
                 new Out(
                         board,
-                        at.register().reach().code(),
+                        at.register().way().code(),
                         FirmwareChip.known(at.board().firmware()),
                         KnownOut.of(told.firmware()),
                         at.order(),

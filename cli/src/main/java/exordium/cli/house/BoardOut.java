@@ -6,7 +6,7 @@ import exordium.cli.common.Common;
 import exordium.cli.common.KnownOut;
 import exordium.cli.common.PlugOut;
 import exordium.core.access.BoardState;
-import exordium.core.access.Told;
+import exordium.core.access.Knowledge;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.storage.Supply;
 import exordium.jobs.bench.Workbench;
@@ -58,30 +58,30 @@ record BoardOut(
     static BoardOut of(Common.Desk desk, Workbench.BoardAtHand at, List<Common.FindingOut> findings)
             throws IOException {
         BoardState state = at.board();
-        Told told = state.told();
+        Knowledge known = state.known();
         return new BoardOut(
                 at.register().id(),
                 at.register().name(),
                 at.register().place(),
                 at.register().profile(),
-                at.register().reach().code(),
+                at.register().way().code(),
                 state.memory(),
                 SupplyOut.of(state.supply()),
                 state.serial(),
                 state.mac(),
                 FirmwareChip.known(state.firmware()),
-                KnownOut.of(told.firmware()),
+                KnownOut.of(known.firmware()),
                 state.chip().staged(),
                 at.register().channel().code(),
                 at.order(),
-                KnownOut.of(told.order()),
+                KnownOut.of(known.order()),
                 at.stagedOrder(),
-                told.root().map(Told.Seen::what),
-                KnownOut.told(told.root().map(Told.Seen::at)),
-                told.started().map(Told.Seen::what),
-                KnownOut.told(told.started().map(Told.Seen::at)),
-                told.trouble().map(Told.Seen::what),
-                KnownOut.told(told.trouble().map(Told.Seen::at)),
+                known.root().map(Knowledge.Seen::what),
+                KnownOut.seen(known.root()),
+                known.started().map(Knowledge.Seen::what),
+                KnownOut.seen(known.started()),
+                known.trouble().map(Knowledge.Seen::what),
+                KnownOut.seen(known.trouble()),
                 state.overlay(),
                 state.carrier(),
                 at.register().lightlyUsed(),

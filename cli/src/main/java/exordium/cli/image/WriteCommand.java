@@ -169,9 +169,9 @@ public final class WriteCommand implements Callable<Integer> {
         String id = order.plan().target().id();
         String key = order.target().key();
         return WriteJob.unfinished(workbench).stream()
-                .filter(each -> each.write().key().isEmpty()
-                        ? each.write().target().equals(id)
-                        : each.write().key().equals(key))
+                .filter(each -> each.write().deed().key().isEmpty()
+                        ? each.write().deed().target().equals(id)
+                        : each.write().deed().key().equals(key))
                 .findFirst()
                 .orElseThrow(() -> new UnreadableInput("There is no write to " + id + " that was cut off."));
     }

@@ -156,7 +156,7 @@ public final class SetsCommand {
         Common.Desk desk = common.desk();
         desk.bench().board(board);
         SetsJob job = new SetsJob(desk.bench(), desk.benches());
-        job.remove(board, name);
+        job.remove(desk.bench().board(board), name);
         return list(common, board);
     }
 

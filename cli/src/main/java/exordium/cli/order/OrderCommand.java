@@ -3,6 +3,7 @@ package exordium.cli.order;
 
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
+import exordium.core.access.Ability;
 import exordium.core.access.HandSteps;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.DecodedOrder;
@@ -359,8 +360,8 @@ public final class OrderCommand {
         Common.Desk desk = common.desk();
         OrderJob job = new OrderJob(desk.bench());
         Workbench.BoardAtHand before = desk.bench().board(board);
-        // At a board by hand the steps are all its user goes by: what has to go with the order is among them.
-        boolean with = withSettings || before.register().byHand();
+        // Where it is set by hand the steps are all its user goes by: what has to go with the order is among them.
+        boolean with = withSettings || !before.register().can(Ability.STAGE);
         if (with) {
             List<StartSource> sources =
                     OrderDialect.of(before.profile()).decode(value).sources();
@@ -369,12 +370,11 @@ public final class OrderCommand {
             job.stage(before, value);
         }
         Workbench.BoardAtHand at = desk.bench().board(board);
-        String note = at.register().byHand()
-                ? value + " is to be set at " + board + ":"
-                : value + " is staged on " + board + "; restart it, do not switch it off.";
-        List<String> steps = at.register().byHand()
-                ? HandSteps.restart(at.profile(), at.board().chip())
-                : List.of();
+        String note = at.register().can(Ability.STAGE)
+                ? value + " is staged on " + board + "; restart it, do not switch it off."
+                : value + " is to be set at " + board + ":";
+        List<String> steps =
+                HandSteps.restart(at.register().way(), at.profile(), at.board().chip());
         Trace then = Rehearsal.of(
                 desk.benches().of(at).withConfig(at.board().chip().nextConfig()).withOrder(value));
         String rehearsed = then.runs()
@@ -392,7 +392,7 @@ public final class OrderCommand {
         common.print(
                 new StagedOut(
                         board,
-                        at.register().reach().code(),
+                        at.register().way().code(),
                         value,
                         note,
                         steps,

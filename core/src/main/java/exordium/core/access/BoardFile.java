@@ -3,6 +3,7 @@ package exordium.core.access;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
 import exordium.core.block.Durable;
+import exordium.core.block.FolderLock;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareConfig;
@@ -11,20 +12,15 @@ import exordium.core.storage.Supply;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
-import java.util.function.UnaryOperator;
 
 /**
- * A board's file (docs/formats/board.md): what is known of it, simulated or by hand. Each change puts the whole file down in one
+ * A board's file (docs/formats/board.md): what is known of it, by whatever way one gets at it. Each change puts the whole file down in one
  * move: killed at any moment, the board is as it was or as the change makes it.
  */
 public final class BoardFile {
-    /** Of one that is being put down; what a kill left is swept at the next opening. */
-    public static final String SUFFIX = ".new";
-
     private final ProfileReader profiles;
     private final Path file;
 
@@ -47,7 +43,7 @@ public final class BoardFile {
             boolean overlay,
             List<BoardState.Plug> attached,
             @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<BoardState.Carrier> carrier,
-            @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<Told> told) {
+            @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<Knowledge> told) {
 
         static Written of(BoardState board) {
             FirmwareChip chip = board.chip();
@@ -64,14 +60,23 @@ public final class BoardFile {
                     board.overlay(),
                     board.attached(),
                     board.carrier(),
-                    board.told().equals(Told.NOTHING) ? Optional.empty() : Optional.of(board.told()));
+                    board.known().equals(Knowledge.NOTHING) ? Optional.empty() : Optional.of(board.known()));
         }
 
         BoardState board() {
             FirmwareChip chip = new FirmwareChip(
                     firmware, new FirmwareConfig(config), stagedFirmware, stagedConfig.map(FirmwareConfig::new));
             return new BoardState(
-                    profile, memory, serial, mac, supply, chip, overlay, attached, carrier, told.orElse(Told.NOTHING));
+                    profile,
+                    memory,
+                    serial,
+                    mac,
+                    supply,
+                    chip,
+                    overlay,
+                    attached,
+                    carrier,
+                    told.orElse(Knowledge.NOTHING));
         }
     }
 
@@ -83,24 +88,34 @@ public final class BoardFile {
         return profiles.own(file, Written.class).board();
     }
 
-    /** Puts a board down, new or changed. */
-    public void put(BoardState board) throws IOException {
-        Files.createDirectories(file.toAbsolutePath().getParent());
-        // A name of its own: two that put one down at once do not write into each other's.
-        Path working = Files.createTempFile(file.toAbsolutePath().getParent(), file.getFileName() + ".", SUFFIX);
-        try {
-            Durable.write(working, profiles.write(Written.of(board)));
-            Files.move(working, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-            Durable.folder(file.toAbsolutePath().getParent());
-        } finally {
-            Files.deleteIfExists(working);
-        }
+    /** A change of a board, worked out from the board as it is by then. */
+    public interface Change {
+        BoardState of(BoardState board) throws IOException;
     }
 
-    /** Reads, changes and puts down. */
-    public BoardState change(UnaryOperator<BoardState> change) throws IOException {
-        BoardState changed = change.apply(read());
-        put(changed);
-        return changed;
+    /** Puts a new board down. */
+    public void create(BoardState board) throws IOException {
+        Files.createDirectories(folder());
+        FolderLock.holding(folder(), () -> {
+            put(board);
+            return board;
+        });
+    }
+
+    /** Reads, changes and puts down, with nobody else at it meanwhile, in this process or another. */
+    public BoardState change(Change change) throws IOException {
+        return FolderLock.holding(folder(), () -> {
+            BoardState changed = change.of(read());
+            put(changed);
+            return changed;
+        });
+    }
+
+    private void put(BoardState board) throws IOException {
+        Durable.replace(file, profiles.write(Written.of(board)));
+    }
+
+    private Path folder() {
+        return file.toAbsolutePath().getParent();
     }
 }

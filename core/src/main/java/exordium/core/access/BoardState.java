@@ -19,7 +19,7 @@ import java.util.regex.Pattern;
  * @param profile its family; memory: as it is sold, such as "4 GB"
  * @param overlay whether the system's read-only overlay is on
  * @param carrier its own carrier, where it is not the one its family usually has
- * @param told how what is known of a board by hand is known
+ * @param known how what is known of a board that is not read is known
  */
 public record BoardState(
         String profile,
@@ -31,7 +31,7 @@ public record BoardState(
         boolean overlay,
         List<Plug> attached,
         Optional<Carrier> carrier,
-        Told told) {
+        Knowledge known) {
 
     public BoardState {
         attached = List.copyOf(attached);
@@ -47,7 +47,7 @@ public record BoardState(
             FirmwareChip chip,
             boolean overlay,
             List<Plug> attached) {
-        this(profile, memory, serial, mac, supply, chip, overlay, attached, Optional.empty(), Told.NOTHING);
+        this(profile, memory, serial, mac, supply, chip, overlay, attached, Optional.empty(), Knowledge.NOTHING);
     }
 
     /**
@@ -105,8 +105,7 @@ public record BoardState(
 
     /** Its chip by what is known of it: with no release where nobody told one, and one was only taken for it. */
     public FirmwareChip chipAsKnown() {
-        boolean taken =
-                told.firmware().filter(known -> known.by() == Known.By.DEFAULT).isPresent();
+        boolean taken = known.firmware().filter(Known::guessed).isPresent();
         return taken
                 ? new FirmwareChip(FirmwareChip.NOT_KNOWN, chip.config(), chip.staged(), chip.stagedConfig())
                 : chip;
@@ -118,10 +117,10 @@ public record BoardState(
     }
 
     public BoardState with(FirmwareChip other) {
-        return new BoardState(profile, memory, serial, mac, supply, other, overlay, attached, carrier, told);
+        return new BoardState(profile, memory, serial, mac, supply, other, overlay, attached, carrier, known);
     }
 
-    public BoardState with(Told other) {
+    public BoardState with(Knowledge other) {
         return new BoardState(profile, memory, serial, mac, supply, chip, overlay, attached, carrier, other);
     }
 
@@ -139,6 +138,6 @@ public record BoardState(
     }
 
     private BoardState withAttached(List<Plug> plugs) {
-        return new BoardState(profile, memory, serial, mac, supply, chip, overlay, plugs, carrier, told);
+        return new BoardState(profile, memory, serial, mac, supply, chip, overlay, plugs, carrier, known);
     }
 }

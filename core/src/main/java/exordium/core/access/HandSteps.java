@@ -7,29 +7,32 @@ import exordium.core.firmware.FirmwareConfig;
 import java.util.ArrayList;
 import java.util.List;
 
-/** What the user does at a board by hand, in order; common practice, no source. */
+/** What is left to the user at a board, in order, where its way does not do it; common practice, no source. */
 public final class HandSteps {
     private HandSteps() {}
 
-    /** To have what is staged take effect. */
-    public static List<String> restart(BoardProfile profile, FirmwareChip chip) {
-        List<String> steps = new ArrayList<>(staged(profile, chip));
+    /** To have what is staged take effect; none where the way to it restarts it. */
+    public static List<String> restart(BoardWay way, BoardProfile profile, FirmwareChip chip) {
+        if (way.can(Ability.RESTART)) {
+            return List.of();
+        }
+        List<String> steps = new ArrayList<>(way.can(Ability.STAGE) ? List.of() : staged(profile, chip));
         steps.add("Restart it from its own system; do not switch it off"
                 + (chip.anythingStaged() ? ", or what was set is lost." : "."));
         steps.add("Do not cut its power until it is up again.");
-        steps.add(look(profile));
+        steps.add(way.can(Ability.LOOK) ? "Then have it read again." : look(profile));
         return List.copyOf(steps);
     }
 
     /** To switch it off and on, with what that costs. */
-    public static List<String> switchOff(BoardProfile profile, FirmwareChip chip) {
+    public static List<String> switchOff(BoardWay way, BoardProfile profile, FirmwareChip chip) {
         List<String> steps = new ArrayList<>();
         if (chip.anythingStaged()) {
             steps.add("What was set and not yet restarted into is lost by this: restart it first, if it is to count.");
         }
         steps.add("Shut its system down, and wait until its light shows that it is at rest.");
         steps.add("Take its power away, then give it back.");
-        steps.add(look(profile));
+        steps.add(way.can(Ability.LOOK) ? "Then have it read again." : look(profile));
         return List.copyOf(steps);
     }
 

@@ -4,12 +4,9 @@ package exordium.core.block;
 import exordium.core.finding.UnreadableInput;
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
-import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -84,16 +81,7 @@ public final class PageJournal {
         }
         bytes.putInt(crc(bytes.array(), bytes.position()));
         bytes.flip();
-        Path fresh = file.resolveSibling(file.getFileName() + ".new");
-        try (FileChannel channel = FileChannel.open(
-                fresh, StandardOpenOption.CREATE, StandardOpenOption.TRUNCATE_EXISTING, StandardOpenOption.WRITE)) {
-            while (bytes.hasRemaining()) {
-                channel.write(bytes);
-            }
-            channel.force(true);
-        }
-        Files.move(fresh, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-        Durable.folder(file.toAbsolutePath().getParent());
+        Durable.replace(file, Arrays.copyOf(bytes.array(), bytes.limit()));
     }
 
     /** @throws UnreadableInput when it is no such file, or not whole */

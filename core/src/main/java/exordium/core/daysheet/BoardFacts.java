@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.daysheet;
 
+import exordium.core.access.BoardWay;
 import exordium.core.access.Known;
-import exordium.core.access.Reach;
 import exordium.core.bootorder.DecodedOrder;
 import exordium.core.copies.CopyRule;
 import exordium.core.finding.Finding;
@@ -10,7 +10,9 @@ import exordium.core.firmware.FirmwareStatus;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Trace;
 import exordium.core.storage.Replacement;
+import exordium.core.writing.Ending;
 import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.List;
 import java.util.Optional;
 
@@ -51,14 +53,9 @@ public record BoardFacts(
      * How one gets at the board, and how its facts are known where they are not read.
      *
      * @param firmware empty where it is read; so is order
+     * @param zone in which days are told
      */
-    public record Reached(Reach reach, Optional<HowKnown> firmware, Optional<HowKnown> order) {
-        /** By a board the program plays, which is read. */
-        public static final Reached PLAYED = new Reached(Reach.SIMULATED, Optional.empty(), Optional.empty());
-    }
-
-    /** How a fact is known, and since which day. */
-    public record HowKnown(Known.By by, LocalDate on) {}
+    public record Reached(BoardWay way, Optional<Known> firmware, Optional<Known> order, ZoneId zone) {}
 
     /**
      * The medium the board starts from.
@@ -84,17 +81,14 @@ public record BoardFacts(
     public record Away(String medium, Optional<LocalDate> read) {}
 
     /**
-     * How the last write to that medium ended: a verdict's code, or "interrupted" or "running".
+     * How the last write to that medium ended, or that it runs.
      *
      * @param since what was done to the medium after it, whereupon the write proves nothing of what it holds now
      */
-    public record LastWrite(String image, String ending, LocalDate date, Optional<Touch> since) {
-        public LastWrite(String image, String ending, LocalDate date) {
+    public record LastWrite(String image, Ending ending, LocalDate date, Optional<Touch> since) {
+        public LastWrite(String image, Ending ending, LocalDate date) {
             this(image, ending, date, Optional.empty());
         }
-
-        public static final String INTERRUPTED = "interrupted";
-        public static final String WRITING = "running";
     }
 
     /** A deed that changed what is on a medium, in the words of the logbook such as "cleared". */

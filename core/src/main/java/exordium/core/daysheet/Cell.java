@@ -28,6 +28,7 @@ public record Cell(Step step, Pennant pennant, String figure, Optional<Double> f
         return switch (by) {
             case READ -> pennant.text();
             case TOLD -> pennant.text() + ", as told";
+            case REPORTED -> pennant.text() + ", as reported";
             case DEFAULT -> pennant.text() + ", nobody told";
         };
     }

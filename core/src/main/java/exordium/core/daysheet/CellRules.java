@@ -12,7 +12,8 @@ import exordium.core.rehearsal.Cause;
 import exordium.core.rehearsal.Trace;
 import exordium.core.storage.Replacement;
 import exordium.core.storage.Wear;
-import exordium.core.writing.Verdict;
+import exordium.core.writing.Ending;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -27,20 +28,20 @@ final class CellRules {
 
     private CellRules() {}
 
-    static BoardState judge(BoardFacts facts) {
-        return new BoardState(
+    static BoardRow judge(BoardFacts facts) {
+        return new BoardRow(
                 facts.id(),
                 facts.name(),
                 facts.place(),
                 facts.profile(),
                 facts.memory(),
-                facts.reached().reach(),
+                facts.reached().way(),
                 List.of(
                         asRead(facts, storage(facts)),
                         asRead(facts, image(facts)),
                         asRead(facts, firstStart(facts)),
-                        known(facts.reached().firmware(), "which release it runs", firmware(facts)),
-                        known(facts.reached().order(), "its start order", order(facts)),
+                        known(facts.reached(), facts.reached().firmware(), "which release it runs", firmware(facts)),
+                        known(facts.reached(), facts.reached().order(), "its start order", order(facts)),
                         asRead(facts, rehearsed(facts)),
                         copies(facts)));
     }
@@ -66,28 +67,16 @@ final class CellRules {
     }
 
     /** What was told is at the best set, not proven; of what nobody told nothing is known. */
-    private static Cell known(Optional<BoardFacts.HowKnown> known, String what, Cell cell) {
+    private static Cell known(BoardFacts.Reached reached, Optional<Known> known, String what, Cell cell) {
         if (known.isEmpty() || cell.figure().equals(NONE)) {
             return cell;
         }
-        BoardFacts.HowKnown how = known.get();
+        Known how = known.get();
+        LocalDate day = how.day(reached.zone());
         return switch (how.by()) {
-            case READ ->
-                new Cell(
-                        cell.step(),
-                        cell.pennant(),
-                        cell.figure(),
-                        cell.fill(),
-                        cell.reason() + " As read on " + how.on() + ".",
-                        Known.By.READ);
-            case TOLD ->
-                new Cell(
-                        cell.step(),
-                        cell.pennant() == Pennant.PROVEN ? Pennant.SET : cell.pennant(),
-                        cell.figure(),
-                        cell.fill(),
-                        cell.reason() + " As told on " + how.on() + "; it was not read.",
-                        Known.By.TOLD);
+            case READ -> said(cell, cell.pennant(), " As read on " + day + ".", how);
+            case TOLD -> said(cell, atBestSet(cell), " As told on " + day + "; it was not read.", how);
+            case REPORTED -> said(cell, atBestSet(cell), " As reported on " + day + "; it was not read since.", how);
             case DEFAULT ->
                 new Cell(
                         cell.step(),
@@ -100,12 +89,20 @@ final class CellRules {
         };
     }
 
+    private static Cell said(Cell cell, Pennant pennant, String words, Known how) {
+        return new Cell(cell.step(), pennant, cell.figure(), cell.fill(), cell.reason() + words, how.by());
+    }
+
+    private static Pennant atBestSet(Cell cell) {
+        return cell.pennant() == Pennant.PROVEN ? Pennant.SET : cell.pennant();
+    }
+
     /** A rehearsal is no better known than the firmware and the order it starts with. */
     private static Cell rehearsed(BoardFacts facts) {
         Cell cell = rehearsal(facts);
         boolean guessed = Stream.of(facts.reached().firmware(), facts.reached().order())
                 .flatMap(Optional::stream)
-                .anyMatch(how -> how.by() == Known.By.DEFAULT);
+                .anyMatch(Known::guessed);
         return guessed && cell.pennant() == Pennant.PROVEN
                 ? new Cell(
                         cell.step(),
@@ -176,7 +173,7 @@ final class CellRules {
                     "Found on " + medium.name() + ": " + system + ". No write of it is on record.");
         }
         BoardFacts.LastWrite write = facts.lastWrite().get();
-        if (write.since().isPresent() && (isVerified(write) || write.ending().equals(Verdict.WRITTEN.code()))) {
+        if (write.since().isPresent() && (isVerified(write) || write.ending() == Ending.WRITTEN)) {
             BoardFacts.Touch touch = write.since().get();
             boolean anything = medium.system().isPresent();
             return Cell.of(
@@ -193,26 +190,26 @@ final class CellRules {
                     version,
                     write.image() + ", written " + write.date() + " and read back whole.");
         }
-        if (write.ending().equals(Verdict.WRITTEN.code())) {
+        if (write.ending() == Ending.WRITTEN) {
             return Cell.of(
                     Step.IMAGE,
                     Pennant.SET,
                     version,
                     write.image() + ", written " + write.date() + ", never read back.");
         }
-        if (write.ending().equals(BoardFacts.LastWrite.WRITING)) {
+        if (write.ending() == Ending.RUNNING) {
             return Cell.of(Step.IMAGE, Pennant.UNKNOWN, "writing", write.image() + " is being written now.");
         }
         return Cell.of(
                 Step.IMAGE,
                 Pennant.FAILING,
-                write.ending(),
-                "The write of " + write.image() + " on " + write.date() + " ended " + write.ending()
-                        + "; what is on the medium is not to be trusted.");
+                write.ending().code(),
+                "The write of " + write.image() + " on " + write.date() + " ended "
+                        + write.ending().code() + "; what is on the medium is not to be trusted.");
     }
 
     private static boolean isVerified(BoardFacts.LastWrite write) {
-        return write.ending().equals(Verdict.VERIFIED.code());
+        return write.ending() == Ending.VERIFIED;
     }
 
     private static Cell firstStart(BoardFacts facts) {

@@ -7,19 +7,19 @@ import java.util.Comparator;
 import java.util.List;
 
 /** All boards and steps, and what to do today, worst first. */
-public record DaySheet(List<BoardState> boards, List<Task> tasks) {
+public record DaySheet(List<BoardRow> boards, List<Task> tasks) {
 
     public static DaySheet of(List<BoardFacts> facts) {
-        List<BoardState> states = facts.stream().map(CellRules::judge).toList();
+        List<BoardRow> states = facts.stream().map(CellRules::judge).toList();
         List<Task> tasks = new ArrayList<>();
-        for (BoardState state : states) {
+        for (BoardRow state : states) {
             TaskRules.forBoard(state).ifPresent(tasks::addAll);
         }
         tasks.sort(Comparator.comparing((Task task) -> -task.pennant().weight()));
         return new DaySheet(states, List.copyOf(tasks));
     }
 
-    public BoardState board(String id) {
+    public BoardRow board(String id) {
         return boards.stream()
                 .filter(state -> state.id().equals(id))
                 .findFirst()

@@ -11,7 +11,7 @@ final class TaskRules {
     private TaskRules() {}
 
     /** One task for each step that is due or fails; a failing rehearsal only where no earlier step explains it. */
-    static Optional<List<Task>> forBoard(BoardState state) {
+    static Optional<List<Task>> forBoard(BoardRow state) {
         List<Task> tasks = new ArrayList<>();
         boolean explained = false;
         for (Cell cell : state.cells()) {

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.rehearsal;
 
-import exordium.core.access.Told;
+import exordium.core.access.Sighting;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
@@ -19,7 +19,7 @@ public final class SeenAtBoard {
      * @param rehearsed the start worked out from what is known now
      */
     public static List<Finding> findings(
-            BoardProfile profile, FirmwareChip before, FirmwareChip after, Told.Telling seen, Trace rehearsed) {
+            BoardProfile profile, FirmwareChip before, FirmwareChip after, Sighting seen, Trace rehearsed) {
         List<Finding> findings = new ArrayList<>();
         if (seen.firmware().isPresent() && after.staged().isPresent()) {
             findings.add(Finding.caution(

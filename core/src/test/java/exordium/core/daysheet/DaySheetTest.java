@@ -5,8 +5,8 @@ import static exordium.core.testing.Benches.attached;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.access.BoardWays;
 import exordium.core.access.Known;
-import exordium.core.access.Reach;
 import exordium.core.board.BoardProfile;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.copies.CopyRule;
@@ -18,14 +18,17 @@ import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareStatus;
 import exordium.core.quantity.ByteSize;
+import exordium.core.quantity.Coded;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
 import exordium.core.testing.Benches;
 import exordium.core.testing.DiskBuilder;
+import exordium.core.writing.Ending;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
@@ -52,7 +55,8 @@ class DaySheetTest {
     private Optional<LocalDate> gone = Optional.empty();
     private Optional<String> vaultAway = Optional.empty();
     private Trace trace;
-    private BoardFacts.Reached reached = BoardFacts.Reached.PLAYED;
+    private BoardFacts.Reached reached =
+            new BoardFacts.Reached(BoardWays.byHand(), Optional.empty(), Optional.empty(), ZoneOffset.UTC);
 
     @BeforeEach
     void bench() throws IOException {
@@ -73,7 +77,8 @@ class DaySheetTest {
     }
 
     private static Optional<BoardFacts.LastWrite> write(String ending) {
-        return Optional.of(new BoardFacts.LastWrite("marshlinux.img.xz", ending, TODAY.minusDays(40)));
+        return Optional.of(
+                new BoardFacts.LastWrite("marshlinux.img.xz", Coded.of(Ending.class, ending), TODAY.minusDays(40)));
     }
 
     private BoardFacts facts() {
@@ -111,16 +116,16 @@ class DaySheetTest {
 
     @Test
     void whatWasToldNeverLooksLikeWhatWasReadAndWhatNobodyToldIsNotKnown() {
-        BoardFacts.HowKnown told = new BoardFacts.HowKnown(Known.By.TOLD, TODAY.minusDays(2));
-        BoardFacts.HowKnown usual = new BoardFacts.HowKnown(Known.By.DEFAULT, TODAY.minusDays(9));
-        reached = new BoardFacts.Reached(Reach.BY_HAND, Optional.of(told), Optional.of(usual));
+        Known told = Known.told(TODAY.minusDays(2).atStartOfDay().toInstant(ZoneOffset.UTC));
+        Known usual = Known.byDefault(TODAY.minusDays(9).atStartOfDay().toInstant(ZoneOffset.UTC));
+        reached = new BoardFacts.Reached(BoardWays.byHand(), Optional.of(told), Optional.of(usual), ZoneOffset.UTC);
         expect(Step.FIRMWARE, Pennant.SET, "newest");
         assertThat(cell(Step.FIRMWARE).reason()).endsWith("As told on " + TODAY.minusDays(2) + "; it was not read.");
         assertThat(cell(Step.FIRMWARE).state()).isEqualTo("set, not proven, as told");
         expect(Step.ORDER, Pennant.UNKNOWN, "not told");
         assertThat(cell(Step.ORDER).by()).isEqualTo(Known.By.DEFAULT);
         assertThat(cell(Step.REHEARSAL).pennant()).isEqualTo(Pennant.SET);
-        reached = new BoardFacts.Reached(Reach.BY_HAND, Optional.of(told), Optional.of(told));
+        reached = new BoardFacts.Reached(BoardWays.byHand(), Optional.of(told), Optional.of(told), ZoneOffset.UTC);
         assertThat(cell(Step.REHEARSAL).pennant()).isEqualTo(Pennant.PROVEN);
         chip = FirmwareChip.running(LocalDate.parse("2025-06-03"), "BOOT_ORDER=0xf41");
         assertThat(cell(Step.FIRMWARE).pennant()).isEqualTo(Pennant.DUE);

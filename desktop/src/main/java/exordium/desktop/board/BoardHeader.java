@@ -38,7 +38,7 @@ public final class BoardHeader extends VBox {
         HBox title = Parts.row(
                 12,
                 Parts.label(board.name(), "title"),
-                Parts.label(board.at().register().byHand() ? "by hand" : "simulated", "reach", "small"),
+                Parts.label(board.at().register().way().said(), "reach", "small"),
                 words,
                 Parts.spring(),
                 ports,

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board;
 
-import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Step;
@@ -19,7 +19,7 @@ import javafx.scene.shape.Circle;
 
 /** A board's way from power to running: its seven stations on one track, which is also how one goes between them. */
 public final class StartLine extends StackPane {
-    StartLine(BoardState state, Step here, Consumer<Step> goTo) {
+    StartLine(BoardRow state, Step here, Consumer<Step> goTo) {
         HBox stops = new HBox();
         for (Cell cell : state.cells()) {
             Button stop = stop(cell, cell.step() == here);

@@ -2,7 +2,6 @@
 package exordium.desktop.desk;
 
 import exordium.core.finding.Finding;
-import exordium.core.finding.Refused;
 import exordium.core.multiboot.LayoutPlan;
 import exordium.core.network.NetworkPlan;
 import exordium.core.quantity.ByteSize;
@@ -38,7 +37,6 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.locks.LockSupport;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
@@ -62,8 +60,6 @@ public final class JobsModel implements AutoCloseable {
     private final Reading reading;
     private final HouseFacts facts;
     private final ExecutorService workers = Executors.newCachedThreadPool(work -> Reading.thread(work, "job"));
-    private static final int MOST_TRIES = 50;
-    private static final long BETWEEN_TRIES_NANOS = 200_000_000;
 
     private final Semaphore looks = new Semaphore(1);
     private final ObservableList<RunningJob> running = FXCollections.observableArrayList();
@@ -221,23 +217,6 @@ public final class JobsModel implements AutoCloseable {
         });
     }
 
-    /** A deed that is just over may still read what it changed: whoever asks meanwhile waits a moment, and is then told. */
-    private static void whenLetGo(Reading.Action work, TransferMeter meter) throws IOException {
-        for (int tries = 1; ; tries++) {
-            try {
-                work.run();
-                return;
-            } catch (Refused e) {
-                boolean held = e.reasons().stream().anyMatch(each -> each.code().equals("target-in-use"));
-                if (!held || tries >= MOST_TRIES) {
-                    throw e;
-                }
-                meter.goOnOrStop();
-                LockSupport.parkNanos(BETWEEN_TRIES_NANOS);
-            }
-        }
-    }
-
     public void copy(String title, String board, String drive) {
         copy(title, board, drive, Optional.empty(), Optional.empty());
     }
@@ -251,7 +230,7 @@ public final class JobsModel implements AutoCloseable {
     public void copy(String title, String board, String drive, Optional<String> before, Optional<String> then) {
         TransferMeter meter = meter();
         start(new RunningJob(title, board, Optional.empty(), Set.of(drive), meter), () -> {
-            whenLetGo(() -> new CopyJob(workbench, sheets).run(board, new CopyJob.Wanted(false, before), meter), meter);
+            new CopyJob(workbench, sheets).run(board, new CopyJob.Wanted(false, before), meter);
             then.ifPresent(reading::say);
         });
     }
@@ -408,25 +387,7 @@ public final class JobsModel implements AutoCloseable {
                 });
     }
 
-    /** Does something short to a drive of the workspace, unless a job has it in hand. */
-    public void performOn(String drive, Reading.Action deed) {
-        if (isFree(Set.of(drive))) {
-            facts.perform(deed);
-        }
-    }
-
-    private boolean isFree(Set<String> drives) {
-        Optional<RunningJob> holder = holding(drives);
-        holder.ifPresent(job -> reading.problemProperty()
-                .set(job.title() + " is not finished; " + String.join(", ", drives)
-                        + " is in its hands until then. Wait for it or stop it."));
-        return holder.isEmpty();
-    }
-
     private void start(RunningJob job, Reading.Action deed) {
-        if (!isFree(job.inHand())) {
-            return;
-        }
         reading.problemProperty().set("");
         running.add(job);
         workers.execute(() -> {

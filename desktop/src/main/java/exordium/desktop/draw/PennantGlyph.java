@@ -21,7 +21,7 @@ public final class PennantGlyph extends Group {
     /** As a cell has it: what was told carries an open ring at the foot of its staff. */
     public PennantGlyph(Cell cell) {
         this(cell.pennant());
-        if (cell.by() == Known.By.TOLD) {
+        if (cell.by() == Known.By.TOLD || cell.by() == Known.By.REPORTED) {
             getChildren().add(ring());
             setAccessibleText(cell.state());
         }

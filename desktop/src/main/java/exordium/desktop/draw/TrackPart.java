@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.draw;
 
-import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.Pennant;
 import java.util.List;
@@ -10,7 +10,7 @@ import java.util.List;
 public final class TrackPart extends Drawing {
     private final List<Cell> cells;
 
-    public TrackPart(BoardState state) {
+    public TrackPart(BoardRow state) {
         super("The way from power to running, step by step");
         this.cells = state.cells();
         setMouseTransparent(true);

@@ -1,8 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.sheet;
 
-import exordium.core.access.Reach;
-import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.DaySheet;
 import exordium.core.daysheet.Pennant;
@@ -91,12 +90,12 @@ public final class DaySheetView extends HBox implements Page {
     }
 
     private static List<String> ids(DaySheet sheet) {
-        return sheet.boards().stream().map(BoardState::id).toList();
+        return sheet.boards().stream().map(BoardRow::id).toList();
     }
 
     private void change(DaySheet before, DaySheet day, LocalDate today) {
         for (int i = 0; i < day.boards().size(); i++) {
-            BoardState board = day.boards().get(i);
+            BoardRow board = day.boards().get(i);
             if (!board.equals(before.boards().get(i)) && rows.getChildren().get(i) instanceof GridPane) {
                 rows.getChildren().set(i, row(board));
             }
@@ -110,7 +109,7 @@ public final class DaySheetView extends HBox implements Page {
     private void show(DaySheet day, LocalDate today, Runnable shownWhole) {
         // Rows ask for their board when they are drawn: what came meanwhile is in them.
         List<Supplier<GridPane>> each = new ArrayList<>();
-        for (BoardState board : day.boards()) {
+        for (BoardRow board : day.boards()) {
             each.add(() -> row(shown.boards().stream()
                     .filter(now -> now.id().equals(board.id()))
                     .findFirst()
@@ -193,7 +192,7 @@ public final class DaySheetView extends HBox implements Page {
         return head;
     }
 
-    private GridPane row(BoardState board) {
+    private GridPane row(BoardRow board) {
         GridPane row = grid();
         RowConstraints tall = new RowConstraints();
         tall.setVgrow(Priority.ALWAYS);
@@ -204,10 +203,7 @@ public final class DaySheetView extends HBox implements Page {
         VBox.setVgrow(row, Priority.SOMETIMES);
         VBox name = new VBox(
                 Parts.label(board.name(), "strong"),
-                Parts.label(
-                        board.profile() + (board.reach() == Reach.BY_HAND ? ", by hand" : ", simulated"),
-                        "aside",
-                        "small"));
+                Parts.label(board.profile() + ", " + board.way().said(), "aside", "small"));
         name.setAlignment(Pos.CENTER_LEFT);
         row.add(name, 0, 0);
         for (Cell cell : board.cells()) {
@@ -216,7 +212,7 @@ public final class DaySheetView extends HBox implements Page {
         return row;
     }
 
-    private Button cell(BoardState board, Cell cell) {
+    private Button cell(BoardRow board, Cell cell) {
         Button button = new Button();
         Label figure = Parts.label(cell.figure(), "figure");
         if (cell.pennant() == Pennant.FAILING) {

@@ -2,8 +2,9 @@
 package exordium.desktop.shelf;
 
 import exordium.core.access.BoardState;
+import exordium.core.access.BoardWay;
+import exordium.core.access.BoardWays;
 import exordium.core.access.Known;
-import exordium.core.access.Reach;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
@@ -13,6 +14,7 @@ import exordium.desktop.desk.Place;
 import exordium.desktop.draw.FamilyPicture;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
+import exordium.desktop.part.SaidText;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardRegister;
 import exordium.store.Boards;
@@ -28,13 +30,10 @@ import javafx.scene.layout.VBox;
 
 /** Everything a board has, entered or changed: a new one, or one of the register. */
 public final class BoardSheet extends FormSheet {
-    private static final String BY_HAND = "by hand: I act at it and tell what it shows";
-    private static final String SIMULATED = "simulated: the program plays it";
-
     private final Optional<Workbench.BoardAtHand> edited;
     private final TextField name = text("board-name", "such as Tide clock");
     private final TextField place = text("board-place", "such as Hall");
-    private final ComboBox<String> reach = new ComboBox<>();
+    private final ComboBox<BoardWay> way = new ComboBox<>();
     private final ComboBox<String> profile = new ComboBox<>();
     private final Label family = Parts.paragraph("", "aside", "small");
     private final VBox picture = new VBox();
@@ -74,9 +73,10 @@ public final class BoardSheet extends FormSheet {
     private BoardSheet(Desk house, Runnable close, Optional<Workbench.BoardAtHand> edited, String aside) {
         super(house, close, edited.map(each -> each.register().name()).orElse("New board"), aside);
         this.edited = edited;
-        reach.setId("board-reach");
-        reach.getItems().addAll(BY_HAND, SIMULATED);
-        reach.setValue(BY_HAND);
+        way.setId("board-reach");
+        way.getItems().addAll(BoardWays.all());
+        way.setConverter(new SaidText<>(BoardWay::meaning));
+        way.setValue(BoardWays.byHand());
         profile.setId("board-profile");
         memory.setId("board-memory");
         channel.setId("board-channel");
@@ -98,7 +98,7 @@ public final class BoardSheet extends FormSheet {
         under(describe);
         field("Memory", memory);
         field("Supply", supply);
-        field("How", reach);
+        field("How", way);
         field("Note", note);
         besideIt();
         field("Firmware", firmware);
@@ -148,16 +148,16 @@ public final class BoardSheet extends FormSheet {
         BoardState state = at.board();
         name.setText(at.register().name());
         place.setText(at.register().place());
-        reach.setValue(at.register().byHand() ? BY_HAND : SIMULATED);
+        way.setValue(at.register().way());
         profile.setValue(at.register().profile());
         memory.setValue(state.memory());
         supply.setText(state.supply().said());
         serial.setText(state.serial());
         mac.setText(state.mac());
         firmware.setText(
-                isDefault(state.told().firmware()) ? "" : state.firmware().toString());
+                isDefault(state.known().firmware()) ? "" : state.firmware().toString());
         channel.setValue(at.register().channel());
-        order.setText(isDefault(state.told().order()) ? "" : at.order());
+        order.setText(isDefault(state.known().order()) ? "" : at.order());
         carrier.setText(state.carrier().map(BoardState.Carrier::said).orElse("usual"));
         note.setText(at.register().note());
         light.setSelected(at.register().lightlyUsed());
@@ -191,7 +191,7 @@ public final class BoardSheet extends FormSheet {
                 typed(place),
                 Optional.of(profile.getValue()),
                 Optional.of(memory.getValue()),
-                Optional.of(reach()),
+                Optional.of(way.getValue()),
                 typed(supply),
                 typed(serial),
                 typed(mac),
@@ -215,13 +215,13 @@ public final class BoardSheet extends FormSheet {
                 unless(place.getText(), register.place()),
                 unless(profile.getValue(), register.profile()),
                 unless(memory.getValue(), state.memory()),
-                Optional.of(reach()).filter(each -> each != register.reach()),
+                Optional.of(way.getValue()).filter(each -> each != register.way()),
                 typed(supply).filter(each -> !each.equals(state.supply().said())),
                 unless(serial.getText(), state.serial()),
                 unless(mac.getText(), state.mac()),
-                release.filter(each -> isDefault(state.told().firmware()) || !each.equals(state.firmware())),
+                release.filter(each -> isDefault(state.known().firmware()) || !each.equals(state.firmware())),
                 Optional.of(channel.getValue()).filter(each -> each != register.channel()),
-                typed(order).filter(each -> isDefault(state.told().order()) || !each.equals(at.order())),
+                typed(order).filter(each -> isDefault(state.known().order()) || !each.equals(at.order())),
                 Optional.of(overlay.isSelected()).filter(each -> each != state.overlay()),
                 unless(
                         carrier.getText(),
@@ -233,15 +233,11 @@ public final class BoardSheet extends FormSheet {
 
     /** What nobody told is not shown as if it were known. */
     private static boolean isDefault(Optional<Known> known) {
-        return known.filter(each -> each.by() == Known.By.DEFAULT).isPresent();
+        return known.filter(Known::guessed).isPresent();
     }
 
     private static Optional<String> unless(String typed, String before) {
         return Objects.equals(typed.strip(), before) ? Optional.empty() : Optional.of(typed.strip());
-    }
-
-    private Reach reach() {
-        return reach.getValue().equals(BY_HAND) ? Reach.BY_HAND : Reach.SIMULATED;
     }
 
     private static Optional<String> typed(TextField field) {

@@ -190,7 +190,7 @@ public final class MediaModel {
     }
 
     public void newIdentifier(MediaRegister.Entry entry, String typed) {
-        house.jobs().performOn(entry.medium().file(), () -> {
+        house.facts().perform(() -> {
             TypedName.require(typed, entry.medium().file());
             new NewIdentity(house.workbench(), new SecureRandom()::nextLong).give(entry.medium());
         });

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.shell;
 
-import exordium.core.access.Reach;
-import exordium.core.daysheet.BoardState;
+import exordium.core.access.Ability;
+import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.DaySheet;
 import exordium.core.finding.Step;
 import exordium.desktop.desk.Place;
@@ -25,7 +25,7 @@ public final class Destinations {
 
     public Destinations(DaySheet sheet, List<Media.Medium> media, List<Images.Image> images) {
         all.add(new Destination("Day sheet", "all boards and steps", new Place.Sheet()));
-        for (BoardState board : sheet.boards()) {
+        for (BoardRow board : sheet.boards()) {
             all.add(new Destination(
                     board.name(), board.place() + ", " + board.profile(), new Place.Station(board.id(), Step.STORAGE)));
             for (Step step : Step.values()) {
@@ -42,7 +42,7 @@ public final class Destinations {
                     board.name() + ": what is in it",
                     "plug a medium in or take it out: which one is in which port",
                     new Place.BoardForm(board.id(), Place.BoardForm.Kind.PORTS)));
-            if (board.reach() == Reach.BY_HAND) {
+            if (!board.way().can(Ability.ALWAYS_READ)) {
                 all.add(new Destination(
                         board.name() + ": tell what it shows",
                         "what was seen at the board",

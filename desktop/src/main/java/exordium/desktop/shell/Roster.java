@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.shell;
 
-import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.DaySheet;
 import exordium.core.finding.Step;
 import exordium.desktop.desk.Desk;
@@ -47,7 +47,7 @@ public final class Roster extends VBox {
         entries.getChildren().clear();
         entries.getChildren().add(entry("roster-sheet", "Day sheet", null, new Place.Sheet()));
         String place = "";
-        for (BoardState board : sheet.boards()) {
+        for (BoardRow board : sheet.boards()) {
             if (!board.place().equals(place)) {
                 place = board.place();
                 entries.getChildren().add(group(place));

@@ -5,7 +5,7 @@ import exordium.core.finding.Step;
 import exordium.desktop.board.BoardPage;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.PortsSheet;
-import exordium.desktop.board.station.ToldSheet;
+import exordium.desktop.board.station.SightingSheet;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.inside.InsideSheet;
@@ -116,7 +116,7 @@ public final class Shell extends StackPane {
         house.reading().read(() -> OpenedBoard.read(house, form.board()), board -> {
             switch (form.kind()) {
                 case EDIT -> open(BoardSheet.edit(house, this::closeOverlay, board.at()));
-                case TOLD -> open(new ToldSheet(house, board, this::closeOverlay));
+                case TOLD -> open(new SightingSheet(house, board, this::closeOverlay));
                 case PORTS ->
                     house.reading()
                             .read(

@@ -31,7 +31,6 @@ import exordium.desktop.board.storage.StorageDraft;
 import exordium.desktop.board.storage.StorageModel;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
-import exordium.desktop.desk.RunningJob;
 import exordium.desktop.inside.InsideModel;
 import exordium.desktop.shelf.MediaModel;
 import exordium.desktop.shell.Destinations;
@@ -39,6 +38,7 @@ import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.MediaRegister;
 import exordium.jobs.media.OpenedSource;
+import exordium.jobs.run.JobRunner;
 import exordium.jobs.writing.WriteJob;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -49,6 +49,7 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.locks.LockSupport;
 import java.util.function.BooleanSupplier;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -292,32 +293,37 @@ class ModelTest {
 
     @Test
     void jobsRunBesideEachOtherButNotOnOneDrive() throws InterruptedException {
-        post(() -> {
-            house.jobs().copy("Copying one", "mast-webcam", "mast-webcam-card.img");
-            house.jobs().performOn("mast-webcam-card.img", () -> {
-                throw new AssertionError("the drive is in other hands");
-            });
-            assertThat(problem()).isEqualTo(HELD);
-            house.jobs().copy("Copying it again", "mast-webcam", "mast-webcam-card.img");
-            assertThat(problem()).isEqualTo(HELD);
-            assertThat(house.jobs().running()).hasSize(1);
-            house.jobs().copy("Copying two", "tide-clock", "tide-clock-card.img");
-            assertThat(problem()).isEmpty();
-            assertThat(house.jobs().running())
-                    .extracting(RunningJob::title)
-                    .containsExactly("Copying one", "Copying two");
-            house.jobs().stop(house.jobs().running().get(0));
-        });
-        until(() -> house.jobs().running().size() == 1);
-        assertThat(problem()).startsWith("Stopped while copying mast-webcam-card.img");
-        assertThat(house.jobs().running().get(0).title()).isEqualTo("Copying two");
+        post(() -> hold("mast-webcam-card.img"));
+        post(() -> hold("wave-tank-nvme.img"));
+        until(() -> house.workbench().workspace().operations().running().size() == 2);
+        post(() -> house.jobs().copy("Copying it", "mast-webcam", "mast-webcam-card.img"));
+        until(() -> problem().endsWith("is in its hands until then. Wait for it or stop it."));
+        assertThat(problem()).startsWith("Holding mast-webcam-card.img is not finished; mast-webcam-card.img");
+        post(() -> house.jobs().copy("Copying another", "tide-clock", "tide-clock-card.img"));
+        until(() -> house.workbench().workspace().operations().running().size() == 3);
         post(() -> house.jobs().stop(house.jobs().running().get(0)));
+        until(() -> problem().startsWith("Stopped while holding mast-webcam-card.img"));
+        until(() -> house.jobs().running().size() == 2);
+        post(() -> List.copyOf(house.jobs().running()).forEach(house.jobs()::stop));
         until(() -> !house.jobs().any());
         assertThat(house.workbench().records().copiesOf("mast-webcam")).hasSize(1);
     }
 
-    private static final String HELD = "Copying one is not finished; mast-webcam-card.img is in its hands until then."
-            + " Wait for it or stop it.";
+    /** Has a drive in hand until it is stopped. */
+    private void hold(String drive) {
+        house.jobs().workOn("Holding " + drive, drive, (work, target, meter) -> new JobRunner(house.workbench())
+                .run(
+                        JobRunner.Kind.reading("hold", Step.STORAGE, "holding"),
+                        target,
+                        Optional.empty(),
+                        meter,
+                        (device, keeping) -> {
+                            while (true) {
+                                meter.goOnOrStop();
+                                LockSupport.parkNanos(1_000_000);
+                            }
+                        }));
+    }
 
     private String problem() {
         return house.reading().problemProperty().get();
@@ -334,7 +340,7 @@ class ModelTest {
     private void until(BooleanSupplier condition) throws InterruptedException {
         long since = System.nanoTime();
         while (!holds(condition)) {
-            assertThat(System.nanoTime() - since).isLessThan(TimeUnit.SECONDS.toNanos(60));
+            assertThat(System.nanoTime() - since).as(problem()).isLessThan(TimeUnit.SECONDS.toNanos(60));
             Thread.sleep(20);
         }
     }

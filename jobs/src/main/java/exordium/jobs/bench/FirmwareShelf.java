@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.bench;
 
+import exordium.core.block.Durable;
+import exordium.core.block.FolderLock;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareBundle;
@@ -107,15 +109,16 @@ public final class FirmwareShelf {
     }
 
     /** Writes a release down that has no bundle; one of the same date and families is replaced. */
-    public void add(FirmwareRelease release) throws IOException {
-        List<FirmwareRelease> releases = new ArrayList<>(own());
-        releases.removeIf(each ->
-                each.version().equals(release.version()) && each.boards().equals(release.boards()));
-        releases.add(release);
+    public Path add(FirmwareRelease release) throws IOException {
         Files.createDirectories(folder);
-        Path working = folder.resolve(OWN + ".new");
-        Files.writeString(working, reader.writeForPeople(new FirmwareCatalogue(Map.of(), releases)));
-        Files.move(working, folder.resolve(OWN), StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        return FolderLock.holding(folder, () -> {
+            List<FirmwareRelease> releases = new ArrayList<>(own());
+            releases.removeIf(each ->
+                    each.version().equals(release.version()) && each.boards().equals(release.boards()));
+            releases.add(release);
+            Durable.replace(folder.resolve(OWN), reader.writeForPeople(new FirmwareCatalogue(Map.of(), releases)));
+            return folder.resolve(OWN);
+        });
     }
 
     /** Copies a bundle that was read onto the shelf; the same one again is no second one. */
@@ -124,10 +127,10 @@ public final class FirmwareShelf {
         FirmwareBundle.Manifest manifest = bundle.manifest();
         Path file = folder.resolve(manifest.version() + "_"
                 + String.join("_", manifest.boards()).replaceAll("[^A-Za-z0-9._-]", "-") + ".zip");
-        Path working = file.resolveSibling(file.getFileName() + ".new");
-        Files.write(working, bundle.bytes());
-        Files.move(working, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-        return file;
+        return FolderLock.holding(folder, () -> {
+            Durable.replace(file, bundle.bytes());
+            return file;
+        });
     }
 
     public Path putKey(Path pem) throws IOException {

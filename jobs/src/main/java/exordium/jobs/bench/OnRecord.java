@@ -8,7 +8,6 @@ import exordium.store.Media;
 import exordium.store.Operations;
 import exordium.store.Signs;
 import exordium.store.Workspace;
-import exordium.store.Writes;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -31,7 +30,7 @@ import java.util.function.Predicate;
 public record OnRecord(
         List<Boards.Board> boards,
         List<Media.Listed> media,
-        Map<String, Writes.Write> lastWrites,
+        Map<String, Operations.Operation> lastWrites,
         Map<String, Operations.Operation> lastTouching,
         Map<String, NewestCopy> copies,
         Optional<String> vaultAway,
@@ -60,7 +59,7 @@ public record OnRecord(
         return new OnRecord(
                 workspace.boards().all(),
                 workspace.media().listed(),
-                workspace.writes().lastByMedium(),
+                workspace.operations().lastWrites(),
                 workspace.operations().lastTouching(),
                 newest(copies, Workbench.counting(vault, away)),
                 away,

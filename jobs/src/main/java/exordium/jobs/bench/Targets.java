@@ -2,6 +2,7 @@
 package exordium.jobs.bench;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.Claim;
 import exordium.core.block.FileDevice;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
@@ -101,6 +102,11 @@ public final class Targets {
         /** Opens it for reading, with the same way out. */
         public BlockDevice read(TransferWatch watch) throws IOException {
             return new PatientDevice(opener.open(false), watch::cancelled);
+        }
+
+        /** Whether nothing speaks against it but that somebody has it open at this moment. */
+        public boolean onlyOpen() {
+            return description.refusals().size() == 1 && Claim.isHeld(description.path());
         }
 
         /** Whether it is a drive of the machine. */

@@ -1,9 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.bench;
 
-import exordium.core.access.BoardAccess;
-import exordium.core.access.BoardByHand;
+import exordium.core.access.BoardDeeds;
 import exordium.core.access.BoardFile;
+import exordium.core.access.BoardPlace;
+import exordium.core.access.BoardReading;
 import exordium.core.access.BoardState;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
@@ -23,7 +24,6 @@ import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.MediumKind;
-import exordium.sim.SimulatedBoard;
 import exordium.sim.StandInFirmware;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
@@ -276,9 +276,14 @@ public final class Workbench implements AutoCloseable {
         return new BoardFile(reader, workspace.boardFile(id));
     }
 
-    /** Puts down what is known of a board, whatever it was before. */
-    public void put(String id, BoardState board) throws IOException {
-        file(id).put(board);
+    /** Puts a new board down. */
+    public void create(String id, BoardState board) throws IOException {
+        file(id).create(board);
+    }
+
+    /** Changes what is known of a board by a function of what is there. */
+    public BoardState change(String id, BoardFile.Change change) throws IOException {
+        return file(id).change(change);
     }
 
     /** A board as its file was last read, until that has changed. */
@@ -337,21 +342,23 @@ public final class Workbench implements AutoCloseable {
         return bundle.isPresent() ? bundle.get().payload() : StandInFirmware.of(release);
     }
 
-    /** How one gets at a board of the register. */
-    public BoardAccess access(Boards.Board board) {
-        BoardFile file = file(board.id());
-        if (board.byHand()) {
-            return new BoardByHand(file);
-        }
-        Optional<BoardProfile> profile = profiles.get().find(board.profile());
-        return profile.filter(each -> each.firmware().inChip())
-                .map(each -> new SimulatedBoard(
-                        file,
-                        new SimulatedBoard.Chip(
-                                folder().resolve("boards").resolve(board.id() + ".chip"),
-                                each.firmware().slots().orElse(1),
-                                release -> payload(each.id(), release))))
-                .orElseGet(() -> new SimulatedBoard(file));
+    /** What is done at a board of the register, by its way. */
+    public BoardDeeds deeds(Boards.Board board) {
+        return board.way().deeds(place(board));
+    }
+
+    /** Looks at a board of the register, by its way. */
+    public BoardReading reading(Boards.Board board) {
+        return board.way().reading(place(board));
+    }
+
+    private BoardPlace place(Boards.Board board) {
+        Optional<BoardProfile> family = profiles.get().find(board.profile());
+        return new BoardPlace(
+                file(board.id()),
+                folder().resolve("boards").resolve(board.id() + ".chip"),
+                family,
+                release -> payload(board.profile(), release));
     }
 
     /** Media as they were last read. */

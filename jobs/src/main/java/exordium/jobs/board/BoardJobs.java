@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.board;
 
+import exordium.core.access.Ability;
 import exordium.core.access.BoardState;
 import exordium.core.access.HandSteps;
 import exordium.core.finding.BadArgument;
@@ -57,8 +58,9 @@ public final class BoardJobs {
     /** Restarts: what was staged takes effect, and the board starts or does not, as rehearsed from the real bytes. */
     public Carried restart(Workbench.BoardAtHand at) throws IOException {
         OnBoard board = new OnBoard(workbench, at);
-        if (at.register().byHand()) {
-            return Carried.byHand(HandSteps.restart(at.profile(), at.board().chip()));
+        if (!at.register().can(Ability.RESTART)) {
+            return Carried.byHand(HandSteps.restart(
+                    at.register().way(), at.profile(), at.board().chip()));
         }
         Carried carried = Carried.out(board.run(RESTART, this::restarted));
         new SetsJob(workbench, benches).restarted(workbench.board(at.register().id()));
@@ -66,7 +68,7 @@ public final class BoardJobs {
     }
 
     private JobRunner.Outcome<Trace> restarted(OnBoard board) throws IOException {
-        return restarted(board, board.access()::restart);
+        return restarted(board, board.deeds()::restart);
     }
 
     /** How a restart goes. */
@@ -80,12 +82,12 @@ public final class BoardJobs {
      * @throws UnreadableInput for a board by hand
      */
     public Carried powerCut(Workbench.BoardAtHand at, long after) throws IOException {
-        if (at.register().byHand()) {
+        if (!at.register().can(Ability.CUT_POWER)) {
             throw new UnreadableInput("The power is cut only at virtual boards; never do that to a real one.");
         }
         OnBoard board = new OnBoard(workbench, at);
         return Carried.out(
-                board.run(RESTART, now -> restarted(now, () -> now.access().powerCut(after))));
+                board.run(RESTART, now -> restarted(now, () -> now.deeds().powerCut(after))));
     }
 
     private JobRunner.Outcome<Trace> restarted(OnBoard board, Restart restart) throws IOException {
@@ -124,14 +126,15 @@ public final class BoardJobs {
     /** Switches off and on: what was staged is lost. */
     public Carried switchOff(Workbench.BoardAtHand at) throws IOException {
         OnBoard board = new OnBoard(workbench, at);
-        return at.register().byHand()
-                ? Carried.byHand(HandSteps.switchOff(at.profile(), at.board().chip()))
-                : Carried.out(board.run(SWITCH_OFF, this::switchedOff));
+        return at.register().can(Ability.SWITCH_OFF)
+                ? Carried.out(board.run(SWITCH_OFF, this::switchedOff))
+                : Carried.byHand(HandSteps.switchOff(
+                        at.register().way(), at.profile(), at.board().chip()));
     }
 
     private JobRunner.Outcome<Trace> switchedOff(OnBoard board) throws IOException {
         FirmwareChip before = board.at().board().chip();
-        board.access().switchOff();
+        board.deeds().switchOff();
         if (before.anythingStaged()) {
             board.log(
                     Step.FIRMWARE,
@@ -178,10 +181,10 @@ public final class BoardJobs {
         if (holder.isPresent()
                 && !holder.get().register().id().equals(at.register().id())) {
             new OnBoard(workbench, holder.get())
-                    .run(UNPLUG, now -> now.outcome(now.access().unplug(plug.drive()), "", ""));
+                    .run(UNPLUG, now -> now.outcome(now.deeds().unplug(plug.drive()), "", ""));
         }
         return board.run(PLUG, now -> {
-            BoardState plugged = now.access().plug(plug);
+            BoardState plugged = now.deeds().plug(plug);
             String name = workbench
                     .workspace()
                     .media()
@@ -221,6 +224,6 @@ public final class BoardJobs {
         return board.run(
                 UNPLUG,
                 now -> now.outcome(
-                        now.access().unplug(medium.file()), "drive-unplugged", medium.name() + " taken out."));
+                        now.deeds().unplug(medium.file()), "drive-unplugged", medium.name() + " taken out."));
     }
 }

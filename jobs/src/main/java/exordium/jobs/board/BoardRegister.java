@@ -1,10 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.board;
 
+import exordium.core.access.Ability;
 import exordium.core.access.BoardState;
+import exordium.core.access.BoardWay;
+import exordium.core.access.Knowledge;
 import exordium.core.access.Known;
-import exordium.core.access.Reach;
-import exordium.core.access.Told;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.NameTaken;
@@ -17,6 +18,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.storage.Supply;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
+import exordium.jobs.run.Key;
 import exordium.jobs.run.OnBoard;
 import exordium.jobs.shelf.Intake;
 import exordium.store.Boards;
@@ -29,6 +31,8 @@ import java.util.Optional;
 
 /** The boards of the workspace as their owner describes them. */
 public final class BoardRegister {
+    private static final JobRunner.Kind ADD =
+            JobRunner.Kind.keyed("board-add", Step.STORAGE, "putting in the register", "It is not in the register.");
     private static final JobRunner.Kind EDIT = JobRunner.Kind.reading("board-edit", Step.STORAGE, "changing");
 
     private final Workbench workbench;
@@ -49,7 +53,7 @@ public final class BoardRegister {
             Optional<String> place,
             Optional<String> profile,
             Optional<String> memory,
-            Optional<Reach> reach,
+            Optional<BoardWay> way,
             Optional<String> supply,
             Optional<String> serial,
             Optional<String> mac,
@@ -89,7 +93,7 @@ public final class BoardRegister {
                             place,
                             profile,
                             memory,
-                            reach,
+                            way,
                             supply,
                             serial,
                             mac,
@@ -113,7 +117,7 @@ public final class BoardRegister {
         String id = Intake.identifier(name, "board");
         if (workbench.workspace().boards().all().stream()
                 .anyMatch(board -> board.id().equals(id))) {
-            throw new NameTaken("There is a board \"" + id + "\" already; give this one another name.", id);
+            throw taken(id);
         }
         Boards.Board plain = new Boards.Board(
                 id, name, "Workbench", profile.id(), workbench.rules().channel(), false, true, ByteSize.ZERO);
@@ -133,19 +137,33 @@ public final class BoardRegister {
                 List.of());
         Boards.Board board = entry(plain, wanted);
         BoardState state = described(board, profile, fresh, wanted, true);
-        workbench.put(id, state);
-        workbench.workspace().boards().add(board);
-        log(
-                board,
-                "board-added",
-                "a " + profile.id() + " with " + state.memory() + ", "
-                        + (board.byHand() ? "by hand" : "simulated") + ", put in the register"
-                        + (wanted.firmware().isPresent() || !profile.firmware().updatable()
-                                ? "."
-                                : firmware.equals(FirmwareChip.NOT_KNOWN)
-                                        ? "; which firmware it runs is not known."
-                                        : "; its firmware is not known and taken as the oldest, " + firmware + "."));
-        return board;
+        String words = "a " + profile.id() + " with " + state.memory() + ", "
+                + board.way().said() + ", put in the register"
+                + (wanted.firmware().isPresent() || !profile.firmware().updatable()
+                        ? "."
+                        : firmware.equals(FirmwareChip.NOT_KNOWN)
+                                ? "; which firmware it runs is not known."
+                                : "; its firmware is not known and taken as the oldest, " + firmware + ".");
+        return new JobRunner(workbench).keyed(ADD, Key.board(id), Optional.empty(), () -> {
+            if (workbench.workspace().boards().all().stream()
+                    .anyMatch(each -> each.id().equals(id))) {
+                throw taken(id);
+            }
+            workbench.create(id, state);
+            workbench.workspace().inTransaction(() -> {
+                workbench.workspace().boards().add(board);
+                workbench
+                        .workspace()
+                        .log()
+                        .add(Optional.of(id), Step.STORAGE, "board-added", name + ": " + words, Optional.empty());
+                return null;
+            });
+            return new JobRunner.Outcome<>(board, "", "");
+        });
+    }
+
+    private static NameTaken taken(String id) {
+        return new NameTaken("There is a board \"" + id + "\" already; give this one another name.", id);
     }
 
     /** Changes what is said of a board; the rest stays. @throws UnreadableInput when nothing or something impossible is said */
@@ -159,13 +177,14 @@ public final class BoardRegister {
                 : at.profile();
         return new OnBoard(workbench, at).run(EDIT, now -> {
             Boards.Board board = entry(now.at().register(), wanted);
-            BoardState state = described(
-                    board,
-                    wanted.profile().isPresent() ? profile : now.at().profile(),
-                    now.at().board(),
-                    wanted,
-                    false);
-            workbench.put(board.id(), state);
+            workbench.change(
+                    board.id(),
+                    before -> described(
+                            board,
+                            wanted.profile().isPresent() ? profile : now.at().profile(),
+                            before,
+                            wanted,
+                            false));
             workbench.workspace().boards().change(board);
             return now.outcome(board, "board-edited", "What is known of it was changed by its owner.");
         });
@@ -190,7 +209,7 @@ public final class BoardRegister {
                 wanted.lightlyUsed().orElse(before.lightlyUsed()),
                 wanted.slotReachable().orElse(before.slotReachable()),
                 before.dailyWrites(),
-                wanted.reach().orElse(before.reach()),
+                wanted.way().orElse(before.way()),
                 wanted.note().map(String::strip).orElse(before.note()));
     }
 
@@ -210,7 +229,7 @@ public final class BoardRegister {
         } else if (!before.profile().equals(profile.id())) {
             chip = BoardChecks.ordered(profile, chip, profile.order().usual());
         }
-        if (!board.byHand() && !before.told().equals(Told.NOTHING)) {
+        if (board.can(Ability.ALWAYS_READ) && !before.known().equals(Knowledge.NOTHING)) {
             // What was to be set at it by hand was never set in the board the program plays from now on.
             chip = chip.switchOff();
         }
@@ -249,17 +268,17 @@ public final class BoardRegister {
     }
 
     /** A board that was read till now and is by hand from now on is known as it was read last. */
-    private Told told(Boards.Board board, BoardState before, Description wanted, boolean fresh) {
-        if (!board.byHand()) {
-            return Told.NOTHING;
+    private Knowledge told(Boards.Board board, BoardState before, Description wanted, boolean fresh) {
+        if (board.can(Ability.ALWAYS_READ)) {
+            return Knowledge.NOTHING;
         }
         Instant now = workbench.clock().instant();
         if (fresh) {
-            return Told.fresh(wanted.firmware().isPresent(), wanted.order().isPresent(), now);
+            return Knowledge.fresh(wanted.firmware().isPresent(), wanted.order().isPresent(), now);
         }
-        Known read = new Known(Known.By.READ, now);
-        Told so = before.told();
-        return new Told(
+        Known read = Known.read(now);
+        Knowledge so = before.known();
+        return new Knowledge(
                 Optional.of(
                         wanted.firmware().isPresent()
                                 ? Known.told(now)
@@ -314,12 +333,5 @@ public final class BoardRegister {
                         value);
             }
         }
-    }
-
-    private void log(Boards.Board board, String kind, String words) {
-        workbench
-                .workspace()
-                .log()
-                .add(Optional.of(board.id()), Step.STORAGE, kind, board.name() + ": " + words, Optional.empty());
     }
 }

@@ -2,6 +2,8 @@
 package exordium.jobs.board;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.Durable;
+import exordium.core.block.FolderLock;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.board.FamilyCheck;
@@ -25,9 +27,9 @@ import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.MediumKind;
 import exordium.jobs.bench.Workbench;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.time.LocalDate;
 import java.util.HashSet;
 import java.util.List;
@@ -90,8 +92,11 @@ public final class Families {
 
     /** All families of a file, against the schema and against each other's sense. @throws UnreadableInput with the first fault */
     public List<BoardProfile> checked(Path file) throws IOException {
-        List<BoardProfile> profiles = reader.user(file, BoardProfiles.SCHEMA, BoardProfiles.Listing.class)
-                .boards();
+        return checked(reader.user(file, BoardProfiles.SCHEMA, BoardProfiles.Listing.class));
+    }
+
+    private static List<BoardProfile> checked(BoardProfiles.Listing listing) throws IOException {
+        List<BoardProfile> profiles = listing.boards();
         for (BoardProfile profile : profiles) {
             FamilyCheck.require(profile);
             requireOrder(profile);
@@ -160,11 +165,16 @@ public final class Families {
                     profile.id());
         }
         Files.createDirectories(folder);
-        Path working = file.resolveSibling(profile.id() + ".yaml.new");
-        Files.writeString(working, yaml(profile));
-        checked(working);
-        Files.move(working, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-        return file;
+        String text = yaml(profile);
+        checked(reader.user(
+                profile.id() + ".yaml",
+                text.getBytes(StandardCharsets.UTF_8),
+                BoardProfiles.SCHEMA,
+                BoardProfiles.Listing.class));
+        return FolderLock.holding(folder, () -> {
+            Durable.replace(file, text);
+            return file;
+        });
     }
 
     /** The ids of the workspace's own; a file that cannot be read has none, and was named where the profiles were read. */

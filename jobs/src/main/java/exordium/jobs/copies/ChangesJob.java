@@ -13,7 +13,7 @@ import exordium.jobs.bench.Workbench;
 import exordium.store.Copies;
 import exordium.store.Images;
 import exordium.store.Media;
-import exordium.store.Writes;
+import exordium.store.Operations;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -71,8 +71,8 @@ public final class ChangesJob {
     }
 
     private Named image(Media.Medium medium, TransferWatch watch) throws UnreadableInput {
-        Writes.Write write = Optional.ofNullable(
-                        workbench.workspace().writes().lastByMedium().get(medium.id()))
+        Operations.Operation write = Optional.ofNullable(
+                        workbench.workspace().operations().lastWrites().get(medium.id()))
                 .orElseThrow(() ->
                         new UnreadableInput("Which image " + medium.name() + " was written from is not on record."));
         Images.Image image = workbench.workspace().imageShelf().all().stream()

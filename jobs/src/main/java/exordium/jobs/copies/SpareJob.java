@@ -12,7 +12,7 @@ import exordium.jobs.bench.Workbench;
 import exordium.store.Boards;
 import exordium.store.Copies;
 import exordium.store.Media;
-import exordium.store.Writes;
+import exordium.store.Operations;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -75,7 +75,7 @@ public final class SpareJob {
         return !holds.isEmpty() && !holds.equals("nothing");
     }
 
-    private static Optional<Copies.Copy> written(Writes.Write write, List<Copies.Copy> copies) {
+    private static Optional<Copies.Copy> written(Operations.Operation write, List<Copies.Copy> copies) {
         return copies.stream()
                 .filter(copy ->
                         copy.file().substring(copy.file().lastIndexOf('/') + 1).equals(write.image()))

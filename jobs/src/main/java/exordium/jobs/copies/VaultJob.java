@@ -6,6 +6,7 @@ import exordium.core.copies.Generations;
 import exordium.core.copies.Retention;
 import exordium.core.copies.VaultCheck;
 import exordium.core.copies.VaultFiles;
+import exordium.core.copies.VaultLock;
 import exordium.core.copies.VaultPrune;
 import exordium.core.copies.VaultRepair;
 import exordium.core.finding.Refused;
@@ -17,6 +18,8 @@ import exordium.core.image.CopyManifest;
 import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.JobRunner;
+import exordium.jobs.run.Key;
 import exordium.store.Copies;
 import exordium.store.Workspace;
 import java.io.IOException;
@@ -36,6 +39,13 @@ import java.util.TreeMap;
 
 /** The vault as a whole: what takes which room, which copies go by the house's rule, whether its chunks are what they were. */
 public final class VaultJob {
+    private static final JobRunner.Kind PRUNE = JobRunner.Kind.keyed(
+            "vault-prune", Step.COPIES, "taking copies out of", "Copies that were not taken out are as they were.");
+    private static final JobRunner.Kind CHECK =
+            JobRunner.Kind.keyed("vault-check", Step.COPIES, "checking", "Nothing in it was changed.");
+    private static final JobRunner.Kind REPAIR = JobRunner.Kind.keyed(
+            "vault-repair", Step.COPIES, "mending", "What was mended stays mended; nothing else was changed.");
+
     private final Workbench workbench;
     private final Workspace workspace;
 
@@ -143,6 +153,16 @@ public final class VaultJob {
      * @throws UnreadableInput when a list that stays cannot be read; nothing is taken
      */
     public Pruned prune(Optional<String> board, TransferWatch watch) throws IOException {
+        return alone(PRUNE, () -> pruned(board, watch));
+    }
+
+    /** Each deed tells the logbook by itself what it did to which copy. */
+    private <T> T alone(JobRunner.Kind kind, VaultLock.Work<T> work) throws IOException {
+        return new JobRunner(workbench)
+                .keyed(kind, Key.vault(), Optional.empty(), () -> new JobRunner.Outcome<>(work.run(), "", ""));
+    }
+
+    private Pruned pruned(Optional<String> board, TransferWatch watch) throws IOException {
         List<Retention.Verdict<Copies.Copy>> verdicts = verdicts(board);
         List<Copies.Copy> going = new Pruned(verdicts, ByteSize.ZERO, Optional.empty()).going();
         List<Path> lists = new ArrayList<>();
@@ -214,6 +234,10 @@ public final class VaultJob {
 
     /** Reads chunks and holds them to their digests; every copy that is hurt goes into the logbook. Where sample: so many by chance. */
     public VaultCheck check(OptionalInt sample, TransferWatch watch) throws IOException {
+        return alone(CHECK, () -> checked(sample, watch));
+    }
+
+    private VaultCheck checked(OptionalInt sample, TransferWatch watch) throws IOException {
         Instant now = workspace.clock().instant();
         VaultCheck chunks = VaultCheck.of(workbench.vaultHere(), sample, now.toEpochMilli(), watch);
         VaultCheck check = new VaultCheck(
@@ -253,6 +277,10 @@ public final class VaultJob {
             throw new UnreadableInput(
                     other.get() + " is no vault: there is no folder " + ChunkPacks.FOLDER + " in it.");
         }
+        return alone(REPAIR, () -> mended(other, watch));
+    }
+
+    private VaultRepair mended(Optional<Path> other, TransferWatch watch) throws IOException {
         VaultRepair mended = VaultRepair.run(workbench.vaultHere(), other, onRecord(), stamp(), watch);
         VaultRepair repair = new VaultRepair(
                 mended.indexes(), mended.chunks(), mended.lists(), withRecord(mended.left(), true, watch));

@@ -8,6 +8,8 @@ import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.JobRunner;
+import exordium.jobs.run.Key;
 import exordium.store.Copies;
 import exordium.store.Workspace;
 import java.io.IOException;
@@ -20,6 +22,9 @@ import java.util.stream.Collectors;
 
 /** Where the copies lie: in the workspace, or in a folder of another drive or of a share. */
 public final class VaultPlace {
+    private static final JobRunner.Kind MOVE =
+            JobRunner.Kind.keyed("vault-move", Step.COPIES, "moving", "Its copies are where they were.");
+
     private final Workbench workbench;
     private final Workspace workspace;
 
@@ -122,6 +127,15 @@ public final class VaultPlace {
      * @throws exordium.core.finding.Refused while somebody is at the vault
      */
     public String move(Planned planned, TransferWatch watch) throws IOException {
+        return new JobRunner(workbench)
+                .keyed(
+                        MOVE,
+                        Key.vault(),
+                        Optional.empty(),
+                        () -> new JobRunner.Outcome<>(moved(planned, watch), "", ""));
+    }
+
+    private String moved(Planned planned, TransferWatch watch) throws IOException {
         // It may be a while since: shares come and go, and another process may have moved it.
         Planned plan = plan(Optional.of(planned.to().toString()));
         String lies = "The vault lies in " + plan.to() + " from now on; ";

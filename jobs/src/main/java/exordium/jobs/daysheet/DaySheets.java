@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.daysheet;
 
-import exordium.core.access.Known;
+import exordium.core.access.Knowledge;
 import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.copies.CopyRisk;
@@ -18,6 +18,7 @@ import exordium.core.inspection.InstalledSystem;
 import exordium.core.rehearsal.MediumContents;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.storage.Replacement;
+import exordium.core.writing.Ending;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.MediaHealth;
@@ -26,7 +27,6 @@ import exordium.jobs.bench.Workbench;
 import exordium.store.Boards;
 import exordium.store.Media;
 import exordium.store.Operations;
-import exordium.store.Writes;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
@@ -91,18 +91,12 @@ public final class DaySheets {
     }
 
     private BoardFacts.Reached reached(Workbench.BoardAtHand at) {
+        Knowledge known = at.board().known();
         return new BoardFacts.Reached(
-                at.register().reach(),
-                at.board()
-                        .told()
-                        .firmware()
-                        .filter(known -> at.profile().firmware().updatable())
-                        .map(this::how),
-                at.board().told().order().map(this::how));
-    }
-
-    private BoardFacts.HowKnown how(Known known) {
-        return new BoardFacts.HowKnown(known.by(), day(known.at()));
+                at.register().way(),
+                known.firmware().filter(each -> at.profile().firmware().updatable()),
+                known.order(),
+                workbench.zone());
     }
 
     public FirmwareStatus firmware(Workbench.BoardAtHand at) {
@@ -193,12 +187,13 @@ public final class DaySheets {
                 : Optional.empty();
     }
 
-    private BoardFacts.LastWrite lastWrite(Writes.Write write, OnRecord record) {
+    private BoardFacts.LastWrite lastWrite(Operations.Operation write, OnRecord record) {
         return new BoardFacts.LastWrite(
                 write.image(),
                 write.ending(),
                 day(write.started()),
-                write.medium()
+                write.deed()
+                        .medium()
                         .flatMap(medium ->
                                 Optional.ofNullable(record.lastTouching().get(medium)))
                         .filter(touch -> !touch.started().isBefore(write.started()))
@@ -216,7 +211,7 @@ public final class DaySheets {
                     case "first-start" -> "edited for its first start";
                     default -> "changed (" + kind + ")";
                 };
-        boolean half = !operation.ending().equals(Operations.DONE);
+        boolean half = operation.ending() != Ending.DONE;
         return new BoardFacts.Touch(half ? done + " in part" : done, day(operation.started()));
     }
 

@@ -6,6 +6,7 @@ import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.Setting;
 import exordium.core.storage.Supply;
+import exordium.core.writing.Ending;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
@@ -58,7 +59,7 @@ public record DemoScenario(
             Optional<String> carrier,
             Optional<Integer> toldDays) {}
 
-    record DemoWrite(int days, String board, String medium, String image, String ending) {}
+    record DemoWrite(int days, String board, String medium, String image, Ending ending) {}
 
     /** Where said: what a note on the medium said at that time; such copies are of chunks, and the newest of a board as well. */
     record DemoCopy(int days, String board, String medium, Optional<String> said) {}

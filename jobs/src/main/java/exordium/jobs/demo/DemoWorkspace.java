@@ -3,9 +3,9 @@ package exordium.jobs.demo;
 
 import exordium.core.access.BoardFile;
 import exordium.core.access.BoardState;
+import exordium.core.access.BoardWays;
+import exordium.core.access.Knowledge;
 import exordium.core.access.Known;
-import exordium.core.access.Reach;
-import exordium.core.access.Told;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.StagedDevice;
@@ -25,7 +25,7 @@ import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.MediaCatalogue;
 import exordium.core.storage.Role;
-import exordium.core.writing.Verdict;
+import exordium.core.writing.Ending;
 import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Workbench;
@@ -261,7 +261,7 @@ public final class DemoWorkspace {
                         board.lightlyUsed(),
                         board.slotReachable().orElse(true),
                         board.dailyWrites(),
-                        board.toldDays().isPresent() ? Reach.BY_HAND : Reach.SIMULATED,
+                        board.toldDays().isPresent() ? BoardWays.byHand() : BoardWays.simulated(),
                         board.toldDays().isPresent()
                                 ? "Lights the slipway at dusk; its box is opened with the square key."
                                 : ""));
@@ -283,8 +283,8 @@ public final class DemoWorkspace {
                 board.overlay(),
                 plugs,
                 Optional.empty(),
-                board.toldDays().map(days -> told(days, board)).orElse(Told.NOTHING));
-        new BoardFile(reader, workspace.boardFile(board.id())).put(state);
+                board.toldDays().map(days -> told(days, board)).orElse(Knowledge.NOTHING));
+        new BoardFile(reader, workspace.boardFile(board.id())).create(state);
         board.setting().ifPresent(where -> workspace
                 .roles()
                 .put(
@@ -297,13 +297,13 @@ public final class DemoWorkspace {
     }
 
     /** Of its firmware and its start somebody told; of its order nobody has. */
-    private Told told(int days, DemoScenario.DemoBoard board) {
+    private Knowledge told(int days, DemoScenario.DemoBoard board) {
         Instant at = ago(days);
-        return new Told(
+        return new Knowledge(
                 Optional.of(Known.told(at)),
                 Optional.of(Known.byDefault(ago(days + 2))),
-                Optional.of(new Told.Seen("/dev/mmcblk0p2", at)),
-                board.port().map(port -> new Told.Seen(port, at)),
+                Optional.of(Knowledge.Seen.of("/dev/mmcblk0p2", Known.told(at))),
+                board.port().map(port -> Knowledge.Seen.of(port, Known.told(at))),
                 Optional.empty());
     }
 
@@ -338,14 +338,14 @@ public final class DemoWorkspace {
         for (DemoScenario.DemoWrite write : scenario.writes()) {
             String target = fileOf(write.medium());
             workspace
-                    .writes()
+                    .operations()
                     .addPast(ago(write.days()), write.board(), write.medium(), target, write.image(), write.ending());
-            boolean verified = write.ending().equals(Verdict.VERIFIED.code());
+            boolean verified = write.ending() == Ending.VERIFIED;
             log(
                     write.days(),
                     write.board(),
                     Step.IMAGE,
-                    "write-" + write.ending(),
+                    "write-" + write.ending().code(),
                     write.image() + " to " + nameOf(write.medium()) + ": "
                             + (verified ? "every byte was read back and agrees." : "written, not read back."));
         }

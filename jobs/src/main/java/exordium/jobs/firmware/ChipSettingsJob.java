@@ -34,7 +34,7 @@ public final class ChipSettingsJob {
         return board.run(STAGE, now -> {
             now.requireSettingsAsIn(at);
             return now.outcome(
-                    now.access().stage(change.after()),
+                    now.deeds().stage(change.after()),
                     "settings-staged",
                     "Settings staged (" + String.join(", ", change.in())
                             + (change.out().isEmpty() ? "" : "; without " + String.join(", ", change.out()))

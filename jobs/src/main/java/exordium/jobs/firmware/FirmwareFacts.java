@@ -2,7 +2,7 @@
 package exordium.jobs.firmware;
 
 import exordium.core.access.BoardState;
-import exordium.core.access.Told;
+import exordium.core.access.Knowledge;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.MediumException;
 import exordium.core.board.BoardProfile;
@@ -95,7 +95,7 @@ public final class FirmwareFacts {
 
     private List<String> seen(Workbench.BoardAtHand at) {
         List<String> seen = new ArrayList<>();
-        at.board().told().trouble().map(Told.Seen::what).ifPresent(seen::add);
+        at.board().known().trouble().map(Knowledge.Seen::what).ifPresent(seen::add);
         workbench.workspace().log().newestOf(at.register().id(), NEWEST_ENTRIES).stream()
                 .map(Logbook.Entry::text)
                 .forEach(seen::add);

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.firmware;
 
+import exordium.core.access.Ability;
 import exordium.core.access.BoardState;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
@@ -72,7 +73,7 @@ public final class FirmwareJob {
                     continue;
                 }
                 findings.addAll(
-                        each.bundle().findings(each.signed(), !at.register().byHand()));
+                        each.bundle().findings(each.signed(), at.register().can(Ability.WRITE_CHIP)));
             }
             return findings;
         } catch (IOException e) {
@@ -95,7 +96,7 @@ public final class FirmwareJob {
         return board.run(STAGE, now -> {
             Refused.ifAnyStops(plan(now.at(), release));
             return now.outcome(
-                    now.access().stage(release.version()),
+                    now.deeds().stage(release.version()),
                     "firmware-staged",
                     "Release " + release.version() + " staged; it takes effect at the next restart.");
         });

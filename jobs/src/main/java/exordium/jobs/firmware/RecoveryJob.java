@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.firmware;
 
+import exordium.core.access.Ability;
 import exordium.core.access.BoardState;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.MediumException;
@@ -55,7 +56,7 @@ public final class RecoveryJob {
     public Card plan(Workbench.BoardAtHand at, FirmwareRelease release, Optional<String> order) throws IOException {
         BoardProfile profile = at.profile();
         Optional<FirmwareBundle> shelved = workbench.firmwareShelf().bundle(profile.id(), release.version());
-        if (at.register().byHand() && profile.firmware().inChip()) {
+        if (!at.register().can(Ability.WRITE_CHIP) && profile.firmware().inChip()) {
             throw new Refused(Finding.stop(
                     "recovery-set-missing",
                     "A recovery card for a real board is a set of its maker's: a program that writes the chip, the chip's image"
@@ -148,7 +149,7 @@ public final class RecoveryJob {
         java.time.LocalDate release =
                 card.release().map(FirmwareRelease::version).orElse(FirmwareChip.NOT_KNOWN);
         FirmwareConfig settings = card.settings().orElse(FirmwareConfig.factory(at.profile()));
-        BoardState after = workbench.access(at.register()).recover(release, card.payload(), settings);
+        BoardState after = workbench.deeds(at.register()).recover(release, card.payload(), settings);
         return "The card wrote the chip anew: it holds " + FirmwareChip.said(after.firmware()) + ", read back, with "
                 + String.join(", ", after.chip().config().lines())
                 + ". Steady blinking, green screen: take the card out.";

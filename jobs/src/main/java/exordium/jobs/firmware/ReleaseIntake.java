@@ -7,6 +7,8 @@ import exordium.core.firmware.FirmwareBundle;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.jobs.bench.FirmwareShelf;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.JobRunner;
+import exordium.jobs.run.Key;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -14,6 +16,9 @@ import java.util.Optional;
 
 /** Releases taken onto the shelf: as bundles, or written down by hand. */
 public final class ReleaseIntake {
+    private static final JobRunner.Kind TAKE =
+            JobRunner.Kind.keyed("release", Step.FIRMWARE, "adding to", "What is on the shelf is as it was.");
+
     private final Workbench workbench;
 
     public ReleaseIntake(Workbench workbench) {
@@ -34,8 +39,8 @@ public final class ReleaseIntake {
             throw new UnreadableInput(file.getFileName()
                     + " is signed by none of the keys you trust, or was changed since; it was not taken over.");
         }
-        Path put = shelf.put(bundle);
-        told(
+        Path put = taken(
+                () -> shelf.put(bundle),
                 "release-shelved",
                 "Release " + bundle.manifest().version() + " for "
                         + String.join(", ", bundle.manifest().boards()) + " taken onto the shelf as a bundle.");
@@ -47,15 +52,25 @@ public final class ReleaseIntake {
         for (String board : release.boards()) {
             workbench.profiles().require(board);
         }
-        workbench.firmwareShelf().add(release);
-        told(
+        taken(
+                () -> workbench.firmwareShelf().add(release),
                 "release-added",
                 "Release " + release.version() + " for " + String.join(", ", release.boards()) + " written down: "
                         + release.notes());
     }
 
-    private void told(String kind, String words) {
+    private interface Taking {
+        Path run() throws IOException;
+    }
+
+    private Path taken(Taking taking, String kind, String words) throws IOException {
+        Path file = new JobRunner(workbench)
+                .keyed(
+                        TAKE,
+                        Key.releases(),
+                        Optional.empty(),
+                        () -> new JobRunner.Outcome<>(taking.run(), kind, words));
         workbench.firmwareChanged();
-        workbench.workspace().log().add(Optional.empty(), Step.FIRMWARE, kind, words, Optional.empty());
+        return file;
     }
 }

@@ -4,6 +4,8 @@ package exordium.jobs.firststart;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import exordium.core.block.Durable;
+import exordium.core.block.FolderLock;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.intents.Intents;
@@ -74,7 +76,10 @@ public final class IntentSets {
         }
         Files.createDirectories(folder);
         Path file = folder.resolve(name + ENDING);
-        Files.writeString(file, new ProfileReader().writeForPeople(fields));
+        FolderLock.holding(folder, () -> {
+            Durable.replace(file, new ProfileReader().writeForPeople(fields));
+            return file;
+        });
         return file;
     }
 }

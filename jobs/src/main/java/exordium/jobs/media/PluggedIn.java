@@ -13,6 +13,8 @@ import exordium.core.storage.MediumKind;
 import exordium.jobs.bench.MachineTools;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.JobRunner;
+import exordium.jobs.run.Key;
 import exordium.jobs.shelf.Intake;
 import exordium.sim.DriveDescription;
 import exordium.sim.VirtualDrive;
@@ -26,6 +28,9 @@ import java.util.function.UnaryOperator;
 
 /** Drives of this machine that come and go: which of them the register knows, and taking in those it does not. */
 public final class PluggedIn {
+    private static final JobRunner.Kind TAKE_IN =
+            JobRunner.Kind.keyed("medium-take-in", Step.STORAGE, "taking a medium into", "It is not in the register.");
+
     private final Workbench workbench;
     private final LinuxDrives machine;
     private final MediaRegister register;
@@ -215,12 +220,15 @@ public final class PluggedIn {
     }
 
     private void takeIn(Media.Medium medium, MediumKind kind, Look look) throws IOException {
-        workbench.workspace().media().add(medium);
-        register.labelAll();
-        look.run();
-        register.log(
-                medium,
-                "medium-taken-in",
-                "is in the register: " + kind.title() + ", " + medium.size().exact() + ".");
+        new JobRunner(workbench).keyed(TAKE_IN, Key.drawer(), Optional.empty(), () -> {
+            workbench.workspace().media().add(medium);
+            register.labelAll();
+            look.run();
+            return new JobRunner.Outcome<>(
+                    null,
+                    "medium-taken-in",
+                    register.called(medium) + " is in the register: " + kind.title() + ", "
+                            + medium.size().exact() + ".");
+        });
     }
 }

@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.multiboot;
 
+import exordium.core.access.Ability;
 import exordium.core.access.BoardState;
 import exordium.core.access.HandSteps;
+import exordium.core.block.Durable;
+import exordium.core.block.FolderLock;
 import exordium.core.board.BoardProfile;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.daysheet.Pennant;
@@ -12,6 +15,7 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareConfig;
 import exordium.core.multiboot.StartSets;
 import exordium.core.rehearsal.Bench;
@@ -26,7 +30,6 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -37,6 +40,9 @@ import java.util.Optional;
 public final class SetsJob {
     private static final JobRunner.Kind USE =
             JobRunner.Kind.reading("start-set", Step.ORDER, "staging a start set for");
+
+    private static final JobRunner.Kind KEEP =
+            JobRunner.Kind.reading("start-set-kept", Step.ORDER, "keeping the start sets of");
 
     private final Workbench workbench;
     private final BenchReader benches;
@@ -55,15 +61,22 @@ public final class SetsJob {
         return Files.exists(file) ? workbench.reader().user(file, StartSets.SCHEMA, StartSets.class) : StartSets.NONE;
     }
 
-    private void put(String board, StartSets sets) throws IOException {
-        byte[] text = workbench.reader().writeForPeople(sets).getBytes(StandardCharsets.UTF_8);
-        // What is put down can be read again, or is not put down.
-        workbench.reader().user("the start set", text, StartSets.SCHEMA, StartSets.class);
+    private interface Change {
+        StartSets of(StartSets sets) throws IOException;
+    }
+
+    /** Changes a board's sets by a function of those there are. */
+    private void change(String board, Change change) throws IOException {
         Path file = file(board);
         Files.createDirectories(file.getParent());
-        Path working = file.resolveSibling(file.getFileName() + ".new");
-        Files.write(working, text);
-        Files.move(working, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        FolderLock.holding(file.getParent(), () -> {
+            byte[] text =
+                    workbench.reader().writeForPeople(change.of(of(board))).getBytes(StandardCharsets.UTF_8);
+            // What is put down can be read again, or is not put down.
+            workbench.reader().user("the start set", text, StartSets.SCHEMA, StartSets.class);
+            Durable.replace(file, text);
+            return file;
+        });
     }
 
     /**
@@ -223,10 +236,12 @@ public final class SetsJob {
         if (set.holdsButton() && !at.profile().hasButton()) {
             throw new BadArgument("A " + at.profile().id() + " has no button that counts at a start.", set.name());
         }
-        Proven proven = proven(at, set);
-        Refused.ifAnyStops(proven.findings());
-        put(at.register().id(), of(at.register().id()).with(set));
-        return proven;
+        return new OnBoard(workbench, at).run(KEEP, now -> {
+            Proven proven = proven(now.at(), set);
+            Refused.ifAnyStops(proven.findings());
+            change(now.at().register().id(), sets -> sets.with(set));
+            return now.outcome(proven, "set-kept", set.said() + " is put down.");
+        });
     }
 
     private static void requirePort(BoardProfile profile, String port) throws BadArgument {
@@ -244,10 +259,13 @@ public final class SetsJob {
         }
     }
 
-    public void remove(String board, String name) throws IOException {
-        StartSets sets = of(board);
-        sets.require(name);
-        put(board, sets.without(name));
+    public void remove(Workbench.BoardAtHand at, String name) throws IOException {
+        new OnBoard(workbench, at).run(KEEP, now -> {
+            String board = now.at().register().id();
+            String said = of(board).require(name).said();
+            change(board, sets -> sets.without(name));
+            return now.outcome(null, "set-removed", said + " is no set of it any more.");
+        });
     }
 
     /** What was staged, and what is left to do. */
@@ -260,60 +278,61 @@ public final class SetsJob {
      * @throws Refused when its order cannot be used
      */
     public Used use(Workbench.BoardAtHand at, String name, boolean once) throws IOException {
-        String board = at.register().id();
-        StartSets sets = of(board);
-        Proven proven = proven(at, sets.require(name));
-        Refused.ifAnyStops(proven.findings());
-        FirmwareConfig before = sets.fallback()
-                .map(each -> new FirmwareConfig(each.config()))
-                .orElse(at.board().chip().config());
-        FirmwareConfig wanted = proven.set().in(at.board().chip().nextConfig(), at.profile());
-        // First what to go back to: killed in between, nothing was staged yet.
-        put(board, sets.with(once ? Optional.of(new StartSets.Fallback(name, before.text())) : Optional.empty()));
-        BoardState state = stage(
-                at,
-                wanted,
-                proven.set().said() + " staged" + (once ? " for one start" : "")
-                        + "; it takes effect at the next restart.");
-        return new Used(proven, state, steps(at, proven, state, once));
-    }
-
-    private BoardState stage(Workbench.BoardAtHand at, FirmwareConfig config, String words) throws IOException {
-        OnBoard board = new OnBoard(workbench, at);
-        return board.run(USE, now -> {
+        return new OnBoard(workbench, at).run(USE, now -> {
             now.requireSettingsAsIn(at);
-            return now.outcome(now.access().stage(config), "set-staged", words);
+            String board = now.at().register().id();
+            StartSets sets = of(board);
+            Proven proven = proven(now.at(), sets.require(name));
+            Refused.ifAnyStops(proven.findings());
+            FirmwareChip chip = now.at().board().chip();
+            FirmwareConfig before = sets.fallback()
+                    .map(each -> new FirmwareConfig(each.config()))
+                    .orElse(chip.config());
+            Optional<StartSets.Fallback> fallback =
+                    once ? Optional.of(new StartSets.Fallback(name, before.text())) : Optional.empty();
+            // First what to go back to: killed in between, nothing was staged yet.
+            change(board, each -> each.with(fallback));
+            BoardState state = now.deeds()
+                    .stage(proven.set().in(chip.nextConfig(), now.at().profile()));
+            return now.outcome(
+                    new Used(proven, state, steps(now.at(), proven, state, once)),
+                    "set-staged",
+                    proven.set().said() + " staged" + (once ? " for one start" : "")
+                            + "; it takes effect at the next restart.");
         });
     }
 
     private static List<String> steps(Workbench.BoardAtHand at, Proven proven, BoardState state, boolean once) {
         List<String> steps = new ArrayList<>(proven.atTheBoard());
-        if (at.register().byHand()) {
-            steps.addAll(HandSteps.restart(at.profile(), state.chip()));
-        } else {
-            steps.add("Restart it; do not switch it off, or what is staged is lost.");
-        }
+        List<String> byHand = HandSteps.restart(at.register().way(), at.profile(), state.chip());
+        steps.addAll(
+                byHand.isEmpty() ? List.of("Restart it; do not switch it off, or what is staged is lost.") : byHand);
         if (once) {
             steps.add("At the restart after that it goes back to what it had"
-                    + (at.register().byHand() ? ": \"sets use\" with --back says what to set." : "."));
+                    + (at.register().can(Ability.STAGE) ? "." : ": \"sets use\" with --back says what to set."));
         }
         return steps;
     }
 
     /** Goes back from a set that is tried. @throws BadArgument when none is */
     public BoardState back(Workbench.BoardAtHand at) throws IOException {
-        String board = at.register().id();
-        StartSets sets = of(board);
-        StartSets.Fallback fallback = sets.fallback()
-                .orElseThrow(() -> new BadArgument(
-                        "No start set is being tried on " + at.register().name() + ".", board));
-        BoardState state = stage(
-                at,
-                new FirmwareConfig(fallback.config()),
-                "Back from " + fallback.set()
-                        + ": what was set before is staged; it takes effect at the next restart.");
-        put(board, sets.with(Optional.empty()));
-        return state;
+        return new OnBoard(workbench, at).run(USE, now -> {
+            now.requireSettingsAsIn(at);
+            String board = now.at().register().id();
+            StartSets.Fallback fallback = of(board)
+                    .fallback()
+                    .orElseThrow(() -> new BadArgument(
+                            "No start set is being tried on "
+                                    + now.at().register().name() + ".",
+                            board));
+            BoardState state = now.deeds().stage(new FirmwareConfig(fallback.config()));
+            change(board, sets -> sets.with(Optional.empty()));
+            return now.outcome(
+                    state,
+                    "set-staged",
+                    "Back from " + fallback.set()
+                            + ": what was set before is staged; it takes effect at the next restart.");
+        });
     }
 
     /** After a restart into a set that is tried once, what was before is staged for the next one. */

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.network;
 
+import exordium.core.block.Durable;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.FileBody;
@@ -17,6 +18,8 @@ import exordium.core.network.NetworkPlan;
 import exordium.core.network.ServerFiles;
 import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.JobRunner;
+import exordium.jobs.run.Key;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
@@ -36,6 +39,9 @@ import java.util.stream.Stream;
  * last: killed half-way, a board is in it as it was, or not at all. Nothing of this machine but the folder is changed.
  */
 public final class NetworkKit {
+    private static final JobRunner.Kind KIND = JobRunner.Kind.keyed(
+            "network-kit", Step.ORDER, "changing", "Boards that were not reached are as they were.");
+
     private static final String SERVER = "server.yaml";
     private static final String HALF = ".half-";
 
@@ -66,7 +72,17 @@ public final class NetworkKit {
     public record Shown(String path, String text) {}
 
     /** What came of it. */
-    public record Done(List<String> written, List<String> kept, List<String> removed, List<Finding> findings) {}
+    public record Done(List<String> written, List<String> kept, List<String> removed, List<Finding> findings) {
+        private boolean changesNothing() {
+            return written.isEmpty() && removed.isEmpty();
+        }
+
+        private String said() {
+            return (written.isEmpty() ? "" : "made for " + String.join(", ", written))
+                    + (written.isEmpty() || removed.isEmpty() ? "" : "; ")
+                    + (removed.isEmpty() ? "" : "taken out " + String.join(", ", removed));
+        }
+    }
 
     /** How roots are put down. */
     public enum Roots {
@@ -135,6 +151,25 @@ public final class NetworkKit {
      * @throws Refused when the plan has a stop
      */
     public Done bringTo(NetworkPlan plan, Roots roots, TransferWatch watch) throws IOException {
+        return alone(() -> brought(plan, roots, watch));
+    }
+
+    /** Whatever changes the kit; a board that was half-made when it is cut off is taken out by the next who changes it. */
+    private Done alone(Change change) throws IOException {
+        return new JobRunner(workbench).keyed(KIND, Key.kit(), Optional.empty(), () -> {
+            Done done = change.run();
+            return new JobRunner.Outcome<>(
+                    done,
+                    done.changesNothing() ? "" : "network-kit",
+                    "Kit for a start over the network: " + done.said() + ".");
+        });
+    }
+
+    private interface Change {
+        Done run() throws IOException;
+    }
+
+    private Done brought(NetworkPlan plan, Roots roots, TransferWatch watch) throws IOException {
         NetworkFacts facts = new NetworkFacts(workbench);
         List<Finding> findings = facts.findings(plan);
         Refused.ifAnyStops(findings);
@@ -159,12 +194,15 @@ public final class NetworkKit {
             }
         }
         sweep();
-        log(written, removed);
         return new Done(written, kept, removed, findings);
     }
 
     /** One board more; only its own files change. */
     public Done add(NetworkPlan.Client client, Roots roots, TransferWatch watch) throws IOException {
+        return alone(() -> added(client, roots, watch));
+    }
+
+    private Done added(NetworkPlan.Client client, Roots roots, TransferWatch watch) throws IOException {
         NetworkPlan before = plan();
         if (before.client(client.id()).isPresent()) {
             throw new BadArgument(
@@ -176,7 +214,6 @@ public final class NetworkKit {
         Refused.ifAnyStops(findings);
         requireMayUnpack(roots);
         put(plan, plan.client(client.id()).orElseThrow(), facts, roots, watch);
-        log(List.of(client.id()), List.of());
         return new Done(
                 List.of(client.id()),
                 before.clients().stream().map(NetworkPlan.Client::id).toList(),
@@ -199,6 +236,10 @@ public final class NetworkKit {
 
     /** Takes a board out with all that is its own. */
     public Done remove(String id) throws IOException {
+        return alone(() -> removed(id));
+    }
+
+    private Done removed(String id) throws IOException {
         NetworkPlan plan = plan();
         if (plan.client(id).isEmpty()) {
             List<String> known =
@@ -211,31 +252,11 @@ public final class NetworkKit {
         }
         takeOut(id);
         sweep();
-        log(List.of(), List.of(id));
         return new Done(
                 List.of(),
                 plan.without(id).clients().stream().map(NetworkPlan.Client::id).toList(),
                 List.of(id),
                 List.of());
-    }
-
-    private void log(List<String> written, List<String> removed) throws IOException {
-        if (written.isEmpty() && removed.isEmpty()) {
-            return;
-        }
-        workbench
-                .workspace()
-                .log()
-                .add(
-                        Optional.empty(),
-                        Step.ORDER,
-                        "network-kit",
-                        "Kit for a start over the network: "
-                                + (written.isEmpty() ? "" : "made for " + String.join(", ", written))
-                                + (written.isEmpty() || removed.isEmpty() ? "" : "; ")
-                                + (removed.isEmpty() ? "" : "taken out " + String.join(", ", removed))
-                                + ".",
-                        Optional.empty());
     }
 
     private static void requireMayUnpack(Roots roots) throws UnreadableInput {
@@ -274,9 +295,7 @@ public final class NetworkKit {
             return;
         }
         Files.createDirectories(file.getParent());
-        Path working = file.resolveSibling(file.getFileName() + ".new");
-        Files.write(working, content);
-        Files.move(working, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        Durable.replace(file, content);
     }
 
     /** Whether a board is in it as the plan wants it, nothing of it changed. */

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.order;
 
+import exordium.core.access.Ability;
 import exordium.core.access.BoardState;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
@@ -67,7 +68,7 @@ public final class OrderJob {
             }
             FirmwareConfig config = companions.map(Companions::config).orElseGet(chip::nextConfig);
             return now.outcome(
-                    now.access().stage(config.with(profile.order().key(), value)),
+                    now.deeds().stage(config.with(profile.order().key(), value)),
                     "order-staged",
                     profile.order().key() + "=" + value + " staged; it takes effect at the next restart." + with);
         });
@@ -102,7 +103,7 @@ public final class OrderJob {
     public BoardState setFuse(Workbench.BoardAtHand at, String typed, String again) throws IOException {
         FusePlan plan = FusePlan.of(at.profile(), at.order());
         Refused.ifAnyStops(plan.findings());
-        if (at.register().byHand()) {
+        if (!at.register().can(Ability.SET_BIT)) {
             throw new Refused(Finding.stop(
                     "fuse-by-hand", "This board is set by hand: " + String.join(" ", plan.steps()), Basis.practice()));
         }
@@ -116,14 +117,14 @@ public final class OrderJob {
         OnBoard board = new OnBoard(workbench, at);
         return board.run(STAGE, now -> {
             now.requireSettingsAsIn(at);
-            now.access()
+            now.deeds()
                     .stage(now.at()
                             .board()
                             .chip()
                             .nextConfig()
                             .with(at.profile().order().key(), plan.after()));
             return now.outcome(
-                    now.access().restart(),
+                    now.deeds().restart(),
                     "fuse-set",
                     "Bit " + plan.bit() + " set for ever: the register went from " + plan.before() + " to "
                             + plan.after() + ". The line " + plan.line()

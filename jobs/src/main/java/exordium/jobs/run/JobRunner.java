@@ -14,6 +14,7 @@ import exordium.core.finding.Step;
 import exordium.core.finding.Stopped;
 import exordium.core.finding.TypedName;
 import exordium.core.writing.CapacityProof;
+import exordium.core.writing.Ending;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Media;
@@ -27,6 +28,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
+import java.util.concurrent.locks.LockSupport;
 import java.util.function.Supplier;
 
 /**
@@ -36,7 +38,7 @@ import java.util.function.Supplier;
  */
 public final class JobRunner {
     private static final Duration PATIENCE = Duration.ofSeconds(10);
-    private static final long LOOK_MILLIS = 20;
+    private static final long LOOK_NANOS = 20_000_000;
 
     private final Workbench workbench;
 
@@ -49,7 +51,8 @@ public final class JobRunner {
      *
      * @param kind a stable code; the logbook has it with -stopped and -failed behind it
      * @param doing such as "clearing"
-     * @param half what is true of the medium when it ends half-way and something was written, after its name
+     * @param half what is true when it ends half-way: of a medium something was written to, after its name; of anything else in a
+     *     sentence
      * @param touches whether it is meant to change what is on the medium
      */
     public record Kind(String kind, Step step, String doing, String half, boolean touches) {
@@ -66,6 +69,11 @@ public final class JobRunner {
         /** Of a board, or of a medium that is only read. */
         public static Kind reading(String kind, Step step, String doing) {
             return new Kind(kind, step, doing, "", false);
+        }
+
+        /** Of what is no drive and may be left half-done. */
+        public static Kind keyed(String kind, Step step, String doing, String half) {
+            return new Kind(kind, step, doing, half, false);
         }
     }
 
@@ -168,13 +176,17 @@ public final class JobRunner {
         TypedName.require(typed, target.description().id());
     }
 
-    /** What may run beside what: any two deeds but on one and the same target, in this process or another. */
-    private void requireFree(Targets.Target target) throws IOException {
-        String key = target.key();
-        for (Operations.Operation each : workbench.workspace().operations().running()) {
-            if (each.deed().key().equals(key)) {
-                throw new Refused(busy(target.description().id(), each));
-            }
+    /** What may run beside what: any two deeds but on one and the same thing, and none beside one that takes all. */
+    private Optional<Operations.Operation> inTheWay(Key key) {
+        return workbench.workspace().operations().running().stream()
+                .filter(each -> key.excludes(each.deed().key()))
+                .findFirst();
+    }
+
+    private void requireFree(Key key) {
+        Optional<Operations.Operation> other = inTheWay(key);
+        if (other.isPresent()) {
+            throw new Refused(busy(key.name(), other.get()));
         }
     }
 
@@ -192,9 +204,10 @@ public final class JobRunner {
      *
      * @throws Refused when it may not be touched, or something is being done to it
      */
-    public BlockDevice claim(Targets.Target target, TransferWatch watch) throws IOException {
+    public BlockDevice claim(Targets.Target planned, TransferWatch watch) throws IOException {
+        requireFree(new Key(planned.key(), planned.description().id(), false));
+        Targets.Target target = letGo(planned, watch);
         Refused.ifAnyStops(target.description().refusals());
-        requireFree(target);
         BlockDevice device = target.claim(watch);
         try {
             new Recovery(workbench).settle(target, device);
@@ -203,6 +216,20 @@ public final class JobRunner {
             device.close();
             throw e;
         }
+    }
+
+    /** Whoever looked at what a deed changed may have it open a moment longer; that alone is waited for. */
+    private Targets.Target letGo(Targets.Target planned, TransferWatch watch) throws IOException {
+        Targets.Target now = planned;
+        long until = System.nanoTime() + PATIENCE.toNanos();
+        while (now.onlyOpen() && System.nanoTime() < until) {
+            watch.goOnOrStop();
+            LockSupport.parkNanos(LOOK_NANOS);
+            now = workbench
+                    .targets()
+                    .at(planned.description().path(), planned.description().size());
+        }
+        return now;
     }
 
     /**
@@ -252,25 +279,36 @@ public final class JobRunner {
     }
 
     /** The same for a board: what is done to it goes by its name, and nothing on a medium is touched. */
-    public <T> T onBoard(Kind kind, String board, BoardWork<T> work) throws IOException {
-        Operations.Action deed = new Operations.Action(
-                kind.kind(), Optional.of(board), Optional.empty(), board, "board " + board, false);
-        long row = alone(deed, kind.title(deed.target()));
-        return closed(kind, deed, row, "", work, () -> new Left(false, "Nothing on it was changed."));
+    public <T> T onBoard(Kind kind, String board, KeyedWork<T> work) throws IOException {
+        return keyed(kind, Key.board(board), Optional.of(board), work);
+    }
+
+    /**
+     * The same for what is no drive: a board, the vault, a place on the shelf, the kit, the workspace.
+     *
+     * @throws Refused while something else has it in its hands
+     */
+    public <T> T keyed(Kind kind, Key key, Optional<String> board, KeyedWork<T> work) throws IOException {
+        Operations.Action deed =
+                new Operations.Action(kind.kind(), board, Optional.empty(), key.name(), key.code(), false);
+        long row = alone(deed, key, kind.title(key.name()));
+        String half = kind.half().isEmpty() ? "Nothing on it was changed." : kind.half();
+        return closed(kind, deed, row, "", work, () -> new Left(false, half));
     }
 
     private record Turn(Optional<Operations.Operation> other, long row) {}
 
-    /** One deed at a board at a time, in whatever process; they are short, so a second one waits for its turn. */
-    private long alone(Operations.Action deed, String title) {
-        Operations operations = workbench.workspace().operations();
-        long until = System.nanoTime() + PATIENCE.toNanos();
+    /** The row is put down in the same transaction in which nobody else's is found. */
+    private long alone(Operations.Action deed, Key key, String title) {
+        long until = System.nanoTime() + (key.waits() ? PATIENCE.toNanos() : 0);
         while (true) {
             Turn turn = workbench.workspace().inTransaction(() -> {
-                Optional<Operations.Operation> other = operations.running().stream()
-                        .filter(each -> each.deed().key().equals(deed.key()))
-                        .findFirst();
-                return new Turn(other, other.isPresent() ? 0 : operations.begin(deed, title));
+                Optional<Operations.Operation> other = inTheWay(key);
+                return new Turn(
+                        other,
+                        other.isPresent()
+                                ? 0
+                                : workbench.workspace().operations().begin(deed, title));
             });
             if (turn.other().isEmpty()) {
                 return turn.row();
@@ -278,24 +316,23 @@ public final class JobRunner {
             if (System.nanoTime() > until) {
                 throw new Refused(busy(deed.target(), turn.other().get()));
             }
-            try {
-                Thread.sleep(LOOK_MILLIS);
-            } catch (InterruptedException e) {
+            LockSupport.parkNanos(LOOK_NANOS);
+            if (Thread.interrupted()) {
                 Thread.currentThread().interrupt();
                 throw new CancellationException();
             }
         }
     }
 
-    /** Works on a board. */
-    public interface BoardWork<T> {
+    /** Works on something that goes by a key. */
+    public interface KeyedWork<T> {
         Outcome<T> run() throws IOException;
     }
 
     private record Left(boolean touched, String words) {}
 
     private <T> T closed(
-            Kind kind, Operations.Action deed, long row, String called, BoardWork<T> work, Supplier<Left> left)
+            Kind kind, Operations.Action deed, long row, String called, KeyedWork<T> work, Supplier<Left> left)
             throws IOException {
         try {
             Outcome<T> outcome = work.run();
@@ -303,7 +340,7 @@ public final class JobRunner {
                     kind,
                     deed,
                     row,
-                    Operations.DONE,
+                    Ending.DONE,
                     left.get(),
                     outcome.logKind(),
                     called,
@@ -314,16 +351,16 @@ public final class JobRunner {
             Left now = left.get();
             String answer = e.getMessage() == null ? "" : " (" + e.getMessage() + ")";
             String words = "Stopped while " + kind.doing() + " " + deed.target() + answer + ". " + now.words();
-            end(kind, deed, row, Operations.STOPPED, now, kind.kind() + "-stopped", called, words, Optional.empty());
+            end(kind, deed, row, Ending.STOPPED, now, kind.kind() + "-stopped", called, words, Optional.empty());
             throw new Stopped(words);
         } catch (Refused e) {
-            end(kind, deed, row, Operations.FAILED, left.get(), "", called, Sentence.of(e), Optional.empty());
+            end(kind, deed, row, Ending.FAILED, left.get(), "", called, Sentence.of(e), Optional.empty());
             throw e;
         } catch (IOException | RuntimeException e) {
             Left now = left.get();
             String words =
                     "Failed while " + kind.doing() + " " + deed.target() + ": " + Sentence.of(e) + " " + now.words();
-            end(kind, deed, row, Operations.FAILED, now, kind.kind() + "-failed", called, words, Optional.empty());
+            end(kind, deed, row, Ending.FAILED, now, kind.kind() + "-failed", called, words, Optional.empty());
             throw e;
         }
     }
@@ -342,7 +379,7 @@ public final class JobRunner {
             Kind kind,
             Operations.Action deed,
             long row,
-            String ending,
+            Ending ending,
             Left left,
             String logKind,
             String called,

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.run;
 
-import exordium.core.access.BoardAccess;
+import exordium.core.access.BoardDeeds;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
@@ -10,10 +10,10 @@ import exordium.jobs.bench.Workbench;
 import java.io.IOException;
 import java.util.Optional;
 
-/** One board that something is done to: its access, and the words and rows that go by its name. */
+/** One board that something is done to: its deeds, and the words and rows that go by its name. */
 public record OnBoard(Workbench workbench, Workbench.BoardAtHand at) {
-    public BoardAccess access() {
-        return workbench.access(at.register());
+    public BoardDeeds deeds() {
+        return workbench.deeds(at.register());
     }
 
     /** What is done at a board that nobody else does anything to; now: the board as it is at that moment. */

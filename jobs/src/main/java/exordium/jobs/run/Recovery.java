@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.run;
 
-import exordium.core.access.BoardFile;
 import exordium.core.block.BlockDevice;
+import exordium.core.block.FolderLock;
 import exordium.core.block.PageJournal;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.VaultFiles;
@@ -19,7 +19,6 @@ import exordium.store.Copies;
 import exordium.store.Images;
 import exordium.store.Operations;
 import exordium.store.Workspace;
-import exordium.store.Writes;
 import java.io.IOException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
@@ -41,6 +40,7 @@ public final class Recovery {
     public static final String COPY = "copy";
     public static final String SHELVE = "shelve";
     private static final String PAGES = ".pages";
+    private static final List<String> CHANGED_UNDER_LOCK = List.of("boards", "sets", "profiles", "firmware");
 
     private final Workbench workbench;
     private final Workspace workspace;
@@ -63,10 +63,8 @@ public final class Recovery {
             settle(file);
         }
         sweepJournals();
-        if (workspace.operations().running().isEmpty()) {
-            for (Path half : files(workspace.folder().resolve("boards"), BoardFile.SUFFIX)) {
-                Files.deleteIfExists(half);
-            }
+        for (String folder : CHANGED_UNDER_LOCK) {
+            FolderLock.sweep(workspace.folder().resolve(folder));
         }
         sweepParts();
         // Only what was found just now: whatever bears such a name later is somebody else's.
@@ -77,6 +75,18 @@ public final class Recovery {
 
     private void tell(Operations.Operation gone) throws IOException {
         Operations.Action deed = gone.deed();
+        if (gone.isWrite()) {
+            workspace
+                    .log()
+                    .add(
+                            deed.board(),
+                            Step.IMAGE,
+                            "write-interrupted",
+                            "The write of " + gone.image() + " to " + deed.target()
+                                    + " was cut off. The target is not to be used until it is written again.",
+                            Optional.empty());
+            return;
+        }
         boolean kept = Files.exists(workspace.deeds().resolve(gone.id() + PAGES));
         String words = deed.kind() + " of " + deed.target() + " was cut off. "
                 + (deed.touches()
@@ -124,8 +134,7 @@ public final class Recovery {
     }
 
     private boolean running(long operation) {
-        return workspace.operations().all().stream()
-                .anyMatch(each -> each.id() == operation && each.ending().equals(Operations.RUNNING));
+        return workspace.operations().all().stream().anyMatch(each -> each.id() == operation && each.runs());
     }
 
     /** Brings in order what earlier deeds left on a target that is in hand now. */
@@ -169,15 +178,15 @@ public final class Recovery {
         if (journals.isEmpty()) {
             return;
         }
-        Map<Long, Writes.Write> rows = new HashMap<>();
-        workspace.writes().all().forEach(write -> rows.put(write.id(), write));
+        Map<Long, Operations.Operation> rows = new HashMap<>();
+        workspace.operations().writes().forEach(write -> rows.put(write.id(), write));
         for (Path journal : journals) {
             String name = String.valueOf(journal.getFileName());
             String number = name.substring(0, name.indexOf('.'));
-            Writes.Write row = number.matches("\\d{1,18}") ? rows.get(Long.parseLong(number)) : null;
+            Operations.Operation row = number.matches("\\d{1,18}") ? rows.get(Long.parseLong(number)) : null;
             boolean half = name.endsWith(".new");
-            boolean writing = row != null && row.ending().equals(Writes.WRITING);
-            boolean ofUse = row != null && !half && row.canGoOn();
+            boolean writing = row != null && row.runs();
+            boolean ofUse = row != null && !half && row.ending().canGoOn();
             if (!writing && !ofUse) {
                 Files.deleteIfExists(journal);
             }
@@ -188,7 +197,7 @@ public final class Recovery {
     private void sweepParts() throws IOException {
         Set<String> busy = new HashSet<>();
         for (Operations.Operation each : workspace.operations().all()) {
-            if (each.ending().equals(Operations.RUNNING)) {
+            if (each.runs()) {
                 busy.add(each.deed().kind());
             }
         }

@@ -5,8 +5,8 @@ import exordium.jobs.bench.Workbench;
 import exordium.store.Boards;
 import exordium.store.Images;
 import exordium.store.Media;
+import exordium.store.Operations;
 import exordium.store.Workspace;
-import exordium.store.Writes;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -23,13 +23,13 @@ public final class ImageUse {
     public static List<Used> of(Workbench workbench) throws IOException {
         Workspace workspace = workbench.workspace();
         Map<String, Boards.Board> service = workbench.inService();
-        Map<String, Writes.Write> last = workspace.writes().lastByMedium();
+        Map<String, Operations.Operation> last = workspace.operations().lastWrites();
         List<Media.Medium> media = workspace.media().all();
         List<Used> used = new ArrayList<>();
         for (Images.Image image : workspace.imageShelf().all()) {
             List<String> boards = new ArrayList<>();
             for (Media.Medium medium : media) {
-                Writes.Write write = last.get(medium.id());
+                Operations.Operation write = last.get(medium.id());
                 if (write != null && write.image().equals(image.file())) {
                     Optional.ofNullable(service.get(medium.file()))
                             .map(Boards.Board::name)

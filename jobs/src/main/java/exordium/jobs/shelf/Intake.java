@@ -14,12 +14,13 @@ import exordium.core.inspection.UnpackedImage;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.MediumKind;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.JobRunner;
+import exordium.jobs.run.Key;
 import exordium.jobs.run.Recovery;
 import exordium.sim.DriveDescription;
 import exordium.sim.VirtualDrive;
 import exordium.store.Images;
 import exordium.store.Media;
-import exordium.store.Operations;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -34,6 +35,11 @@ import java.util.Optional;
 /** Takes new things into the workspace: an image file, a virtual drive. Each is checked before it is kept. */
 public final class Intake {
     private static final int CHUNK = 1 << 20;
+
+    private static final JobRunner.Kind SHELVE =
+            JobRunner.Kind.keyed(Recovery.SHELVE, Step.IMAGE, "shelving", "Nothing of it is kept.");
+    private static final JobRunner.Kind MAKE =
+            JobRunner.Kind.keyed("drive-make", Step.STORAGE, "making a virtual drive in", "Nothing of it is kept.");
 
     private final Workbench workbench;
 
@@ -66,11 +72,19 @@ public final class Intake {
                 ? Optional.of(PublishedChecksum.hex(pasted.get()))
                 : PublishedChecksum.besides(image.path());
         String id = freeImageId(name);
+        return new JobRunner(workbench).keyed(SHELVE, Key.shelf(name), Optional.empty(), () -> {
+            Images.Image shelved = put(file, image, name, published, id, watch);
+            return new JobRunner.Outcome<>(
+                    shelved, "image-shelved", shelved.title() + ": " + name + " put on the shelf.");
+        });
+    }
+
+    private Images.Image put(
+            Path file, ImageFile image, String name, Optional<String> published, String id, TransferWatch watch)
+            throws IOException {
+        boolean oneOfSeveral = !image.path().equals(file);
+        Path kept = workbench.workspace().images().resolve(name);
         Path working = kept.resolveSibling(name + ".part");
-        Operations operations = workbench.workspace().operations();
-        long row = operations.begin(
-                new Operations.Action(Recovery.SHELVE, Optional.empty(), Optional.empty(), name, name, false),
-                "Shelving " + name);
         boolean shelvedWell = false;
         try {
             if (oneOfSeveral) {
@@ -89,7 +103,6 @@ public final class Intake {
             }
             Files.move(working, kept, StandardCopyOption.ATOMIC_MOVE);
             workbench.workspace().imageShelf().add(shelved);
-            log(Optional.empty(), Step.IMAGE, "image-shelved", shelved.title() + ": " + name + " put on the shelf.");
             shelvedWell = true;
             return shelved;
         } finally {
@@ -101,7 +114,6 @@ public final class Intake {
                     Files.deleteIfExists(kept.resolveSibling(name + PublishedChecksum.suffix(published.get())));
                 }
             }
-            operations.end(row, shelvedWell ? Operations.DONE : Operations.FAILED, false, name);
         }
     }
 
@@ -173,7 +185,6 @@ public final class Intake {
                 Optional.of(made.writeRate()),
                 Optional.of(made.readRate()),
                 faults);
-        VirtualDrive.create(workbench.reader(), file, description);
         Media.Medium medium = new Media.Medium(
                 id,
                 name.strip(),
@@ -184,14 +195,15 @@ public final class Intake {
                 Optional.empty(),
                 ByteSize.ZERO,
                 "drawer");
-        workbench.workspace().media().add(medium);
-        log(
-                Optional.empty(),
-                Step.STORAGE,
-                "drive-made",
-                medium.name() + ": virtual drive, " + made.title() + ", "
-                        + medium.size().exact() + ".");
-        return medium;
+        return new JobRunner(workbench).keyed(MAKE, Key.drawer(), Optional.empty(), () -> {
+            VirtualDrive.create(workbench.reader(), file, description);
+            workbench.workspace().media().add(medium);
+            return new JobRunner.Outcome<>(
+                    medium,
+                    "drive-made",
+                    medium.name() + ": virtual drive, " + made.title() + ", "
+                            + medium.size().exact() + ".");
+        });
     }
 
     /** "Tide clock" becomes "tide-clock"; letters with marks lose them. */
@@ -205,9 +217,5 @@ public final class Intake {
             throw new UnreadableInput("Give the " + what + " a name with letters or digits in it.");
         }
         return plain;
-    }
-
-    private void log(Optional<String> board, Step step, String kind, String text) {
-        workbench.workspace().log().add(board, step, kind, text, Optional.empty());
     }
 }

@@ -6,7 +6,6 @@ import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ContainerKind;
-import exordium.core.writing.Verdict;
 import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Workbench;
@@ -17,17 +16,14 @@ import exordium.store.Logbook;
 import exordium.store.Media;
 import exordium.store.Operations;
 import exordium.store.Workspace;
-import exordium.store.Writes;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 
 /**
  * The registers of a workspace that came from somebody else, row by row, before anybody works with them: each is read as every command will
@@ -38,10 +34,6 @@ final class ImportedRows {
     private static final Pattern ID = Pattern.compile("[a-z0-9][a-z0-9._-]{0,119}");
     private static final Pattern WORD = Pattern.compile("[a-z][a-z0-9-]{0,59}");
     private static final Pattern SHA256 = Pattern.compile("[0-9a-f]{64}");
-    private static final Set<String> ENDINGS = Stream.concat(
-                    Stream.of(Operations.DONE, Operations.STOPPED, Operations.FAILED, Operations.INTERRUPTED),
-                    Arrays.stream(Verdict.values()).map(Verdict::code))
-            .collect(Collectors.toUnmodifiableSet());
     private static final Set<String> CONTAINERS =
             Arrays.stream(ContainerKind.values()).map(ContainerKind::code).collect(Collectors.toUnmodifiableSet());
     private static final Set<String> STEPS =
@@ -171,14 +163,14 @@ final class ImportedRows {
                     WORD.matcher(each.deed().kind()).matches(),
                     "a deed",
                     each.deed().kind());
-            must(ENDINGS.contains(each.ending()), "a deed's ending", each.ending());
+            must(!each.runs(), "a deed's ending", each.ending().code());
             name(each.deed().target(), "a deed's target");
         }
-        for (Writes.Write each : workspace.writes().all()) {
-            must(ENDINGS.contains(each.ending()), "a write's ending", each.ending());
-            name(each.target(), "a write's target");
-            name(Optional.ofNullable(each.image()).orElse(""), "a write's image");
-            must(each.image() != null, "a write of no image", each.target());
+        for (Operations.Operation each : workspace.operations().writes()) {
+            must(!each.runs(), "a write's ending", each.ending().code());
+            name(each.deed().target(), "a write's target");
+            name(each.image(), "a write's image");
+            must(!each.image().isEmpty(), "a write of no image", each.deed().target());
         }
     }
 

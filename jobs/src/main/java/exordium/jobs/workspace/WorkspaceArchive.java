@@ -4,17 +4,21 @@ package exordium.jobs.workspace;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import exordium.core.block.Durable;
 import exordium.core.block.FileStretches;
+import exordium.core.block.FolderLock;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.VaultFiles;
 import exordium.core.finding.NameTaken;
 import exordium.core.finding.NewerThanThis;
 import exordium.core.finding.OverBound;
+import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.JobRunner;
+import exordium.jobs.run.Key;
 import exordium.jobs.run.Opening;
-import exordium.store.Operations;
 import exordium.store.Workspace;
 import java.io.EOFException;
 import java.io.IOException;
@@ -32,6 +36,7 @@ import java.util.Enumeration;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
 import java.util.zip.Deflater;
@@ -45,6 +50,8 @@ import java.util.zip.ZipOutputStream;
  * a drive of 500 GB with little on it takes little.
  */
 public final class WorkspaceArchive {
+    private static final JobRunner.Kind EXPORT = JobRunner.Kind.keyed(
+            "workspace-export", Step.COPIES, "taking along", "There is no file; the workspace is as it was.");
     private static final String HEAD = "workspace.json";
     private static final String REGISTERS = "exordium.db";
     private static final String MAP = ".stretches";
@@ -74,7 +81,7 @@ public final class WorkspaceArchive {
      * Writes all of a workspace into one file; it is there when it is whole, and not before.
      *
      * @throws NameTaken when there is a file of that name
-     * @throws UnreadableInput while something is being done in the workspace
+     * @throws exordium.core.finding.Refused while something is being done in the workspace
      */
     public static void export(Workbench bench, Path to, TransferWatch watch) throws IOException {
         if (Files.exists(to)) {
@@ -87,8 +94,14 @@ public final class WorkspaceArchive {
         if (whole.normalize().startsWith(bench.folder().toAbsolutePath().normalize())) {
             throw new UnreadableInput("Put the file somewhere outside the workspace it is made of.");
         }
-        requireIdle(bench);
-        long before = bench.workspace().operations().last();
+        new JobRunner(bench).keyed(EXPORT, Key.workspace(), Optional.empty(), () -> {
+            put(bench, whole, watch);
+            return new JobRunner.Outcome<>(
+                    null, "workspace-taken-along", "All of the workspace was put into " + to + ".");
+        });
+    }
+
+    private static void put(Workbench bench, Path whole, TransferWatch watch) throws IOException {
         Path working = Files.createTempFile(whole.getParent(), ".exordium", ".part");
         Path registers = working.resolveSibling(working.getFileName() + ".db");
         try {
@@ -113,27 +126,10 @@ public final class WorkspaceArchive {
                 }
                 entry(zip, HEAD, head(bench, listing.digest()));
             }
-            // What began meanwhile may have changed what was read before it.
-            requireUnchanged(bench, before);
             Files.move(working, whole, StandardCopyOption.ATOMIC_MOVE);
         } finally {
             Files.deleteIfExists(working);
             Files.deleteIfExists(registers);
-        }
-    }
-
-    private static void requireIdle(Workbench bench) throws UnreadableInput {
-        for (Operations.Operation each : bench.workspace().operations().running()) {
-            throw new UnreadableInput("Something is being done to "
-                    + each.deed().target() + "; the workspace can be taken along when that is over.");
-        }
-    }
-
-    private static void requireUnchanged(Workbench bench, long before) throws UnreadableInput {
-        if (bench.workspace().operations().last() != before) {
-            throw new UnreadableInput(
-                    "Something was done in the workspace while it was read, so the file would hold half of it; nothing was"
-                            + " kept. Take it along when that is over.");
         }
     }
 
@@ -153,7 +149,8 @@ public final class WorkspaceArchive {
                 try (Stream<Path> all = Files.walk(folder)) {
                     all.filter(each -> Files.isRegularFile(each) && !Files.isSymbolicLink(each))
                             .filter(each -> !each.toString().endsWith(".part")
-                                    && !each.toString().endsWith(".new"))
+                                    && !each.toString().endsWith(Durable.HALF)
+                                    && !each.endsWith(FolderLock.FILE))
                             .sorted()
                             .forEach(file -> files.put(name(part, folder, file), file));
                 }

@@ -1,16 +1,15 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.workspace;
 
+import exordium.core.block.Durable;
 import exordium.core.finding.NameTaken;
 import exordium.core.finding.UnreadableInput;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.Opening;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.time.Clock;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -82,9 +81,7 @@ public final class Workspaces {
                 .append('\n'));
         try {
             Files.createDirectories(file.toAbsolutePath().getParent());
-            Path working = file.resolveSibling(file.getFileName() + ".new");
-            Files.writeString(working, text, StandardCharsets.UTF_8);
-            Files.move(working, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+            Durable.replace(file, text.toString());
         } catch (IOException e) {
             assert file != null;
         }

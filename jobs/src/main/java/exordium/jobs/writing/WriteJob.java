@@ -16,6 +16,7 @@ import exordium.core.inspection.UnpackedImage;
 import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Coded;
+import exordium.core.writing.Ending;
 import exordium.core.writing.JournalFile;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.WriteMode;
@@ -28,9 +29,9 @@ import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
 import exordium.store.Media;
+import exordium.store.Operations;
 import exordium.store.Signs;
 import exordium.store.Workspace;
-import exordium.store.Writes;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
@@ -157,26 +158,28 @@ public final class WriteJob {
     public static List<Unfinished> unfinished(Workbench workbench) throws IOException {
         Map<String, Unfinished> newest = new LinkedHashMap<>();
         Workspace workspace = workbench.workspace();
-        List<Writes.Write> writes = workspace.writes().all();
+        List<Operations.Operation> writes = workspace.operations().writes();
         for (int i = writes.size() - 1; i >= 0; i--) {
-            Writes.Write write = writes.get(i);
+            Operations.Operation write = writes.get(i);
             Path journal = workspace.writeJournal(write.id());
             if (newest.containsKey(identity(write))) {
                 continue;
             }
-            boolean cutOff = write.canGoOn() && Files.isRegularFile(journal);
+            boolean cutOff = write.ending().canGoOn() && Files.isRegularFile(journal);
             newest.put(identity(write), cutOff ? stand(write, journal).orElse(null) : null);
         }
         return newest.values().stream().filter(java.util.Objects::nonNull).toList();
     }
 
     /** What a target is; rows of older versions only know what it was called. */
-    private static String identity(Writes.Write write) {
-        return write.key().isEmpty() ? write.target() : write.key();
+    private static String identity(Operations.Operation write) {
+        return write.deed().key().isEmpty()
+                ? write.deed().target()
+                : write.deed().key();
     }
 
     /** A journal that cannot be read, as after a broken disk, is none; the others still count. */
-    private static Optional<Unfinished> stand(Writes.Write write, Path journal) throws IOException {
+    private static Optional<Unfinished> stand(Operations.Operation write, Path journal) throws IOException {
         try {
             return Optional.of(new Unfinished(write, journal, JournalFile.read(journal)));
         } catch (UnreadableInput e) {
@@ -185,7 +188,7 @@ public final class WriteJob {
     }
 
     /** Where a write that was cut off stands. */
-    public record Unfinished(Writes.Write write, Path journal, JournalFile.Progress stand) {
+    public record Unfinished(Operations.Operation write, Path journal, JournalFile.Progress stand) {
         public Path image() {
             return stand.head().imagePath();
         }
@@ -202,7 +205,7 @@ public final class WriteJob {
             long share = stand.head().imageBytes() == 0
                     ? 0
                     : 100 * stand.bytes() / stand.head().imageBytes();
-            return write.image() + " to " + write.target() + ": cut off at " + share + " %, "
+            return write.image() + " to " + write.deed().target() + ": cut off at " + share + " %, "
                     + ByteSize.of(stand.bytes()).said() + " of "
                     + ByteSize.of(stand.head().imageBytes()).said() + " are on it. It can go on from there.";
         }
@@ -320,7 +323,7 @@ public final class WriteJob {
                 // Nothing was written yet, or an error of the machine ended all: no row stays open; what was told
                 // stays.
                 for (long row : rows) {
-                    workspace.writes().end(row, Verdict.FAILED);
+                    workspace.operations().end(row, Ending.FAILED, true, "");
                     Files.deleteIfExists(workspace.writeJournal(row).resolveSibling(row + ".journal.new"));
                 }
                 throw e;
@@ -341,8 +344,8 @@ public final class WriteJob {
                     }
                 }
                 long row = workspace
-                        .writes()
-                        .begin(
+                        .operations()
+                        .beginWrite(
                                 order.board(),
                                 workbench.registered(order.target()).map(Media.Medium::id),
                                 order.plan().target().id(),
@@ -376,10 +379,10 @@ public final class WriteJob {
 
         /** A target that is written anew is no unfinished one any more; that which is gone on with is kept. */
         private void forgetOlder(String key, long row) throws IOException {
-            for (Writes.Write write : workspace.writes().all()) {
+            for (Operations.Operation write : workspace.operations().writes()) {
                 Path older = workspace.writeJournal(write.id());
                 boolean kept = before.filter(cut -> cut.journal().equals(older)).isPresent();
-                if (write.id() != row && write.key().equals(key) && !kept) {
+                if (write.id() != row && write.deed().key().equals(key) && !kept) {
                     Files.deleteIfExists(older);
                 }
             }
@@ -399,7 +402,7 @@ public final class WriteJob {
         /** The row closed, the medium's register and the logbook told: all or nothing. */
         private void end(long row, Order order, WriteReport report) {
             workspace.inTransaction(() -> {
-                workspace.writes().end(row, report);
+                workspace.operations().end(row, report);
                 remember(order, report);
                 return null;
             });

@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.sim.network;
 
+import exordium.core.block.Durable;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
@@ -39,9 +39,7 @@ public record SimulatedNetwork(List<NetworkFault> server, Map<String, List<Netwo
     }
 
     public void write(Path kit) throws IOException {
-        Path working = kit.resolve(FILE + ".new");
-        Files.writeString(working, new ProfileReader().writeForPeople(this));
-        Files.move(working, kit.resolve(FILE), StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        Durable.replace(kit.resolve(FILE), new ProfileReader().writeForPeople(this));
     }
 
     /** What the server's storage reads at, where something else than usual is played. */

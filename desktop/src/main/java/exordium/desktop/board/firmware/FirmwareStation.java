@@ -1,13 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.firmware;
 
+import exordium.core.access.Ability;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FirmwareStatus;
-import exordium.desktop.board.station.BoardDeeds;
+import exordium.desktop.board.station.RestartRow;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.PennantGlyph;
@@ -62,7 +63,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
                     Parts.heading("Firmware", "comes with the system"),
                     advicePane(),
                     Parts.spring(),
-                    BoardDeeds.row(house, board()));
+                    RestartRow.row(house, board()));
         }
         if (model.releases().isEmpty()) {
             advise(List.of());
@@ -76,7 +77,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
                     Parts.paragraph(board().state()
                             .cell(exordium.core.finding.Step.FIRMWARE)
                             .reason()),
-                    BoardDeeds.row(house, board()));
+                    RestartRow.row(house, board()));
         }
         newestFirst = new ArrayList<>(model.releases());
         Collections.reverse(newestFirst);
@@ -93,7 +94,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
                 10,
                 Views.row("firmware-view-", views, 0, chosen -> choose(views.get(chosen))),
                 Parts.grow(view),
-                BoardDeeds.row(house, board()));
+                RestartRow.row(house, board()));
         VBox.setVgrow(view, Priority.ALWAYS);
         choose(views.get(0));
         return surface;
@@ -213,7 +214,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
                 .firmware()
                 .map(how -> switch (how.by()) {
                     case READ -> new PennantGlyph(Pennant.PROVEN);
-                    case TOLD -> PennantGlyph.told();
+                    case TOLD, REPORTED -> PennantGlyph.told();
                     case DEFAULT -> new PennantGlyph(Pennant.UNKNOWN);
                 })
                 .orElseGet(() -> new PennantGlyph(Pennant.PROVEN));
@@ -238,9 +239,9 @@ public final class FirmwareStation extends Station<FirmwareModel> {
                         ? release.version() + " is staged"
                         : runs
                                 ? release.version() + " runs already"
-                                : (board().at().register().byHand()
-                                                ? "Set down " + release.version() + " for "
-                                                : "Stage " + release.version() + " on ")
+                                : (board().at().register().can(Ability.STAGE)
+                                                ? "Stage " + release.version() + " on "
+                                                : "Set down " + release.version() + " for ")
                                         + board().name());
         stage.setDisable(Finding.anyStops(plan) || there || runs);
         advise(Finding.worstFirst(findings));

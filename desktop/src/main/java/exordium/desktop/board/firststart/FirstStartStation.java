@@ -356,7 +356,7 @@ public final class FirstStartStation extends Station<FirstStartModel> {
         try {
             Intents wanted = draft.intents();
             String drive = drive();
-            house.jobs().performOn(drive, () -> job().apply(board().at(), drive, wanted));
+            house.facts().perform(() -> job().apply(board().at(), drive, wanted));
         } catch (UnreadableInput e) {
             house.reading().say(e.getMessage());
         }
@@ -364,12 +364,12 @@ public final class FirstStartStation extends Station<FirstStartModel> {
 
     private void undo() {
         String drive = drive();
-        house.jobs().performOn(drive, () -> job().undo(job().order(board().at(), drive, Intents.NONE)));
+        house.facts().perform(() -> job().undo(job().order(board().at(), drive, Intents.NONE)));
     }
 
     private void save(FileEdit edit) {
         String drive = drive();
-        house.jobs().performOn(drive, () -> job().edit(job().order(board().at(), drive, Intents.NONE), List.of(edit)));
+        house.facts().perform(() -> job().edit(job().order(board().at(), drive, Intents.NONE), List.of(edit)));
     }
 
     private void sheet(Reach reach) {

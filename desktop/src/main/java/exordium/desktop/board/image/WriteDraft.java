@@ -169,7 +169,8 @@ public final class WriteDraft {
     /** The write to this target that was cut off, where there is one. */
     public Optional<WriteJob.Unfinished> unfinished() {
         return target.flatMap(each -> model.unfinished().stream()
-                .filter(cut -> cut.write().target().equals(each.description().id()))
+                .filter(cut ->
+                        cut.write().deed().target().equals(each.description().id()))
                 .findFirst());
     }
 

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.order;
 
+import exordium.core.access.Ability;
 import exordium.core.bootorder.FusePlan;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
@@ -26,7 +27,7 @@ final class FuseView {
                 all.getChildren()
                         .add(Parts.paragraph((i + 1) + ".  " + plan.steps().get(i), "small"));
             }
-            if (Finding.anyStops(plan.findings()) || board.at().register().byHand()) {
+            if (Finding.anyStops(plan.findings()) || !board.at().register().can(Ability.SET_BIT)) {
                 return all;
             }
             TextField id = new TextField();

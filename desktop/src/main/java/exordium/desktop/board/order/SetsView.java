@@ -1,12 +1,13 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.order;
 
+import exordium.core.access.Ability;
 import exordium.core.board.BoardProfile;
 import exordium.core.bootorder.OrderPreset;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.multiboot.StartSets;
-import exordium.desktop.board.station.BoardDeeds;
+import exordium.desktop.board.station.RestartRow;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.TraceBar;
@@ -73,7 +74,7 @@ final class SetsView extends VBox {
         scroll.setFocusTraversable(false);
         Parts.followKeys(scroll);
         VBox.setVgrow(scroll, Priority.ALWAYS);
-        getChildren().addAll(scroll, BoardDeeds.row(house, model.board()));
+        getChildren().addAll(scroll, RestartRow.row(house, model.board()));
         buildForm(ladder);
         show(model);
     }
@@ -92,7 +93,7 @@ final class SetsView extends VBox {
         String focused = getScene() == null || getScene().getFocusOwner() == null
                 ? null
                 : getScene().getFocusOwner().getId();
-        getChildren().set(1, BoardDeeds.row(house, model.board()));
+        getChildren().set(1, RestartRow.row(house, model.board()));
         list.getChildren().setAll(Parts.heading("Start sets", "media, order and settings that go together"));
         model.tried().ifPresent(tried -> list.getChildren().add(tried(tried)));
         if (model.sets().isEmpty()) {
@@ -133,7 +134,7 @@ final class SetsView extends VBox {
                         new PennantGlyph(Pennant.SET),
                         Parts.grow(Parts.paragraph(set
                                 + " is tried once: after the restart into it, what was set before is staged again"
-                                + (at().register().byHand() ? ", and you set it at the board." : "."))),
+                                + (at().register().can(Ability.STAGE) ? "." : ", and you set it at the board."))),
                         back));
     }
 
@@ -145,8 +146,7 @@ final class SetsView extends VBox {
         Button once = Parts.button("Try it for one start", () -> perform(job -> job.use(at(), id, true)), "small");
         once.setId("set-once-" + id);
         once.setAccessibleText("Try " + set.set().said() + " for one start");
-        Button forget = Parts.button(
-                "Forget it", () -> perform(job -> job.remove(at().register().id(), id)), "small");
+        Button forget = Parts.button("Forget it", () -> perform(job -> job.remove(at(), id)), "small");
         forget.setId("set-forget-" + id);
         forget.setAccessibleText("Forget the set " + set.set().said());
         boolean barred = Finding.anyStops(set.findings());

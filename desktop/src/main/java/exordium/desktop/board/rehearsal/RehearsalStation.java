@@ -7,7 +7,7 @@ import exordium.core.finding.Step;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Trace;
 import exordium.core.rehearsal.TwoTraces;
-import exordium.desktop.board.station.BoardDeeds;
+import exordium.desktop.board.station.RestartRow;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.BoardPlan;
@@ -77,7 +77,7 @@ public final class RehearsalStation extends Station<RehearsalModel> {
                             showView();
                         }),
                 Parts.grow(view),
-                BoardDeeds.row(house, board()));
+                RestartRow.row(house, board()));
         VBox.setVgrow(view, Priority.ALWAYS);
         showView();
         return surface;

@@ -2,7 +2,7 @@
 package exordium.desktop.board.station;
 
 import exordium.core.daysheet.BoardFacts;
-import exordium.core.daysheet.BoardState;
+import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.DaySheet;
 import exordium.desktop.desk.Desk;
 import exordium.jobs.bench.Workbench;
@@ -12,7 +12,7 @@ import java.util.List;
 import java.util.Optional;
 
 /** A board as all its stations know it; what one station shows beyond this is in its own model. */
-public record OpenedBoard(Workbench.BoardAtHand at, BoardFacts facts, BoardState state, Optional<Media.Medium> medium) {
+public record OpenedBoard(Workbench.BoardAtHand at, BoardFacts facts, BoardRow state, Optional<Media.Medium> medium) {
 
     /** The board as it is now; not to be called on the interface thread. */
     public static OpenedBoard read(Desk house, String id) throws IOException {

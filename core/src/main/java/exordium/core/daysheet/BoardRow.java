@@ -1,15 +1,15 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.daysheet;
 
-import exordium.core.access.Reach;
+import exordium.core.access.BoardWay;
 import exordium.core.finding.Step;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 
 /** One line of the day sheet. */
-public record BoardState(
-        String id, String name, String place, String profile, String memory, Reach reach, List<Cell> cells) {
+public record BoardRow(
+        String id, String name, String place, String profile, String memory, BoardWay way, List<Cell> cells) {
 
     public Cell cell(Step step) {
         return cells.stream()

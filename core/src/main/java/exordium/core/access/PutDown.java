@@ -5,11 +5,11 @@ import exordium.core.firmware.FirmwareConfig;
 import java.io.IOException;
 import java.time.LocalDate;
 
-/** A board that is kept in a file; what a restart does to it is what tells its kinds apart. */
-public abstract class BoardOnFile implements BoardAccess {
+/** What is staged and what is plugged in, put down in the board's file; a way that does more extends it. */
+public class PutDown implements BoardDeeds {
     private final BoardFile file;
 
-    protected BoardOnFile(BoardFile file) {
+    public PutDown(BoardFile file) {
         this.file = file;
     }
 
@@ -18,27 +18,22 @@ public abstract class BoardOnFile implements BoardAccess {
     }
 
     @Override
-    public final BoardState read() throws IOException {
-        return file.read();
-    }
-
-    @Override
-    public final BoardState stage(LocalDate release) throws IOException {
+    public BoardState stage(LocalDate release) throws IOException {
         return file.change(board -> board.with(board.chip().stage(release)));
     }
 
     @Override
-    public final BoardState stage(FirmwareConfig settings) throws IOException {
+    public BoardState stage(FirmwareConfig settings) throws IOException {
         return file.change(board -> board.with(board.chip().stage(settings)));
     }
 
     @Override
-    public final BoardState plug(BoardState.Plug plug) throws IOException {
+    public BoardState plug(BoardState.Plug plug) throws IOException {
         return file.change(board -> board.attach(plug));
     }
 
     @Override
-    public final BoardState unplug(String drive) throws IOException {
+    public BoardState unplug(String drive) throws IOException {
         return file.change(board -> board.detach(drive));
     }
 }

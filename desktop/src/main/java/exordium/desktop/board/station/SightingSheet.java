@@ -2,19 +2,19 @@
 package exordium.desktop.board.station;
 
 import exordium.core.access.HandSteps;
-import exordium.core.access.Told;
+import exordium.core.access.Sighting;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.UnreadableInput;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
-import exordium.jobs.board.ToldJob;
+import exordium.jobs.board.SightingJob;
 import java.util.Optional;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
 
 /** What was seen at a board by hand, put down in one small sheet; what is to be done there stands above it. */
-public final class ToldSheet extends FormSheet {
+public final class SightingSheet extends FormSheet {
     private static final String NOT_SEEN = "not looked at";
 
     private final OpenedBoard board;
@@ -24,7 +24,7 @@ public final class ToldSheet extends FormSheet {
     private final ComboBox<String> started = new ComboBox<>();
     private final TextField trouble = new TextField();
 
-    public ToldSheet(Desk house, OpenedBoard board, Runnable close) {
+    public SightingSheet(Desk house, OpenedBoard board, Runnable close) {
         super(house, close, "What " + board.name() + " shows", "Leave out what you did not look at.");
         this.board = board;
         firmware.setId("told-firmware");
@@ -41,8 +41,10 @@ public final class ToldSheet extends FormSheet {
         board.at().profile().ports().stream().map(BoardProfile.Port::id).forEach(started.getItems()::add);
         started.setValue(NOT_SEEN);
         int number = 1;
-        for (String step :
-                HandSteps.restart(board.at().profile(), board.at().board().chip())) {
+        for (String step : HandSteps.restart(
+                board.at().register().way(),
+                board.at().profile(),
+                board.at().board().chip())) {
             steps(number++ + "  " + step);
         }
         firmware.setDisable(!board.at().profile().firmware().updatable());
@@ -70,12 +72,12 @@ public final class ToldSheet extends FormSheet {
         });
     }
 
-    private ToldJob.Outcome told() throws java.io.IOException {
-        return new ToldJob(house.workbench(), house.benches()).told(board.at(), telling());
+    private SightingJob.Outcome told() throws java.io.IOException {
+        return new SightingJob(house.workbench(), house.benches()).told(board.at(), telling());
     }
 
-    private Told.Telling telling() throws UnreadableInput {
-        return new Told.Telling(
+    private Sighting telling() throws UnreadableInput {
+        return new Sighting(
                 firmware.isDisabled() ? Optional.empty() : Parts.date(firmware.getText()),
                 typed(order.getText()),
                 typed(root.getText()),
