@@ -82,8 +82,8 @@ public final class Boards {
     public void add(Board board) {
         run(
                 """
-                INSERT INTO board (id, name, place, profile, channel, lightly_used, slot_reachable, daily_writes, reach, note, sort)
-                VALUES (:id, :name, :place, :profile, :channel, :lightly, :slot, :writes, :reach, :note,
+                INSERT INTO board (id, name, place, profile, channel, lightly_used, slot_reachable, daily_writes, way, note, sort)
+                VALUES (:id, :name, :place, :profile, :channel, :lightly, :slot, :writes, :way, :note,
                         (SELECT coalesce(max(sort), 0) + 1 FROM board))
                 """,
                 board);
@@ -94,7 +94,7 @@ public final class Boards {
         run(
                 """
                 UPDATE board SET name = :name, place = :place, profile = :profile, channel = :channel,
-                       lightly_used = :lightly, slot_reachable = :slot, daily_writes = :writes, reach = :reach, note = :note
+                       lightly_used = :lightly, slot_reachable = :slot, daily_writes = :writes, way = :way, note = :note
                 WHERE id = :id
                 """,
                 board);
@@ -110,7 +110,7 @@ public final class Boards {
                 .bind("lightly", board.lightlyUsed())
                 .bind("slot", board.slotReachable())
                 .bind("writes", board.dailyWrites().bytes())
-                .bind("reach", board.way().code())
+                .bind("way", board.way().code())
                 .bind("note", board.note())
                 .execute());
     }
@@ -125,7 +125,7 @@ public final class Boards {
                 row.getBoolean("lightly_used"),
                 row.getBoolean("slot_reachable"),
                 ByteSize.of(row.getLong("daily_writes")),
-                BoardWays.of(row.getString("reach")),
+                BoardWays.of(row.getString("way")),
                 row.getString("note"));
     }
 }

@@ -40,7 +40,7 @@ public final class Workspace implements AutoCloseable {
     private final Path folder;
     private final Clock clock;
     /** The version of the newest migration. */
-    static final String LATEST = "7";
+    static final String LATEST = "8";
 
     private final Register register;
     private final Jdbi jdbi;
