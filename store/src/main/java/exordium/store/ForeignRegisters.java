@@ -32,6 +32,8 @@ final class ForeignRegisters {
     private static final int LONGEST_VALUE = 64 << 20;
     private static final long MOST_ROWS = 5_000_000;
     private static final String HISTORY = "flyway_schema_history";
+    /** What this program works out by itself it does not take from others. */
+    private static final String WORKED_OUT = "judged";
 
     private final Path incoming;
     private final String name;
@@ -168,7 +170,8 @@ final class ForeignRegisters {
     private static List<String> tables(Statement statement) throws SQLException {
         List<String> tables = new ArrayList<>();
         try (ResultSet rows = statement.executeQuery("SELECT name FROM main.sqlite_master WHERE type = 'table'"
-                + " AND name NOT LIKE 'sqlite_%' AND name <> '" + HISTORY + "' ORDER BY name")) {
+                + " AND name NOT LIKE 'sqlite_%' AND name NOT IN ('" + HISTORY + "', '" + WORKED_OUT
+                + "') ORDER BY name")) {
             while (rows.next()) {
                 tables.add(rows.getString(1));
             }

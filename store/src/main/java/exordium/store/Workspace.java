@@ -40,7 +40,7 @@ public final class Workspace implements AutoCloseable {
     private final Path folder;
     private final Clock clock;
     /** The version of the newest migration. */
-    static final String LATEST = "8";
+    static final String LATEST = "9";
 
     private final Register register;
     private final Jdbi jdbi;
@@ -282,6 +282,10 @@ public final class Workspace implements AutoCloseable {
 
     public Images imageShelf() {
         return new Images(jdbi);
+    }
+
+    public Judged judged() {
+        return new Judged(jdbi);
     }
 
     public Operations operations() {

@@ -3,11 +3,14 @@ package exordium.cli.common;
 
 import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.core.access.BoardState;
+import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Media;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /** A medium in a port of a board; what is on one that is away is as it was last read. */
@@ -19,21 +22,35 @@ public record PlugOut(
         boolean here,
         @JsonUnwrapped(prefix = "contents") KnownOut contentsKnown) {
 
-    public static List<PlugOut> of(Common.Desk desk, Workbench.BoardAtHand at) throws IOException {
-        List<Media.Medium> media = desk.bench().records().media();
-        List<PlugOut> plugs = new ArrayList<>();
-        for (BoardState.Plug plug : at.board().attached()) {
-            Optional<Media.Medium> medium = media.stream()
-                    .filter(each -> each.file().equals(plug.drive()))
-                    .findFirst();
-            plugs.add(new PlugOut(
-                    at.register().id(),
-                    plug.port(),
-                    medium.map(Media.Medium::id).orElse(plug.drive()),
-                    plug.carrier(),
-                    medium.isPresent() && desk.bench().targets().isHere(medium.get()),
-                    medium.isEmpty() ? null : KnownOut.read(desk.benches().asOf(medium.get()))));
+    /** What is in any number of boards: media and what is plugged into this machine are looked at once. */
+    public static final class Plugs {
+        private final Common.Desk desk;
+        private final Map<String, Media.Medium> media = new HashMap<>();
+        private final Targets.Present present;
+
+        public Plugs(Common.Desk desk) {
+            this.desk = desk;
+            this.present = desk.bench().targets().present();
+            desk.bench().records().media().forEach(each -> media.put(each.file(), each));
         }
-        return plugs;
+
+        public List<PlugOut> of(Workbench.BoardAtHand at) throws IOException {
+            List<PlugOut> plugs = new ArrayList<>();
+            for (BoardState.Plug plug : at.board().attached()) {
+                Optional<Media.Medium> medium = Optional.ofNullable(media.get(plug.drive()));
+                plugs.add(new PlugOut(
+                        at.register().id(),
+                        plug.port(),
+                        medium.map(Media.Medium::id).orElse(plug.drive()),
+                        plug.carrier(),
+                        medium.isPresent() && present.has(medium.get()),
+                        medium.isEmpty() ? null : KnownOut.read(desk.benches().asOf(medium.get()))));
+            }
+            return plugs;
+        }
+    }
+
+    public static List<PlugOut> of(Common.Desk desk, Workbench.BoardAtHand at) throws IOException {
+        return new Plugs(desk).of(at);
     }
 }

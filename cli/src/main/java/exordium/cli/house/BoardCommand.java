@@ -200,9 +200,10 @@ public final class BoardCommand {
     @Command(name = "list", description = "List the boards of the register.")
     int list(@Mixin Common common) throws IOException {
         Common.Desk desk = common.desk();
+        PlugOut.Plugs plugs = new PlugOut.Plugs(desk);
         List<BoardOut> boards = new ArrayList<>();
         for (Boards.Board each : desk.bench().records().boards()) {
-            boards.add(BoardOut.of(desk, desk.bench().atHand(each), List.of()));
+            boards.add(BoardOut.of(plugs, desk.bench().atHand(each), List.of()));
         }
         common.print(
                 boards,

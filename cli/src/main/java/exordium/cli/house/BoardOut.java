@@ -57,6 +57,11 @@ record BoardOut(
 
     static BoardOut of(Common.Desk desk, Workbench.BoardAtHand at, List<Common.FindingOut> findings)
             throws IOException {
+        return of(new PlugOut.Plugs(desk), at, findings);
+    }
+
+    static BoardOut of(PlugOut.Plugs plugs, Workbench.BoardAtHand at, List<Common.FindingOut> findings)
+            throws IOException {
         BoardState state = at.board();
         Knowledge known = state.known();
         return new BoardOut(
@@ -87,7 +92,7 @@ record BoardOut(
                 at.register().lightlyUsed(),
                 at.register().slotReachable(),
                 at.register().note(),
-                PlugOut.of(desk, at),
+                plugs.of(at),
                 findings);
     }
 

@@ -4,6 +4,7 @@ package exordium.core.image;
 import com.github.luben.zstd.ZstdInputStream;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileIdentity;
+import exordium.core.block.FileStamp;
 import exordium.core.block.MediumAt;
 import exordium.core.block.MediumStream;
 import exordium.core.finding.UnreadableInput;
@@ -14,7 +15,6 @@ import java.io.InputStream;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.attribute.FileTime;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -46,21 +46,13 @@ public final class ImageFile {
     private final ByteSize compressed;
     private final Optional<ByteSize> uncompressed;
     private final Optional<String> entry;
-    private final Stamp stamp;
+    private final String stamp;
     private final UnpackedBound bound;
 
-    /** By which a file is known to be what it was: the thing itself, its length, and when it was last changed. */
-    private record Stamp(FileIdentity identity, long bytes, FileTime modified, Object changed) {
-        static Stamp of(Path path) throws IOException {
-            if (isDrive(path)) {
-                // Its node changes with every write to anything on it; what it is, is its number and its length.
-                return new Stamp(FileIdentity.of(path), MediumAt.size(path).bytes(), FileTime.fromMillis(0), "");
-            }
-            Object changed = path.getFileSystem().supportedFileAttributeViews().contains("unix")
-                    ? Files.getAttribute(path, "unix:ctime")
-                    : "";
-            return new Stamp(FileIdentity.of(path), Files.size(path), Files.getLastModifiedTime(path), changed);
-        }
+    /** By which it is known to be what it was. */
+    private static String stamp(Path path) throws IOException {
+        // A drive's node changes with every write to anything on it; what it is, is its number and its length.
+        return isDrive(path) ? FileIdentity.of(path) + " " + MediumAt.size(path).bytes() : FileStamp.of(path);
     }
 
     private ImageFile(
@@ -69,7 +61,7 @@ public final class ImageFile {
             ByteSize compressed,
             Optional<ByteSize> uncompressed,
             Optional<String> entry,
-            Stamp stamp,
+            String stamp,
             UnpackedBound bound) {
         this.stamp = stamp;
         this.bound = bound;
@@ -108,8 +100,8 @@ public final class ImageFile {
     }
 
     private static ImageFile drive(Path path) throws IOException {
-        Stamp stamp = Stamp.of(path);
-        ByteSize size = ByteSize.of(stamp.bytes());
+        String stamp = stamp(path);
+        ByteSize size = isDrive(path) ? MediumAt.size(path) : ByteSize.of(Files.size(path));
         if (size.bytes() == 0) {
             throw new UnreadableInput(path + " tells no size; no medium is in it, or it is no drive.");
         }
@@ -127,8 +119,8 @@ public final class ImageFile {
                             ? path + " is not a file but a folder, a pipe or something else."
                             : "There is no file " + path + ".");
         }
-        Stamp stamp = Stamp.of(path);
-        ByteSize size = ByteSize.of(stamp.bytes());
+        String stamp = stamp(path);
+        ByteSize size = isDrive(path) ? MediumAt.size(path) : ByteSize.of(Files.size(path));
         if (size.bytes() == 0) {
             throw new UnreadableInput(path.getFileName() + " is empty.");
         }
@@ -268,7 +260,7 @@ public final class ImageFile {
 
     /** Whether the file is what it was when it was opened; where it is gone, it is not. */
     public boolean isStill() throws IOException {
-        return Files.exists(path) && Stamp.of(path).equals(stamp);
+        return Files.exists(path) && stamp(path).equals(stamp);
     }
 
     public Path path() {

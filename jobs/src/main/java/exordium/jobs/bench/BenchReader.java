@@ -3,6 +3,7 @@ package exordium.jobs.bench;
 
 import exordium.core.access.BoardState;
 import exordium.core.block.BlockDevice;
+import exordium.core.block.FileStamp;
 import exordium.core.board.BoardProfile;
 import exordium.core.firststart.dialect.Found;
 import exordium.core.image.ImageFile;
@@ -164,6 +165,14 @@ public final class BenchReader {
     /** The same of a medium that is known already. */
     public MediumContents contents(Media.Medium medium, BoardProfile profile) throws IOException {
         return contents(medium.file(), () -> Optional.of(medium), profile);
+    }
+
+    /** What a medium is judged from, by its file's number, size and times; empty where nothing is known of it. */
+    public String stamp(Media.Medium medium) throws IOException {
+        Path file = workbench.driveFile(medium.file());
+        return Files.isRegularFile(file)
+                ? FileStamp.of(file)
+                : workbench.readings().stamp(medium);
     }
 
     /** How a medium is divided and what systems are on it: quicker than all of its contents, where nobody asked for those yet. */

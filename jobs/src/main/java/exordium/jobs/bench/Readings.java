@@ -2,6 +2,7 @@
 package exordium.jobs.bench;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.FileStamp;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.AsRead;
@@ -107,6 +108,12 @@ public final class Readings {
             loaded.put(medium.id(), known);
         }
         return Optional.of(known.reading());
+    }
+
+    /** Another one whenever it was read again; empty where it never was. */
+    String stamp(Media.Medium medium) throws IOException {
+        Path file = file(medium);
+        return Files.isRegularFile(file) ? FileStamp.of(file) : "";
     }
 
     /** Something was done to it and nobody has read it since. */

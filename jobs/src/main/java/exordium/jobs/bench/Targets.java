@@ -24,7 +24,9 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.BiPredicate;
 
@@ -171,13 +173,35 @@ public final class Targets {
         throw new UnreadableInput(medium.name() + " is not here; plug it into this machine and try again.");
     }
 
-    /** Whether it can be got at now: a drive of the workspace, or one of the machine that is known to be it. Asks nobody for leave. */
-    public boolean isHere(Media.Medium medium) throws IOException {
-        if (Files.isRegularFile(workspace.resolve("drives").resolve(medium.file()))) {
-            return true;
+    /** What can be got at at this moment; the machine is asked once, when the first medium wants it. */
+    public final class Present {
+        private final Map<String, Boolean> known = new HashMap<>();
+        private List<MachineDrive> drives;
+
+        private Present() {}
+
+        /** A drive of the workspace, or one of the machine that is known to be it. Asks nobody for leave. */
+        public boolean has(Media.Medium medium) throws IOException {
+            if (Files.isRegularFile(workspace.resolve("drives").resolve(medium.file()))) {
+                return true;
+            }
+            if (!medium.file().startsWith("drive:")) {
+                return false;
+            }
+            if (drives == null) {
+                drives = machine.list(workspace);
+            }
+            return known.computeIfAbsent(
+                    medium.id(), id -> drives.stream().anyMatch(drive -> recognises.test(medium, drive)));
         }
-        return medium.file().startsWith("drive:")
-                && machine.list(workspace).stream().anyMatch(drive -> recognises.test(medium, drive));
+    }
+
+    public Present present() {
+        return new Present();
+    }
+
+    public boolean isHere(Media.Medium medium) throws IOException {
+        return present().has(medium);
     }
 
     /** All drives there are, virtual ones of the workspace first. */

@@ -44,7 +44,8 @@ public record Homecoming(String board, String name, String place, String port, C
                 at.register().place(),
                 port,
                 sheets.due(at.register()),
-                CopySource.of(workbench, new BenchReader(workbench), at, medium, MediaHealth.of(workbench))
+                new CopySource(workbench, new BenchReader(workbench), MediaHealth.of(workbench))
+                        .of(at, medium)
                         .time()));
     }
 

@@ -68,7 +68,7 @@ public final class DueCalendar {
     /** Of all boards with a medium, the first due first. */
     public static List<Entry> entries(Workbench workbench, DaySheets sheets) throws IOException {
         OnRecord record = OnRecord.of(workbench);
-        MediaHealth health = MediaHealth.of(workbench, record);
+        CopySource source = new CopySource(workbench, sheets.benches(), MediaHealth.of(workbench, record));
         Map<String, Boards.Board> boards = new HashMap<>();
         record.boards().forEach(board -> boards.put(board.id(), board));
         List<Entry> entries = new ArrayList<>();
@@ -82,12 +82,11 @@ public final class DueCalendar {
                     line.due().overdue(),
                     line.due().reason(),
                     line.due().date(),
-                    CopySource.of(workbench, sheets.benches(), at, medium, health)
-                            .time()
-                            .toSeconds(),
+                    source.of(at, medium).time().toSeconds(),
                     line.allowed(),
                     line.nextDrill()));
         }
+        source.keep();
         entries =
                 planned(entries, workbench.today(), workbench.workspace().care().all());
         entries.sort(java.util.Comparator.comparing(Entry::date));

@@ -52,12 +52,8 @@ public record CopiesModel(
         if (board.medium().isEmpty() || house.benches().unread(board.medium().get())) {
             return Optional.empty();
         }
-        return Optional.of(CopySource.of(
-                house.workbench(),
-                house.benches(),
-                board.at(),
-                board.medium().get(),
-                MediaHealth.of(house.workbench())));
+        return Optional.of(new CopySource(house.workbench(), house.benches(), MediaHealth.of(house.workbench()))
+                .of(board.at(), board.medium().get()));
     }
 
     List<VaultJob.Generation> generations() {
