@@ -4,14 +4,14 @@ package exordium.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.block.LinuxDrives;
-import exordium.core.copies.Retention;
+import exordium.core.copies.schedule.Retention;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.finding.Step;
 import exordium.desktop.board.image.ImageSource;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.copies.CareJob;
+import exordium.jobs.copies.care.CareJob;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -6,7 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import exordium.core.block.LinuxDrives;
 import exordium.core.testing.DiskBuilder;
 import exordium.desktop.desk.Desk;
-import exordium.desktop.draw.NetworkPicture;
+import exordium.desktop.draw.bench.NetworkPicture;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardRegister;
 import exordium.jobs.network.NetworkJob;

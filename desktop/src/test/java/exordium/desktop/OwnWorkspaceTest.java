@@ -7,7 +7,7 @@ import exordium.core.access.Known;
 import exordium.core.block.TransferWatch;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Step;
-import exordium.core.storage.MediumKind;
+import exordium.core.storage.media.MediumKind;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.PlayedMachine;
 import exordium.desktop.desk.Desk;

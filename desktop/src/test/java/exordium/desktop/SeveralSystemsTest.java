@@ -16,7 +16,7 @@ import exordium.core.multiboot.LayoutPlan;
 import exordium.core.multiboot.StartSets;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
-import exordium.desktop.draw.LayoutPicture;
+import exordium.desktop.draw.strip.LayoutPicture;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;

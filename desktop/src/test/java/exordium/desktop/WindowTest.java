@@ -8,7 +8,7 @@ import exordium.core.writing.Verdict;
 import exordium.desktop.board.image.ImageSource;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
-import exordium.desktop.draw.JobBar;
+import exordium.desktop.draw.chart.JobBar;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.OpenedSource;

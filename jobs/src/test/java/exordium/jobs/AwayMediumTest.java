@@ -19,7 +19,7 @@ import exordium.core.testing.PlayedMachine;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
 import exordium.jobs.bench.Targets;
-import exordium.jobs.copies.CopyJob;
+import exordium.jobs.copies.vault.CopyJob;
 import exordium.jobs.firststart.FirstStartJob;
 import exordium.jobs.media.MediaRegister;
 import exordium.jobs.media.PluggedIn;

@@ -16,7 +16,7 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.NameTaken;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.storage.Supply;
+import exordium.core.storage.media.Supply;
 import exordium.jobs.board.BoardRegister;
 import exordium.jobs.board.SightingJob;
 import exordium.jobs.firmware.FirmwareJob;

@@ -7,7 +7,7 @@ import biweekly.Biweekly;
 import biweekly.component.VEvent;
 import biweekly.component.VTodo;
 import biweekly.util.com.google.ical.compat.javautil.DateIterator;
-import exordium.jobs.copies.CopyYear;
+import exordium.jobs.copies.schedule.CopyYear;
 import exordium.jobs.paper.DueCalendar;
 import java.io.IOException;
 import java.nio.file.Files;

@@ -24,7 +24,7 @@ import exordium.core.writing.Verdict;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.jobs.bench.Targets;
-import exordium.jobs.copies.CopyJob;
+import exordium.jobs.copies.vault.CopyJob;
 import exordium.jobs.firststart.FirstStartJob;
 import exordium.jobs.media.DriveWork;
 import exordium.jobs.media.NewIdentity;

@@ -4,13 +4,13 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.bootorder.FirstTried;
-import exordium.core.copies.CopyRule;
-import exordium.core.copies.WayBack;
+import exordium.core.copies.care.WayBack;
+import exordium.core.copies.schedule.CopyRule;
 import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
-import exordium.core.storage.Reliability;
-import exordium.core.storage.StorageNeed;
-import exordium.core.storage.StorageRules;
+import exordium.core.storage.judgement.Reliability;
+import exordium.core.storage.judgement.StorageNeed;
+import exordium.core.storage.judgement.StorageRules;
 import exordium.jobs.bench.HouseRules;
 import java.io.IOException;
 import java.nio.file.Path;

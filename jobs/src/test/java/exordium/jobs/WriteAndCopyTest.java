@@ -21,7 +21,7 @@ import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
-import exordium.jobs.copies.CopyJob;
+import exordium.jobs.copies.vault.CopyJob;
 import exordium.jobs.writing.WriteJob;
 import exordium.store.Media;
 import java.io.IOException;

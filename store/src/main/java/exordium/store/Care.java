@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.store;
 
-import exordium.core.copies.CopyCare;
-import exordium.core.copies.QuietTimes;
+import exordium.core.copies.care.CopyCare;
+import exordium.core.copies.care.QuietTimes;
 import java.util.HashMap;
 import java.util.Map;
 import org.jdbi.v3.core.Jdbi;

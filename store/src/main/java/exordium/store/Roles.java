@@ -3,8 +3,8 @@ package exordium.store;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import exordium.core.storage.KnownDrives;
-import exordium.core.storage.Role;
+import exordium.core.storage.judgement.Role;
+import exordium.core.storage.media.KnownDrives;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;

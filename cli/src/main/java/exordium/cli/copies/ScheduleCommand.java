@@ -3,9 +3,9 @@ package exordium.cli.copies;
 
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
-import exordium.core.copies.TimerUnits;
+import exordium.core.copies.schedule.TimerUnits;
 import exordium.core.finding.BadArgument;
-import exordium.jobs.copies.ScheduleJob;
+import exordium.jobs.copies.schedule.ScheduleJob;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.DateTimeException;

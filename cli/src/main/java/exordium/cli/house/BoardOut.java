@@ -8,7 +8,7 @@ import exordium.cli.common.PlugOut;
 import exordium.core.access.BoardState;
 import exordium.core.access.Knowledge;
 import exordium.core.firmware.FirmwareChip;
-import exordium.core.storage.Supply;
+import exordium.core.storage.media.Supply;
 import exordium.jobs.bench.Workbench;
 import java.io.IOException;
 import java.time.LocalDate;

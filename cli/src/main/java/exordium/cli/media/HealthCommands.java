@@ -7,7 +7,7 @@ import exordium.core.block.LinuxDrives;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
-import exordium.core.storage.Replacement;
+import exordium.core.storage.media.Replacement;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.HealthJob;
 import exordium.store.Boards;

@@ -9,7 +9,7 @@ import exordium.core.block.LinuxDrives;
 import exordium.core.finding.Finding;
 import exordium.core.finding.TypedName;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.storage.KnownDrives;
+import exordium.core.storage.media.KnownDrives;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.MediaRegister;

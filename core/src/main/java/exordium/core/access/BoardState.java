@@ -3,7 +3,7 @@ package exordium.core.access;
 
 import exordium.core.finding.BadArgument;
 import exordium.core.firmware.FirmwareChip;
-import exordium.core.storage.Supply;
+import exordium.core.storage.media.Supply;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;

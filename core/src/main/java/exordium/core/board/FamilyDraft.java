@@ -3,8 +3,8 @@ package exordium.core.board;
 
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.storage.Link;
-import exordium.core.storage.Supply;
+import exordium.core.storage.media.Link;
+import exordium.core.storage.media.Supply;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;

@@ -8,7 +8,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareConfig;
 import exordium.core.firmware.FlashChip;
-import exordium.core.firststart.SettingsCheck;
+import exordium.core.firststart.lint.SettingsCheck;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;

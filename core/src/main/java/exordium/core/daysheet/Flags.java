@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.daysheet;
 
-import exordium.core.storage.StorageAssessment;
-import exordium.core.storage.Wear;
+import exordium.core.storage.judgement.StorageAssessment;
+import exordium.core.storage.media.Wear;
 
 /** The pennants of things that are no step of a board: a candidate for its storage, a medium of the drawer. */
 public final class Flags {

@@ -11,5 +11,6 @@ import java.util.Optional;
  * @param used bytes its own allocation records count as taken; empty where that is not read
  */
 public record FileSystemSummary(FileSystemKind kind, String label, String uuid, Optional<ByteSize> used) {
-    static final FileSystemSummary UNKNOWN = new FileSystemSummary(FileSystemKind.UNKNOWN, "", "", Optional.empty());
+    public static final FileSystemSummary UNKNOWN =
+            new FileSystemSummary(FileSystemKind.UNKNOWN, "", "", Optional.empty());
 }

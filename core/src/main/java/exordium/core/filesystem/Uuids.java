@@ -5,11 +5,11 @@ import java.nio.ByteBuffer;
 import java.util.UUID;
 
 /** Identifiers stored as sixteen bytes in their written order. */
-final class Uuids {
+public final class Uuids {
     private Uuids() {}
 
     /** Empty where all bytes are zero. */
-    static String plain(byte[] bytes, int at) {
+    public static String plain(byte[] bytes, int at) {
         ByteBuffer buffer = ByteBuffer.wrap(bytes, at, 16);
         UUID uuid = new UUID(buffer.getLong(), buffer.getLong());
         return uuid.getMostSignificantBits() == 0 && uuid.getLeastSignificantBits() == 0 ? "" : uuid.toString();

@@ -1,7 +1,3 @@
 // SPDX-License-Identifier: Apache-2.0
-/**
- * File systems told by their signatures; FAT and ext2/3/4 read, FAT written.
- *
- * <p>In: a slice of a block device. Out: label, identifier, used bytes, files. Uses block, layout.
- */
+/** What every file system has: entries, bodies, a summary, the reader behind which they stand. */
 package exordium.core.filesystem;

@@ -3,8 +3,8 @@ package exordium.core.firmware;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
-import exordium.core.filesystem.FatFormat;
-import exordium.core.filesystem.FatWriter;
+import exordium.core.filesystem.fat.FatFormat;
+import exordium.core.filesystem.fat.FatWriter;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.layout.NewTable;
 import exordium.core.layout.Partition;

@@ -8,7 +8,7 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.quantity.Coded;
 import exordium.core.quantity.Span;
-import exordium.core.storage.Supply;
+import exordium.core.storage.media.Supply;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;

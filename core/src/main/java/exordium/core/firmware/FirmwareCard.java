@@ -6,7 +6,7 @@ import exordium.core.board.NamePattern;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.SettingsDocument;
+import exordium.core.firststart.settings.SettingsDocument;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;

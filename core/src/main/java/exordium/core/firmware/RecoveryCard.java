@@ -5,7 +5,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.NamePattern;
 import exordium.core.filesystem.FileSystemReader;
-import exordium.core.filesystem.FileSystems;
+import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.Inspector;
 import exordium.core.inspection.PartitionContent;

@@ -3,7 +3,7 @@ package exordium.core.health;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.MediumException;
-import exordium.core.filesystem.ExtState;
+import exordium.core.filesystem.ext.ExtState;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.PartitionContent;
 import java.io.IOException;

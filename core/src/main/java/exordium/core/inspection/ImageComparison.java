@@ -5,7 +5,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.filesystem.FileSystemReader;
-import exordium.core.filesystem.FileSystems;
+import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.layout.Partition;
 import exordium.core.quantity.ByteSize;

@@ -6,7 +6,7 @@ import exordium.core.block.MediumException;
 import exordium.core.filesystem.FileSystemKind;
 import exordium.core.filesystem.FileSystemReader;
 import exordium.core.filesystem.FileSystemSummary;
-import exordium.core.filesystem.FileSystems;
+import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;

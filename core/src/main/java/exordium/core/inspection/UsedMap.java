@@ -4,7 +4,7 @@ package exordium.core.inspection;
 import exordium.core.block.BlockDevice;
 import exordium.core.filesystem.FileSystemException;
 import exordium.core.filesystem.FileSystemReader;
-import exordium.core.filesystem.FileSystems;
+import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.layout.Partition;
 import exordium.core.layout.PartitionTable;
 import exordium.core.layout.PartitionTables;

@@ -3,7 +3,7 @@ package exordium.core.network;
 
 import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.IpWord;
+import exordium.core.firststart.kernelline.IpWord;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;

@@ -8,7 +8,7 @@ import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Coded;
-import exordium.core.storage.Link;
+import exordium.core.storage.media.Link;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;

@@ -1,9 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.network;
 
-import exordium.core.filesystem.ExtTree;
 import exordium.core.filesystem.FileBody;
 import exordium.core.filesystem.FileSystemReader;
+import exordium.core.filesystem.ext.ExtTree;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;

@@ -3,7 +3,7 @@ package exordium.core.network;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.board.NamePattern;
-import exordium.core.rehearsal.Cause;
+import exordium.core.rehearsal.contents.Cause;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;

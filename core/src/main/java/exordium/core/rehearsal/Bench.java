@@ -5,9 +5,10 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.firmware.FirmwareConfig;
 import exordium.core.quantity.Watts;
-import exordium.core.storage.Enclosure;
-import exordium.core.storage.MediumKind;
-import exordium.core.storage.Supply;
+import exordium.core.rehearsal.contents.MediumContents;
+import exordium.core.storage.media.Enclosure;
+import exordium.core.storage.media.MediumKind;
+import exordium.core.storage.media.Supply;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
@@ -57,7 +58,7 @@ public record Bench(
             this(port, name, kind, silentCarrier, seated, contents, Optional.empty());
         }
 
-        Attached with(MediumContents other) {
+        public Attached with(MediumContents other) {
             return new Attached(port, name, kind, silentCarrier, seated, other, enclosure);
         }
 
@@ -98,7 +99,7 @@ public record Bench(
         public static final Network USUAL = new Network(true, true, false, Optional.empty(), List.of());
 
         /** The same with nobody who hands out addresses. */
-        Network withoutLease() {
+        public Network withoutLease() {
             return new Network(link, false, internet, tftpRoot, exports);
         }
     }
@@ -150,7 +151,7 @@ public record Bench(
     }
 
     /** The same bench with something else on the medium of a port. */
-    Bench with(String port, MediumContents contents) {
+    public Bench with(String port, MediumContents contents) {
         return withAttached(attached.stream()
                 .map(each -> each.port().equals(port) ? each.with(contents) : each)
                 .toList());

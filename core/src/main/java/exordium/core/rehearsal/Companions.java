@@ -7,6 +7,7 @@ import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.firmware.FirmwareConfig;
+import exordium.core.rehearsal.contents.KernelChoice;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;

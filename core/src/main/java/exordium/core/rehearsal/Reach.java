@@ -3,11 +3,13 @@ package exordium.core.rehearsal;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.FileBody;
-import exordium.core.firststart.IpWord;
-import exordium.core.firststart.KernelLine;
 import exordium.core.firststart.dialect.Found;
 import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.firststart.dialect.SelfGrowth;
+import exordium.core.firststart.kernelline.IpWord;
+import exordium.core.firststart.kernelline.KernelLine;
+import exordium.core.rehearsal.contents.CloudFacts;
+import exordium.core.rehearsal.contents.MediumContents;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;

@@ -3,6 +3,7 @@ package exordium.core.rehearsal;
 
 import exordium.core.finding.Finding;
 import exordium.core.quantity.Coded;
+import exordium.core.rehearsal.contents.Cause;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;

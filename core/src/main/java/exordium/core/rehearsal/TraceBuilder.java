@@ -2,6 +2,7 @@
 package exordium.core.rehearsal;
 
 import exordium.core.finding.Finding;
+import exordium.core.rehearsal.contents.Cause;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;

@@ -8,7 +8,7 @@ import exordium.core.block.FolderLock;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.profile.ProfileReader;
-import exordium.core.storage.Supply;
+import exordium.core.storage.media.Supply;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -7,7 +7,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.storage.Link;
+import exordium.core.storage.media.Link;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;

@@ -6,6 +6,13 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.block.FileDevice;
 import exordium.core.block.TransferWatch;
+import exordium.core.copies.care.CopyAdvice;
+import exordium.core.copies.care.CopyCare;
+import exordium.core.copies.care.QuietTimes;
+import exordium.core.copies.care.WayBack;
+import exordium.core.copies.schedule.CopyRule;
+import exordium.core.copies.vault.CopyReport;
+import exordium.core.copies.vault.CopyRun;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteRate;

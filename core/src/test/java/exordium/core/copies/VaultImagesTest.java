@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.TransferWatch;
+import exordium.core.copies.vault.VaultRun;
 import exordium.core.image.ImageFile;
 import exordium.core.testing.GeneralTools;
 import java.io.IOException;

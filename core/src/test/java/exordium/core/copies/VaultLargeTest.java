@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
+import exordium.core.copies.vault.CopyReport;
+import exordium.core.copies.vault.VaultRun;
 import exordium.core.image.Chunk;
 import exordium.core.image.CopyManifest;
 import exordium.core.quantity.ByteSize;

@@ -9,7 +9,7 @@ import exordium.core.access.BoardWays;
 import exordium.core.access.Known;
 import exordium.core.board.BoardProfile;
 import exordium.core.bootorder.OrderDialect;
-import exordium.core.copies.CopyRule;
+import exordium.core.copies.schedule.CopyRule;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;

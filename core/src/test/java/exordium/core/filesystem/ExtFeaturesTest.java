@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
+import exordium.core.filesystem.ext.ExtWriter;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.GeneralTools;
 import java.io.IOException;

@@ -4,6 +4,8 @@ package exordium.core.filesystem;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.block.FileDevice;
+import exordium.core.filesystem.fat.FatFormat;
+import exordium.core.filesystem.fat.FatWriter;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.GeneralTools;
 import java.io.IOException;

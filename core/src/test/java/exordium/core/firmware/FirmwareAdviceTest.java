@@ -6,7 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Finding;
 import exordium.core.inspection.InstalledSystem;
-import exordium.core.storage.Supply;
+import exordium.core.storage.media.Supply;
 import exordium.core.testing.Benches;
 import java.time.LocalDate;
 import java.util.List;

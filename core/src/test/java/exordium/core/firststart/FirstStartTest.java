@@ -20,6 +20,8 @@ import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.firststart.dialect.Surroundings;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.intents.IntentsReader;
+import exordium.core.firststart.kernelline.KernelLine;
+import exordium.core.firststart.lint.SettingsCheck;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;

@@ -7,7 +7,7 @@ import exordium.core.block.FileDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.filesystem.FileSystemReader;
-import exordium.core.filesystem.FileSystems;
+import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.inspection.ImageComparison.FileChange;
 import exordium.core.inspection.ImageComparison.FileChange.Kind;

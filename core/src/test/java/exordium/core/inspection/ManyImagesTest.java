@@ -9,7 +9,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.filesystem.FileSystemKind;
 import exordium.core.filesystem.FileSystemReader;
-import exordium.core.filesystem.FileSystems;
+import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.image.ImageFile;
 import exordium.core.layout.Partition;
 import exordium.core.layout.PartitionTable;

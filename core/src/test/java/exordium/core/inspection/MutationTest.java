@@ -8,7 +8,7 @@ import exordium.core.block.MediumException;
 import exordium.core.block.ReadOnlyDevice;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.filesystem.FileSystemReader;
-import exordium.core.filesystem.FileSystems;
+import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
 import exordium.core.quantity.ByteSize;

@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
-import exordium.core.filesystem.FileSystems;
+import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.testing.DiskBuilder;
 import java.io.IOException;
 import java.nio.file.Path;

@@ -4,7 +4,7 @@ package exordium.core.network;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.board.BoardProfiles;
-import exordium.core.rehearsal.Cause;
+import exordium.core.rehearsal.contents.Cause;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;

@@ -9,7 +9,7 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
-import exordium.core.storage.MediaCatalogue;
+import exordium.core.storage.media.MediaCatalogue;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.util.List;

@@ -7,7 +7,7 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.FileDevice;
 import exordium.core.filesystem.FileBody;
-import exordium.core.filesystem.FileSystems;
+import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.testing.GeneralTools;
 import java.io.ByteArrayOutputStream;

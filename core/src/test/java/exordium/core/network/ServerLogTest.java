@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.board.BoardProfiles;
 import exordium.core.profile.ProfileReader;
-import exordium.core.rehearsal.Cause;
+import exordium.core.rehearsal.contents.Cause;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import org.junit.jupiter.api.BeforeAll;

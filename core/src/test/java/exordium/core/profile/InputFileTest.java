@@ -6,7 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.TriedPasswords;
+import exordium.core.firststart.lint.TriedPasswords;
 import exordium.core.testing.GeneralTools;
 import java.io.IOException;
 import java.nio.file.Files;

@@ -4,6 +4,8 @@ package exordium.core.rehearsal;
 import static exordium.core.testing.Benches.attached;
 import static exordium.core.testing.Benches.bench;
 
+import exordium.core.rehearsal.contents.Cause;
+import exordium.core.rehearsal.contents.MediumContents;
 import exordium.core.testing.Benches;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;

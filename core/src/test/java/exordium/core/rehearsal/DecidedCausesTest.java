@@ -6,6 +6,7 @@ import static exordium.core.testing.Benches.bench;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.finding.Finding;
+import exordium.core.rehearsal.contents.Cause;
 import exordium.core.testing.DiskBuilder;
 import java.io.IOException;
 import java.nio.file.Path;

@@ -7,7 +7,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.finding.Finding;
 import exordium.core.firmware.FirmwareConfig;
-import exordium.core.storage.Supply;
+import exordium.core.rehearsal.contents.Cause;
+import exordium.core.rehearsal.contents.ContentsReader;
+import exordium.core.rehearsal.contents.MediumContents;
+import exordium.core.storage.media.Supply;
 import exordium.core.testing.Benches;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;

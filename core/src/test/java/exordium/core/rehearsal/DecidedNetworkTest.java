@@ -5,6 +5,7 @@ import static exordium.core.testing.Benches.attached;
 import static exordium.core.testing.Benches.bench;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import exordium.core.rehearsal.contents.Cause;
 import exordium.core.testing.Benches;
 import exordium.core.testing.DiskBuilder;
 import java.io.IOException;

@@ -11,6 +11,7 @@ import exordium.core.bootorder.OrderPreset;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareConfig;
+import exordium.core.rehearsal.contents.Cause;
 import exordium.core.testing.Benches;
 import exordium.core.testing.DiskBuilder;
 import java.io.IOException;

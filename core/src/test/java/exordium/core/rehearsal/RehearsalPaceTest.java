@@ -3,6 +3,9 @@ package exordium.core.rehearsal;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import exordium.core.rehearsal.diagnosis.Diagnosis;
+import exordium.core.rehearsal.diagnosis.Sign;
+import exordium.core.rehearsal.faults.SingleFaults;
 import exordium.core.testing.Benches;
 import exordium.core.testing.DiskBuilder;
 import java.io.IOException;

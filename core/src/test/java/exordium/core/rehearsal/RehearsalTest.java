@@ -6,7 +6,8 @@ import static exordium.core.testing.Benches.bench;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.firmware.FirmwareConfig;
-import exordium.core.storage.Supply;
+import exordium.core.rehearsal.contents.Cause;
+import exordium.core.storage.media.Supply;
 import exordium.core.testing.Benches;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;

@@ -6,7 +6,7 @@ import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Step;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.desktop.draw.TrackPart;
+import exordium.desktop.draw.time.TrackPart;
 import exordium.desktop.part.Parts;
 import java.util.function.Consumer;
 import javafx.geometry.Pos;

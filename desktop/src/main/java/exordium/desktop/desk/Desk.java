@@ -10,7 +10,7 @@ import exordium.jobs.bench.Inspections;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardJobs;
-import exordium.jobs.copies.Reminder;
+import exordium.jobs.copies.schedule.Reminder;
 import exordium.jobs.daysheet.DaySheets;
 import java.io.IOException;
 import java.nio.file.Path;

@@ -5,7 +5,7 @@ import exordium.core.block.LinuxDrives;
 import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Step;
-import exordium.core.storage.MediumKind;
+import exordium.core.storage.media.MediumKind;
 import exordium.jobs.media.PluggedIn;
 import java.io.IOException;
 import java.util.List;

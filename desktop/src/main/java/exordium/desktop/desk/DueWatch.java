@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.desk;
 
-import exordium.jobs.copies.CareJob;
-import exordium.jobs.copies.CopyYear;
-import exordium.jobs.copies.DueRun;
-import exordium.jobs.copies.Reminder;
+import exordium.jobs.copies.care.CareJob;
+import exordium.jobs.copies.schedule.CopyYear;
+import exordium.jobs.copies.schedule.DueRun;
+import exordium.jobs.copies.schedule.Reminder;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.HashSet;

@@ -7,7 +7,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.ImageComparison;
 import exordium.core.inspection.Inspector;
-import exordium.core.rehearsal.StartKit;
+import exordium.core.rehearsal.contents.StartKit;
 import exordium.core.writing.TransferMeter;
 import exordium.desktop.desk.Desk;
 import exordium.jobs.media.OpenedSource;

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.part;
 
-import exordium.core.firststart.LineFinding;
 import exordium.core.firststart.dialect.MarkedFile;
+import exordium.core.firststart.settings.LineFinding;
 import exordium.desktop.draw.PennantGlyph;
 import java.util.List;
 import javafx.geometry.Pos;

@@ -11,7 +11,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.Channel;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
-import exordium.desktop.draw.FamilyPicture;
+import exordium.desktop.draw.bench.FamilyPicture;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.SaidText;

@@ -5,7 +5,7 @@ import exordium.core.block.TransferWatch.Phase;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.JobsModel;
 import exordium.desktop.desk.RunningJob;
-import exordium.desktop.draw.Soundings;
+import exordium.desktop.draw.chart.Soundings;
 import exordium.desktop.part.Parts;
 import exordium.jobs.media.DriveWork;
 import exordium.store.Media;

@@ -11,7 +11,7 @@ import exordium.core.multiboot.LayoutPlan;
 import exordium.core.multiboot.StartSets;
 import exordium.core.quantity.ByteSize;
 import exordium.desktop.desk.Desk;
-import exordium.desktop.draw.LayoutPicture;
+import exordium.desktop.draw.strip.LayoutPicture;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;

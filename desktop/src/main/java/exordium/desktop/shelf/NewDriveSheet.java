@@ -2,7 +2,7 @@
 package exordium.desktop.shelf;
 
 import exordium.core.quantity.ByteSize;
-import exordium.core.storage.MediumKind;
+import exordium.core.storage.media.MediumKind;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.FormSheet;

@@ -2,13 +2,13 @@
 package exordium.desktop.shelf;
 
 import exordium.core.daysheet.Pennant;
-import exordium.core.storage.MediumKind;
+import exordium.core.storage.media.MediumKind;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.DriveWatch;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
-import exordium.jobs.copies.Homecoming;
+import exordium.jobs.copies.schedule.Homecoming;
 import exordium.jobs.media.OpenedSource;
 import exordium.jobs.media.PluggedIn;
 import exordium.store.Media;

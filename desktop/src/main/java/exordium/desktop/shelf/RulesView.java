@@ -3,12 +3,12 @@ package exordium.desktop.shelf;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.bootorder.FirstTried;
-import exordium.core.copies.CopyRule;
-import exordium.core.copies.Retention;
-import exordium.core.copies.WayBack;
+import exordium.core.copies.care.WayBack;
+import exordium.core.copies.schedule.CopyRule;
+import exordium.core.copies.schedule.Retention;
 import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
-import exordium.core.storage.Reliability;
+import exordium.core.storage.judgement.Reliability;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.Gradual;

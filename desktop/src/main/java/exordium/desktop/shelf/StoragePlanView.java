@@ -3,7 +3,7 @@ package exordium.desktop.shelf;
 
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Step;
-import exordium.core.storage.HousePlan;
+import exordium.core.storage.plan.HousePlan;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.PennantGlyph;

@@ -4,7 +4,7 @@ package exordium.desktop.shelf;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
-import exordium.jobs.copies.VaultPlace;
+import exordium.jobs.copies.vault.VaultPlace;
 import java.util.Optional;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;

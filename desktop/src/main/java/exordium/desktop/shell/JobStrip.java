@@ -4,7 +4,7 @@ package exordium.desktop.shell;
 import exordium.core.writing.TransferMeter;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.RunningJob;
-import exordium.desktop.draw.JobBar;
+import exordium.desktop.draw.chart.JobBar;
 import exordium.desktop.part.Parts;
 import java.util.ArrayList;
 import java.util.List;

@@ -3,14 +3,14 @@ package exordium.desktop.desk;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import exordium.core.copies.CopyRule;
+import exordium.core.copies.schedule.CopyRule;
 import exordium.core.finding.Step;
 import exordium.core.testing.GeneralTools;
 import exordium.core.testing.PlayedMachine;
 import exordium.desktop.DemoHouse;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.copies.DueRun;
-import exordium.jobs.copies.Reminder;
+import exordium.jobs.copies.schedule.DueRun;
+import exordium.jobs.copies.schedule.Reminder;
 import exordium.store.Boards;
 import exordium.store.Logbook;
 import java.io.IOException;

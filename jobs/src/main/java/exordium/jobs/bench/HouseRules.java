@@ -2,14 +2,14 @@
 package exordium.jobs.bench;
 
 import exordium.core.bootorder.FirstTried;
-import exordium.core.copies.CopyRule;
-import exordium.core.copies.Retention;
-import exordium.core.copies.WayBack;
+import exordium.core.copies.care.WayBack;
+import exordium.core.copies.schedule.CopyRule;
+import exordium.core.copies.schedule.Retention;
 import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
-import exordium.core.storage.Reliability;
-import exordium.core.storage.StorageNeed;
-import exordium.core.storage.StorageRules;
+import exordium.core.storage.judgement.Reliability;
+import exordium.core.storage.judgement.StorageNeed;
+import exordium.core.storage.judgement.StorageRules;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.bench;
 
-import exordium.core.storage.Role;
+import exordium.core.storage.judgement.Role;
 import exordium.store.Boards;
 import exordium.store.Copies;
 import exordium.store.Media;

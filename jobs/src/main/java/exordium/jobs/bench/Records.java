@@ -2,8 +2,8 @@
 package exordium.jobs.bench;
 
 import exordium.core.finding.UnreadableInput;
-import exordium.core.storage.KnownDrives;
-import exordium.core.storage.Role;
+import exordium.core.storage.judgement.Role;
+import exordium.core.storage.media.KnownDrives;
 import exordium.store.Boards;
 import exordium.store.Copies;
 import exordium.store.Images;

@@ -15,7 +15,7 @@ import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.quantity.ByteSize;
-import exordium.core.storage.Supply;
+import exordium.core.storage.media.Supply;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.run.Key;

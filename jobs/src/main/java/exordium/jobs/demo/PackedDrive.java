@@ -6,7 +6,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.FileStretches;
 import exordium.core.block.FileStretches.Stretch;
-import exordium.core.copies.CopyRun;
+import exordium.core.copies.vault.CopyRun;
 import exordium.core.quantity.ByteSize;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;

@@ -9,7 +9,7 @@ import exordium.core.finding.Step;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
-import exordium.core.storage.MediumKind;
+import exordium.core.storage.media.MediumKind;
 import exordium.jobs.bench.MachineTools;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;

@@ -12,7 +12,7 @@ import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.HostName;
+import exordium.core.firststart.kernelline.HostName;
 import exordium.core.network.ClientFiles;
 import exordium.core.network.NetworkPlan;
 import exordium.core.network.ServerFiles;

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.paper;
 
-import exordium.core.copies.CopyCare;
+import exordium.core.copies.care.CopyCare;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.Span;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.copies.Homecoming;
+import exordium.jobs.copies.schedule.Homecoming;
 import exordium.jobs.daysheet.DaySheets;
 import exordium.store.Copies;
 import exordium.store.Media;

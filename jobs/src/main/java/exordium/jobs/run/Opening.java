@@ -2,7 +2,7 @@
 package exordium.jobs.run;
 
 import exordium.core.board.BoardProfiles;
-import exordium.core.storage.MediaCatalogue;
+import exordium.core.storage.media.MediaCatalogue;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Workspace;
 import java.io.IOException;

@@ -12,7 +12,7 @@ import exordium.core.inspection.Inspector;
 import exordium.core.inspection.InstalledSystem;
 import exordium.core.inspection.UnpackedImage;
 import exordium.core.quantity.ByteSize;
-import exordium.core.storage.MediumKind;
+import exordium.core.storage.media.MediumKind;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.run.Key;

@@ -8,7 +8,7 @@ import exordium.core.block.Durable;
 import exordium.core.block.FileStretches;
 import exordium.core.block.FolderLock;
 import exordium.core.block.TransferWatch;
-import exordium.core.copies.VaultFiles;
+import exordium.core.copies.vault.VaultFiles;
 import exordium.core.finding.NameTaken;
 import exordium.core.finding.NewerThanThis;
 import exordium.core.finding.OverBound;

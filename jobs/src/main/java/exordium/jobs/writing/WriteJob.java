@@ -4,7 +4,7 @@ package exordium.jobs.writing;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.SameBytes;
 import exordium.core.block.TransferWatch;
-import exordium.core.copies.VaultLock;
+import exordium.core.copies.vault.VaultLock;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;

@@ -9,7 +9,7 @@ import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.network.BoardAsk;
 import exordium.core.network.NetworkPlan;
-import exordium.core.rehearsal.Cause;
+import exordium.core.rehearsal.contents.Cause;
 import exordium.core.testing.GeneralTools;
 import exordium.jobs.bench.Workbench;
 import java.io.IOException;

@@ -3,7 +3,7 @@ package exordium.sim.network;
 
 import exordium.core.network.BoardAsk;
 import exordium.core.network.ServerConfig;
-import exordium.core.rehearsal.ServedRoot;
+import exordium.core.rehearsal.contents.ServedRoot;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

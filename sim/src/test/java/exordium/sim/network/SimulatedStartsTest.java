@@ -7,7 +7,7 @@ import static org.assertj.core.api.Assertions.within;
 import exordium.core.network.StartTimes;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
-import exordium.core.storage.Link;
+import exordium.core.storage.media.Link;
 import java.util.Collections;
 import java.util.List;
 import org.junit.jupiter.api.Test;

@@ -4,9 +4,9 @@ package exordium.core.firststart.dialect;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
-import exordium.core.firststart.PcieLine;
-import exordium.core.firststart.SettingsDocument;
 import exordium.core.firststart.intents.Intents;
+import exordium.core.firststart.settings.PcieLine;
+import exordium.core.firststart.settings.SettingsDocument;
 import java.util.List;
 
 /** What goes into the settings file and onto the kernel line, whatever dialect the system speaks. */

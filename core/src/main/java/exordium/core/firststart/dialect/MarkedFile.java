@@ -5,7 +5,7 @@ import com.github.difflib.text.DiffRow;
 import com.github.difflib.text.DiffRowGenerator;
 import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.FileBody;
-import exordium.core.firststart.LineFinding;
+import exordium.core.firststart.settings.LineFinding;
 import exordium.core.quantity.Coded;
 import java.util.ArrayList;
 import java.util.List;

@@ -3,8 +3,8 @@ package exordium.core.firststart.dialect;
 
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
-import exordium.core.firststart.IpWord;
 import exordium.core.firststart.intents.Intents;
+import exordium.core.firststart.kernelline.IpWord;
 
 /** A wanted network in the words of either dialect, and what is to be said about it. */
 final class NetworkWords {

@@ -20,7 +20,7 @@ import java.util.HexFormat;
  * The dialect of cloud-init's NoCloud (cloud-init documentation: modules, network config version 2, NoCloud): user-data,
  * meta-data and network-config in the start partition. What they hold already stays, but for comments.
  */
-final class NoCloud {
+public final class NoCloud {
     static final String USER = "user-data";
     static final String META = "meta-data";
     static final String NETWORK = "network-config";

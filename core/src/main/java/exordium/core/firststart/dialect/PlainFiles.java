@@ -3,8 +3,8 @@ package exordium.core.firststart.dialect;
 
 import exordium.core.filesystem.FileBody;
 import exordium.core.finding.Finding;
-import exordium.core.firststart.KernelLine;
 import exordium.core.firststart.intents.Intents;
+import exordium.core.firststart.kernelline.KernelLine;
 import java.util.List;
 import java.util.Optional;
 

@@ -3,12 +3,12 @@ package exordium.core.firststart.dialect;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.FileBody;
-import exordium.core.firststart.IpWord;
-import exordium.core.firststart.KernelLine;
-import exordium.core.firststart.LineFinding;
-import exordium.core.firststart.SettingsDocument;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.intents.IntentsReader;
+import exordium.core.firststart.kernelline.IpWord;
+import exordium.core.firststart.kernelline.KernelLine;
+import exordium.core.firststart.settings.LineFinding;
+import exordium.core.firststart.settings.SettingsDocument;
 import exordium.core.quantity.Coded;
 import java.util.ArrayList;
 import java.util.List;

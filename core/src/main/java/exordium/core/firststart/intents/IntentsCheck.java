@@ -2,8 +2,8 @@
 package exordium.core.firststart.intents;
 
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.HostName;
-import exordium.core.firststart.IpWord;
+import exordium.core.firststart.kernelline.HostName;
+import exordium.core.firststart.kernelline.IpWord;
 import java.nio.ByteBuffer;
 import java.time.ZoneId;
 import java.util.Arrays;

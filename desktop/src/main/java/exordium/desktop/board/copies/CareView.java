@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.copies;
 
-import exordium.core.copies.CopyCare;
+import exordium.core.copies.care.CopyCare;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.part.Parts;
-import exordium.jobs.copies.CareJob;
+import exordium.jobs.copies.care.CareJob;
 import java.util.Optional;
 import javafx.scene.control.Button;
 import javafx.scene.control.TextField;

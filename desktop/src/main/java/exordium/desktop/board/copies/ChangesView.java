@@ -1,14 +1,14 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.copies;
 
-import exordium.core.copies.Changes;
+import exordium.core.copies.care.Changes;
 import exordium.core.inspection.ImageComparison.FileChange;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.part.EditsView;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
-import exordium.jobs.copies.ChangesJob;
-import exordium.jobs.copies.VaultJob;
+import exordium.jobs.copies.care.ChangesJob;
+import exordium.jobs.copies.vault.VaultJob;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;

@@ -1,20 +1,20 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.copies;
 
-import exordium.core.copies.CopyAdvice;
-import exordium.core.copies.CopyCare;
-import exordium.core.copies.Retention;
-import exordium.core.copies.Spares;
-import exordium.core.copies.VaultForecast;
+import exordium.core.copies.care.CopyAdvice;
+import exordium.core.copies.care.CopyCare;
+import exordium.core.copies.care.Spares;
+import exordium.core.copies.schedule.Retention;
+import exordium.core.copies.schedule.VaultForecast;
 import exordium.core.quantity.ByteSize;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.Desk;
 import exordium.jobs.bench.MediaHealth;
-import exordium.jobs.copies.CareJob;
-import exordium.jobs.copies.CopySource;
-import exordium.jobs.copies.SpareJob;
-import exordium.jobs.copies.VaultJob;
+import exordium.jobs.copies.care.CareJob;
+import exordium.jobs.copies.care.SpareJob;
+import exordium.jobs.copies.schedule.CopySource;
+import exordium.jobs.copies.vault.VaultJob;
 import exordium.store.Copies;
 import java.io.IOException;
 import java.time.LocalDate;

@@ -2,10 +2,10 @@
 package exordium.desktop.board.copies;
 
 import exordium.core.block.TransferWatch.Phase;
-import exordium.core.copies.CopyAdvice;
+import exordium.core.copies.care.CopyAdvice;
 import exordium.core.writing.TransferMeter;
 import exordium.desktop.desk.RunningJob;
-import exordium.desktop.draw.Soundings;
+import exordium.desktop.draw.chart.Soundings;
 import exordium.desktop.part.Parts;
 import java.util.List;
 import javafx.animation.Animation;

@@ -4,7 +4,7 @@ package exordium.desktop.board.firmware;
 import exordium.core.finding.Finding;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.desk.Desk;
-import exordium.desktop.draw.TraceBar;
+import exordium.desktop.draw.time.TraceBar;
 import exordium.desktop.part.Parts;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.firmware.FirmwareCardJob;

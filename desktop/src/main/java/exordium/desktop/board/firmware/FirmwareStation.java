@@ -12,7 +12,7 @@ import exordium.desktop.board.station.RestartRow;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.desktop.draw.ReleaseLine;
+import exordium.desktop.draw.time.ReleaseLine;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.Views;
 import exordium.jobs.bench.Workbench;

@@ -3,12 +3,12 @@ package exordium.desktop.board.firststart;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.FileBody;
-import exordium.core.firststart.LineFinding;
-import exordium.core.firststart.SettingsDocument;
-import exordium.core.firststart.SettingsKeys;
 import exordium.core.firststart.dialect.FileEdit;
 import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.firststart.dialect.StartFilesLint;
+import exordium.core.firststart.settings.LineFinding;
+import exordium.core.firststart.settings.SettingsDocument;
+import exordium.core.firststart.settings.SettingsKeys;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.part.AdviceColumn;
 import exordium.desktop.part.Parts;

@@ -3,7 +3,7 @@ package exordium.desktop.board.image;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
-import exordium.core.copies.CopyRun;
+import exordium.core.copies.vault.CopyRun;
 import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.quantity.ByteSize;

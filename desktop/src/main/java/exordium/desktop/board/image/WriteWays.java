@@ -5,7 +5,7 @@ import exordium.core.writing.WriteMode;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.bench.Targets;
-import exordium.jobs.copies.AfterWrite;
+import exordium.jobs.copies.care.AfterWrite;
 import java.util.List;
 import java.util.Optional;
 import javafx.scene.control.Button;

@@ -10,7 +10,7 @@ import exordium.core.multiboot.StartSets;
 import exordium.desktop.board.station.RestartRow;
 import exordium.desktop.desk.Desk;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.desktop.draw.TraceBar;
+import exordium.desktop.draw.time.TraceBar;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.bench.Workbench;

@@ -2,7 +2,7 @@
 package exordium.desktop.board.rehearsal;
 
 import exordium.core.daysheet.Pennant;
-import exordium.core.rehearsal.SingleFaults;
+import exordium.core.rehearsal.faults.SingleFaults;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.part.Parts;
 import java.util.ArrayList;

@@ -2,7 +2,7 @@
 package exordium.desktop.board.rehearsal;
 
 import exordium.core.rehearsal.Bench;
-import exordium.core.rehearsal.SingleFaults;
+import exordium.core.rehearsal.faults.SingleFaults;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.Desk;

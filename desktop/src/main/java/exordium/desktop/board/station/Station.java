@@ -2,7 +2,7 @@
 package exordium.desktop.board.station;
 
 import exordium.core.access.OverlayForbids;
-import exordium.core.copies.CopyAdvice;
+import exordium.core.copies.care.CopyAdvice;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.desktop.desk.Desk;

@@ -3,10 +3,10 @@ package exordium.desktop.board.storage;
 
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
-import exordium.core.storage.Role;
-import exordium.core.storage.Setting;
-import exordium.core.storage.SystemKind;
-import exordium.core.storage.WriteHabit;
+import exordium.core.storage.judgement.Role;
+import exordium.core.storage.judgement.Setting;
+import exordium.core.storage.judgement.SystemKind;
+import exordium.core.storage.judgement.WriteHabit;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import java.util.function.Consumer;

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.storage;
 
-import exordium.core.storage.MediumKind;
-import exordium.core.storage.StorageChoice;
+import exordium.core.storage.media.MediumKind;
+import exordium.core.storage.plan.StorageChoice;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.Desk;

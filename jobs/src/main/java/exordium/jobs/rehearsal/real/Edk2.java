@@ -10,7 +10,7 @@ import exordium.core.bootorder.EfiStore;
 import exordium.core.bootorder.EfiVariables;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.rehearsal.Bench;
-import exordium.core.rehearsal.Cause;
+import exordium.core.rehearsal.contents.Cause;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -2,12 +2,12 @@
 package exordium.jobs.rehearsal.real;
 
 import exordium.core.block.BlockDevice;
-import exordium.core.firststart.KernelLine;
+import exordium.core.firststart.kernelline.KernelLine;
 import exordium.core.inspection.PartitionContent;
 import exordium.core.rehearsal.Bench;
-import exordium.core.rehearsal.Cause;
 import exordium.core.rehearsal.SeenDrive;
 import exordium.core.rehearsal.Trace;
+import exordium.core.rehearsal.contents.Cause;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;

@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.rehearsal.Bench;
-import exordium.core.rehearsal.BootLog;
+import exordium.core.rehearsal.diagnosis.BootLog;
 import exordium.core.testing.Benches;
 import exordium.core.testing.DiskBuilder;
 import java.io.IOException;

@@ -115,10 +115,12 @@ class PeersTest {
         assertThat(SeenDrive.of(bench))
                 .extracting(drive -> drive.medium().port() + " " + drive.partition(2))
                 .containsExactly("nvme /dev/nvme0n1p2", "usb1 /dev/sda2", "usb2 /dev/sdb2");
-        assertThat(exordium.core.rehearsal.Sign.portOf("/dev/sdb2", bench)).isEqualTo(Optional.of("usb2"));
-        assertThat(exordium.core.rehearsal.Sign.portOf("10.0.0.1:/srv/x", bench))
+        assertThat(exordium.core.rehearsal.diagnosis.Sign.portOf("/dev/sdb2", bench))
+                .isEqualTo(Optional.of("usb2"));
+        assertThat(exordium.core.rehearsal.diagnosis.Sign.portOf("10.0.0.1:/srv/x", bench))
                 .contains("network");
-        assertThat(exordium.core.rehearsal.Sign.portOf("/dev/loop0", bench)).isEmpty();
+        assertThat(exordium.core.rehearsal.diagnosis.Sign.portOf("/dev/loop0", bench))
+                .isEmpty();
     }
 
     @Test

@@ -1,0 +1,195 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.rehearsal.contents;
+
+import exordium.core.block.BlockDevice;
+import exordium.core.block.MediumException;
+import exordium.core.board.BoardProfile;
+import exordium.core.board.NamePattern;
+import exordium.core.filesystem.FileEntry;
+import exordium.core.filesystem.FileSystemReader;
+import exordium.core.filesystem.volume.FileSystems;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.inspection.DriveInspection;
+import exordium.core.inspection.Inspector;
+import exordium.core.inspection.PartitionContent;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.TreeMap;
+
+/** Reads what decides about a start from a drive's real bytes. A drive that is worn in places is read as far as it goes. */
+public final class ContentsReader {
+    private static final int MOST_NAMES = 5000;
+    private static final int DEEPEST = 3;
+    private static final String NETWORK_FILE = "network-config";
+
+    private ContentsReader() {}
+
+    public static MediumContents read(BlockDevice device, BoardProfile.StartFiles files) throws IOException {
+        return read(device, files, OptionalInt.empty());
+    }
+
+    /** The same as a start entry sees it that names one of several start partitions. */
+    public static MediumContents readFrom(BlockDevice device, BoardProfile.StartFiles files, int partition)
+            throws IOException {
+        return read(device, files, OptionalInt.of(partition));
+    }
+
+    private static MediumContents read(BlockDevice device, BoardProfile.StartFiles files, OptionalInt named)
+            throws IOException {
+        DriveInspection inspection;
+        try {
+            inspection = Inspector.inspect(device);
+        } catch (MediumException e) {
+            return unknown(device, e);
+        }
+        Optional<MediumContents.StartPartition> start = Optional.empty();
+        boolean firstFat = true;
+        Map<Integer, MediumContents.RootFiles> roots = new TreeMap<>();
+        for (PartitionContent content : inspection.partitions()) {
+            if (content.partition().endByte() > device.size().bytes()) {
+                continue;
+            }
+            boolean fat = content.fileSystem().kind().isFat();
+            boolean startsHere = fat
+                    && (named.isPresent()
+                            ? content.partition().number() == named.getAsInt()
+                            : firstFat
+                                    && (content.partition().startType()
+                                            || content.partition().number() == 0));
+            firstFat &= !fat;
+            try {
+                Optional<FileSystemReader> reader =
+                        FileSystems.open(content.partition().on(device));
+                if (reader.isPresent() && startsHere) {
+                    start = Optional.of(startPartition(content.partition().number(), reader.get(), files));
+                } else if (reader.isPresent() && content.fileSystem().kind().isExt()) {
+                    roots.put(content.partition().number(), RootFacts.of(reader.get()));
+                }
+            } catch (UnreadableInput | MediumException e) {
+                // Broken structures: the partition then has no start files or no root, and the rehearsal says which.
+                roots.remove(content.partition().number());
+            }
+        }
+        return new MediumContents(inspection, start, roots, Optional.empty());
+    }
+
+    private static MediumContents unknown(BlockDevice device, MediumException why) {
+        return MediumContents.unknown(device.size(), device.sectorSize(), why.getMessage());
+    }
+
+    /** What {@link #read} would give as the inspection, without the files. */
+    public static DriveInspection inspection(BlockDevice device) throws IOException {
+        try {
+            return Inspector.inspect(device);
+        } catch (MediumException e) {
+            return unknown(device, e).inspection();
+        }
+    }
+
+    private static MediumContents.StartPartition startPartition(
+            int number, FileSystemReader reader, BoardProfile.StartFiles files) throws IOException {
+        List<String> names = new ArrayList<>();
+        names(reader, "", 1, names);
+        return startPartition(number, List.copyOf(names), files, path -> reader.read("/" + path));
+    }
+
+    private static void names(FileSystemReader reader, String folder, int depth, List<String> names)
+            throws IOException {
+        for (FileEntry entry : reader.entries("/" + folder)) {
+            if (names.size() >= MOST_NAMES) {
+                return;
+            }
+            String path = folder.isEmpty() ? entry.name() : folder + "/" + entry.name();
+            names.add(path);
+            if (entry.kind() == FileEntry.Kind.FOLDER && depth < DEEPEST) {
+                names(reader, path, depth + 1, names);
+            }
+        }
+    }
+
+    /** Reads a file of the start partition by its path. */
+    interface Reading {
+        Optional<byte[]> read(String path) throws IOException;
+    }
+
+    static MediumContents.StartPartition startPartition(
+            int number, List<String> names, BoardProfile.StartFiles files, Reading reading) throws IOException {
+        String kernelLine = kernelLine(names, files, reading);
+        return new MediumContents.StartPartition(
+                number,
+                names,
+                optional(files.settings(), reading),
+                kernelLine,
+                reading.read(kernelLine),
+                optional(files.userFile(), reading),
+                optional(files.cloudFile(), reading),
+                files.cloudFile().isPresent() ? reading.read(NETWORK_FILE) : Optional.empty());
+    }
+
+    private static Optional<byte[]> optional(Optional<String> path, Reading reading) throws IOException {
+        return path.isPresent() ? reading.read(path.get()) : Optional.empty();
+    }
+
+    /** Where entries are files of their own, the loader's default names one, else the first is taken. */
+    private static String kernelLine(List<String> names, BoardProfile.StartFiles files, Reading reading)
+            throws IOException {
+        String usual = files.kernelLine();
+        if (files.kernelLineForm() != BoardProfile.KernelLineForm.OPTIONS) {
+            return usual;
+        }
+        String folder = usual.substring(0, usual.lastIndexOf('/') + 1);
+        List<String> entries = names.stream()
+                .filter(name -> name.startsWith(folder) && name.endsWith(".conf"))
+                .sorted()
+                .toList();
+        Optional<String> wanted = reading.read("loader/loader.conf")
+                .map(bytes -> new String(bytes, StandardCharsets.UTF_8))
+                .flatMap(text -> text.lines()
+                        .map(String::strip)
+                        .filter(line -> line.startsWith("default "))
+                        .map(line -> line.substring(8).strip())
+                        .findFirst());
+        Optional<String> chosen = wanted.flatMap(name -> entries.stream()
+                .filter(entry -> NamePattern.isLike(entry, folder + name) || entry.equals(folder + name + ".conf"))
+                .findFirst());
+        boolean usualThere = entries.isEmpty() || names.stream().anyMatch(usual::equalsIgnoreCase);
+        return chosen.orElse(usualThere ? usual : entries.get(0));
+    }
+
+    /** The folder that a server hands out in the place of a start partition. */
+    public static MediumContents.StartPartition folder(
+            Path folder, BoardProfile.StartFiles files, Optional<byte[]> menu) throws IOException {
+        List<String> names = new ArrayList<>();
+        try (var all = Files.walk(folder, DEEPEST)) {
+            for (Path each : all.limit(MOST_NAMES).toList()) {
+                if (!each.equals(folder)) {
+                    names.add(folder.relativize(each).toString());
+                }
+            }
+        }
+        MediumContents.StartPartition plain = startPartition(0, List.copyOf(names), files, path -> {
+            Path file = folder.resolve(path);
+            return Files.isRegularFile(file) && Files.size(file) <= FileSystemReader.LARGEST_FILE
+                    ? Optional.of(Files.readAllBytes(file))
+                    : Optional.empty();
+        });
+        return menu.isEmpty()
+                ? plain
+                : new MediumContents.StartPartition(
+                        0,
+                        plain.names(),
+                        plain.settings(),
+                        plain.kernelLineFile(),
+                        menu,
+                        plain.userFile(),
+                        plain.cloudFile(),
+                        plain.networkFile());
+    }
+}

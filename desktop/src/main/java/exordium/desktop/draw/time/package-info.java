@@ -1,0 +1,3 @@
+// SPDX-License-Identifier: Apache-2.0
+/** Courses in time: releases, traces, copies. */
+package exordium.desktop.draw.time;
