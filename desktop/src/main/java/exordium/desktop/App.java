@@ -4,7 +4,7 @@ package exordium.desktop;
 import atlantafx.base.theme.PrimerLight;
 import exordium.core.block.LinuxDrives;
 import exordium.core.finding.UnreadableInput;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.shell.Shell;
 import exordium.jobs.bench.HouseRules;
@@ -45,7 +45,7 @@ public final class App extends Application {
     private boolean elsewhere;
     private WindowSeat seat;
     private Stage stage;
-    private Desk house;
+    private House house;
     private Shell shell;
     private Scene scene;
 
@@ -89,7 +89,7 @@ public final class App extends Application {
         }
         timed("styles there");
         LinuxDrives machine = named.containsKey("screenshots") ? Screenshots.machine() : new LinuxDrives();
-        show(stage, new Desk(workbench, Platform::runLater, machine, rules));
+        show(stage, new House(workbench, Platform::runLater, machine, rules));
         if (!named.containsKey("screenshots")) {
             house.due().start();
         }
@@ -168,7 +168,7 @@ public final class App extends Application {
         leave();
         workbench = other.bench();
         seat = other.seat();
-        show(stage, new Desk(workbench, Platform::runLater, new LinuxDrives(), other.rules()));
+        show(stage, new House(workbench, Platform::runLater, new LinuxDrives(), other.rules()));
         house.due().start();
         remember();
     }
@@ -189,9 +189,9 @@ public final class App extends Application {
     }
 
     /** Puts the house into a window; for tests as well. */
-    public void show(Stage shown, Desk desk) {
+    public void show(Stage shown, House opened) {
         stage = shown;
-        house = desk;
+        house = opened;
         shell = new Shell(house, () -> applyTheme(!house.facts().rules().nightChart()), this::changeTextSize);
         scene = new Scene(shell, 1280, 800);
         scene.getStylesheets().add(App.class.getResource("chart.css").toExternalForm());
@@ -207,7 +207,7 @@ public final class App extends Application {
             }
         });
         house.navigation().formProperty().addListener((property, before, now) -> {
-            if (now instanceof Place.House other) {
+            if (now instanceof Place.Workspace other) {
                 switchTo(other.folder());
             }
         });

@@ -4,7 +4,7 @@ package exordium.desktop;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch.Phase;
 import exordium.core.finding.Step;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.Gradual;
 import exordium.desktop.shell.Shell;
@@ -34,7 +34,7 @@ final class Screenshots {
     private static final Duration SETTLE = Duration.millis(1800);
     private static final Duration LONGEST_WAIT = Duration.seconds(60);
 
-    private final Desk house;
+    private final House house;
     private final Shell shell;
     private final File folder;
     private final Consumer<Boolean> night;
@@ -42,7 +42,7 @@ final class Screenshots {
 
     private record Shot(String name, Runnable before, BooleanSupplier ready) {}
 
-    Screenshots(Desk house, Shell shell, Path folder, Consumer<Boolean> night) {
+    Screenshots(House house, Shell shell, Path folder, Consumer<Boolean> night) {
         this.house = house;
         this.shell = shell;
         this.folder = folder.toFile();
@@ -64,7 +64,7 @@ final class Screenshots {
                 "told",
                 () -> {
                     house.navigation().go(new Place.Station("slipway-lamp", Step.FIRMWARE));
-                    house.navigation().go(new Place.BoardForm("slipway-lamp", Place.BoardForm.Kind.TOLD));
+                    house.navigation().go(new Place.BoardForm("slipway-lamp", Place.BoardForm.FormKind.TOLD));
                 },
                 () -> shell.lookup("#form-deed") != null));
         shots.addFirst(new Shot("day-sheet", () -> house.navigation().go(new Place.Sheet()), Screenshots::always));

@@ -8,7 +8,7 @@ import exordium.core.copies.schedule.Retention;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.finding.Step;
 import exordium.desktop.board.image.ImageSource;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.care.CareJob;
@@ -36,7 +36,7 @@ class CopiesWindowTest {
     private Path folder;
 
     private Workbench workbench;
-    private Desk house;
+    private House house;
     private Stage stage;
 
     @Start
@@ -49,7 +49,7 @@ class CopiesWindowTest {
         Path description = workbench.driveFile(BOARD + "-emmc.img.drive.yaml");
         Files.writeString(description, Files.readString(description).replace("readRate: 5.0E7", "readRate: 4.0E8"));
         assertThat(Files.readString(description)).contains("4.0E8");
-        house = new Desk(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
+        house = new House(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
         new App().show(stage, house);
     }
 

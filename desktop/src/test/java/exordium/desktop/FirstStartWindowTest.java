@@ -9,7 +9,7 @@ import exordium.core.finding.Step;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardJobs;
@@ -55,7 +55,7 @@ class FirstStartWindowTest {
 
     private Path own;
     private Workbench workbench;
-    private Desk house;
+    private House house;
     private Stage stage;
     private Hand hand;
 
@@ -76,7 +76,7 @@ class FirstStartWindowTest {
             drive(name, image);
         }
         new BoardRegister(workbench).add(BoardRegister.Description.of("Clock", "plover-4", "4 GB"));
-        house = new Desk(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
+        house = new House(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
         Media.Medium card = workbench.workspace().media().byFile("clock.img").orElseThrow();
         new BoardJobs(workbench, house.benches()).plug(workbench.board("clock"), "card", card, "announcing");
         new App().show(stage, house);

@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.testing.DiskBuilder;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.draw.bench.NetworkPicture;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardRegister;
@@ -34,7 +34,7 @@ class NetworkWindowTest {
     static Path folder;
 
     private Workbench workbench;
-    private Desk house;
+    private House house;
     private Stage stage;
 
     @Start
@@ -46,7 +46,7 @@ class NetworkWindowTest {
         Path image = new DiskBuilder(folder).build("system.img");
         new BoardRegister(workbench).add(board());
         new Intake(workbench).image(image, Optional.empty(), exordium.core.block.TransferWatch.NONE);
-        house = new Desk(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
+        house = new House(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
         new App().show(stage, house);
     }
 

@@ -11,7 +11,7 @@ import exordium.core.finding.Step;
 import exordium.core.storage.media.MediumKind;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Media;
 import java.io.IOException;
@@ -42,7 +42,7 @@ class OwnCardTest {
     static Path folder;
 
     private Workbench workbench;
-    private Desk house;
+    private House house;
     private Stage stage;
     private Hand hand;
     private Path backing;
@@ -61,7 +61,7 @@ class OwnCardTest {
                     .substring("/dev/".length());
         }
         workbench = DemoHouse.empty(folder, Clock.systemUTC());
-        house = new Desk(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
+        house = new House(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
         new App().show(stage, house);
     }
 

@@ -10,7 +10,7 @@ import exordium.core.finding.Step;
 import exordium.core.storage.media.MediumKind;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.PlayedMachine;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.workspace.WorkspaceArchive;
@@ -42,7 +42,7 @@ class OwnWorkspaceTest {
     private Path own;
     private PlayedMachine machine;
     private Workbench workbench;
-    private Desk house;
+    private House house;
     private Stage stage;
     private Hand hand;
 
@@ -54,7 +54,7 @@ class OwnWorkspaceTest {
         System.setProperty("exordium.state", own.resolve("state").toString());
         machine = new PlayedMachine(own.resolve("machine"));
         workbench = DemoHouse.empty(own);
-        house = new Desk(workbench, Platform::runLater, machine.drives(), workbench.rules());
+        house = new House(workbench, Platform::runLater, machine.drives(), workbench.rules());
         new App().show(stage, house);
     }
 

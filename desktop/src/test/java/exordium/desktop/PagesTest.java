@@ -4,7 +4,7 @@ package exordium.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.finding.Step;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.jobs.bench.Workbench;
 import java.io.IOException;
@@ -57,7 +57,7 @@ class PagesTest {
 
     private final List<Throwable> thrown = new CopyOnWriteArrayList<>();
     private Workbench workbench;
-    private Desk house;
+    private House house;
     private Stage stage;
     private Hand hand;
 
@@ -67,7 +67,7 @@ class PagesTest {
         Path own = folder.resolve("p" + houses++);
         java.nio.file.Files.createDirectory(own);
         workbench = DemoHouse.open(own);
-        house = new Desk(workbench, Platform::runLater);
+        house = new House(workbench, Platform::runLater);
         workbench.workspace().barFrom(Platform::isFxApplicationThread);
         Thread.currentThread().setUncaughtExceptionHandler((thread, failure) -> {
             failure.printStackTrace();

@@ -14,7 +14,7 @@ import exordium.core.inspection.Inspector;
 import exordium.core.layout.PartitionTable;
 import exordium.core.multiboot.LayoutPlan;
 import exordium.core.multiboot.StartSets;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.strip.LayoutPicture;
 import exordium.jobs.bench.BenchReader;
@@ -50,7 +50,7 @@ class SeveralSystemsTest {
     static Path folder;
 
     private Workbench workbench;
-    private Desk house;
+    private House house;
     private Stage stage;
     private Hand hand;
 
@@ -60,7 +60,7 @@ class SeveralSystemsTest {
         Hand.dress();
         System.setProperty("exordium.state", folder.resolve("state").toString());
         workbench = DemoHouse.open(Files.createTempDirectory(folder, "demo"));
-        house = new Desk(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
+        house = new House(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
         new App().show(stage, house);
     }
 
@@ -211,7 +211,7 @@ class SeveralSystemsTest {
         try (FileDevice device = FileDevice.forReading(workbench.driveFile(DRIVE))) {
             DriveInspection inspection = Inspector.inspect(device);
             assertThat(inspection.partitions()).hasSize(3);
-            assertThat(inspection.table().kind()).isEqualTo(PartitionTable.Kind.MBR);
+            assertThat(inspection.table().kind()).isEqualTo(PartitionTable.TableKind.MBR);
         }
         assertThat(house.reading().problemProperty().get()).contains("everyday starts by the menu");
     }

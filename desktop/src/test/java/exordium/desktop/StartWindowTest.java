@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.finding.Step;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.jobs.bench.Workbench;
 import java.io.IOException;
@@ -31,7 +31,7 @@ class StartWindowTest {
     private static int houses;
 
     private Workbench workbench;
-    private Desk house;
+    private House house;
     private Stage stage;
     private Hand hand;
 
@@ -42,7 +42,7 @@ class StartWindowTest {
         Path own = Files.createDirectory(folder.resolve("s" + houses++));
         System.setProperty("exordium.state", own.resolve("state").toString());
         workbench = DemoHouse.open(own);
-        house = new Desk(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
+        house = new House(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
         new App().show(stage, house);
     }
 

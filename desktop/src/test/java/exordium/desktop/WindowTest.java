@@ -6,7 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import exordium.core.finding.Step;
 import exordium.core.writing.Verdict;
 import exordium.desktop.board.image.ImageSource;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.chart.JobBar;
 import exordium.jobs.bench.Targets;
@@ -45,7 +45,7 @@ class WindowTest {
 
     private static int houses;
 
-    private Desk house;
+    private House house;
     private Workbench workbench;
     private Stage stage;
     private Hand hand;
@@ -55,7 +55,7 @@ class WindowTest {
         stage = shown;
         Hand.dress();
         workbench = DemoHouse.open(Files.createDirectory(folder.resolve("h" + houses++)));
-        house = new Desk(workbench, Platform::runLater);
+        house = new House(workbench, Platform::runLater);
         new App().show(stage, house);
     }
 
@@ -463,7 +463,7 @@ class WindowTest {
         for (Place.Form form : Place.Form.values()) {
             formIsWhole(form);
         }
-        for (Place.BoardForm.Kind kind : Place.BoardForm.Kind.values()) {
+        for (Place.BoardForm.FormKind kind : Place.BoardForm.FormKind.values()) {
             formIsWhole(new Place.BoardForm("slipway-lamp", kind));
         }
     }

@@ -113,8 +113,8 @@ class CopyChangesTest {
                 .forEach(line -> diffs.add(line.replaceFirst("^Files " + before + "(/\\S+) and .*$", "$1")));
         assertThat(ours).isNotEmpty().isEqualTo(diffs);
         assertThat(changes.files())
-                .contains(new FileChange(1, "/note.txt", FileChange.Kind.NEW))
-                .contains(new FileChange(2, "/var/log/gone", FileChange.Kind.GONE));
+                .contains(new FileChange(1, "/note.txt", FileChange.ChangeKind.NEW))
+                .contains(new FileChange(2, "/var/log/gone", FileChange.ChangeKind.GONE));
         assertThat(changes.settings())
                 .extracting(MarkedFile::file)
                 .contains("/etc/hostname", "note.txt")

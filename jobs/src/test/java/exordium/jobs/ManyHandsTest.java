@@ -7,8 +7,8 @@ import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.firmware.FirmwareConfig;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.BoardDeed;
 import exordium.jobs.run.JobRunner;
-import exordium.jobs.run.OnBoard;
 import exordium.jobs.run.Opening;
 import java.io.BufferedReader;
 import java.io.IOException;
@@ -41,7 +41,7 @@ class ManyHandsTest {
 
     /** One more line in what the board is to start with, whatever the others put there. */
     private static void change(Workbench bench, String key) throws IOException {
-        new OnBoard(bench, bench.board(BOARD)).run(JobRunner.Kind.reading("hand", Step.ORDER, "setting"), now -> {
+        new BoardDeed(bench, bench.board(BOARD)).run(JobRunner.DeedKind.reading("hand", Step.ORDER, "setting"), now -> {
             FirmwareConfig next = now.at().board().chip().nextConfig();
             return now.outcome(now.deeds().stage(next.with(key, "1")), "", "");
         });

@@ -13,9 +13,9 @@ import exordium.core.inspection.UsedMap;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
-import exordium.core.writing.Grain;
 import exordium.core.writing.JournalFile;
 import exordium.core.writing.Verdict;
+import exordium.core.writing.WriteGranularity;
 import exordium.core.writing.WriteJournal;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
@@ -54,7 +54,7 @@ class FaultRunsTest {
     private static final int MOST_BYTES = 5 << 20;
     private static final int HANGS_EVERY = 100;
     /** Some 80 chunks a run, and a flush every eight: what happens to a large image happens to a small one. */
-    private static final Grain SMALL = new Grain(1 << 16, 1 << 19);
+    private static final WriteGranularity SMALL = new WriteGranularity(1 << 16, 1 << 19);
     /** So many runs are on the disk, past its cache; the others in memory, where a flush costs nothing. */
     private static final int ON_DISK = 150;
 

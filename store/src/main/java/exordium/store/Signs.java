@@ -36,28 +36,29 @@ public final class Signs {
     }
 
     /** Of one medium, each list oldest first. */
-    public record Of(List<HealthReading> readings, List<MediumHealth.Pace> paces, List<MediumHealth.Fault> faults) {
-        public static final Of NONE = new Of(List.of(), List.of(), List.of());
+    public record History(
+            List<HealthReading> readings, List<MediumHealth.Pace> paces, List<MediumHealth.Fault> faults) {
+        public static final History NONE = new History(List.of(), List.of(), List.of());
 
-        private static Of empty() {
-            return new Of(new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
+        private static History empty() {
+            return new History(new ArrayList<>(), new ArrayList<>(), new ArrayList<>());
         }
     }
 
     /** By medium; in one statement, for one medium as for a hundred. */
-    public Map<String, Of> all() {
+    public Map<String, History> all() {
         return jdbi.withHandle(handle -> handle.createQuery(EVERYTHING)
-                .reduceResultSet(new HashMap<String, Of>(), (known, row, context) -> {
-                    take(row, known.computeIfAbsent(row.getString("medium"), id -> Of.empty()));
+                .reduceResultSet(new HashMap<String, History>(), (known, row, context) -> {
+                    take(row, known.computeIfAbsent(row.getString("medium"), id -> History.empty()));
                     return known;
                 }));
     }
 
-    public Of of(String medium) {
-        return all().getOrDefault(medium, Of.NONE);
+    public History of(String medium) {
+        return all().getOrDefault(medium, History.NONE);
     }
 
-    private static void take(ResultSet row, Of known) throws SQLException {
+    private static void take(ResultSet row, History known) throws SQLException {
         Instant at = Instant.parse(row.getString("at"));
         String text = row.getString("text");
         switch (row.getString("sign")) {

@@ -137,12 +137,12 @@ public final class Common {
     }
 
     /** A workbench with the jobs on it. */
-    public record Desk(Workbench bench, BenchReader benches, DaySheets sheets, BoardJobs boards) {}
+    public record House(Workbench bench, BenchReader benches, DaySheets sheets, BoardJobs boards) {}
 
-    public Desk desk() throws IOException {
+    public House house() throws IOException {
         Workbench bench = workbench();
         BenchReader benches = new BenchReader(bench);
-        return new Desk(bench, benches, new DaySheets(bench, benches), new BoardJobs(bench, benches));
+        return new House(bench, benches, new DaySheets(bench, benches), new BoardJobs(bench, benches));
     }
 
     /** Prints the value as JSON, or the lines as text. */

@@ -24,14 +24,14 @@ public record PlugOut(
 
     /** What is in any number of boards: media and what is plugged into this machine are looked at once. */
     public static final class Plugs {
-        private final Common.Desk desk;
+        private final Common.House house;
         private final Map<String, Media.Medium> media = new HashMap<>();
         private final Targets.Present present;
 
-        public Plugs(Common.Desk desk) {
-            this.desk = desk;
-            this.present = desk.bench().targets().present();
-            desk.bench().records().media().forEach(each -> media.put(each.file(), each));
+        public Plugs(Common.House house) {
+            this.house = house;
+            this.present = house.bench().targets().present();
+            house.bench().records().media().forEach(each -> media.put(each.file(), each));
         }
 
         public List<PlugOut> of(Workbench.BoardAtHand at) throws IOException {
@@ -44,13 +44,13 @@ public record PlugOut(
                         medium.map(Media.Medium::id).orElse(plug.drive()),
                         plug.carrier(),
                         medium.isPresent() && present.has(medium.get()),
-                        medium.isEmpty() ? null : KnownOut.read(desk.benches().asOf(medium.get()))));
+                        medium.isEmpty() ? null : KnownOut.read(house.benches().asOf(medium.get()))));
             }
             return plugs;
         }
     }
 
-    public static List<PlugOut> of(Common.Desk desk, Workbench.BoardAtHand at) throws IOException {
-        return new Plugs(desk).of(at);
+    public static List<PlugOut> of(Common.House house, Workbench.BoardAtHand at) throws IOException {
+        return new Plugs(house).of(at);
     }
 }

@@ -19,7 +19,7 @@ public record RehearsedBoard(
         @JsonUnwrapped(prefix = "order") KnownOut orderKnown,
         List<PlugOut> attached) {
 
-    public static RehearsedBoard of(Common.Desk desk, Workbench.BoardAtHand at) throws IOException {
+    public static RehearsedBoard of(Common.House house, Workbench.BoardAtHand at) throws IOException {
         return new RehearsedBoard(
                 at.register().id(),
                 at.register().way().code(),
@@ -27,6 +27,6 @@ public record RehearsedBoard(
                 KnownOut.of(at.board().known().firmware()),
                 at.order(),
                 KnownOut.of(at.board().known().order()),
-                PlugOut.of(desk, at));
+                PlugOut.of(house, at));
     }
 }

@@ -59,10 +59,10 @@ public final class CopyChangesCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        Common.Desk desk = common.desk();
+        Common.House house = common.house();
         ChangesJob.Found found;
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
-            found = new ChangesJob(desk.bench(), new CopyJob(desk.bench(), desk.sheets()))
+            found = new ChangesJob(house.bench(), new CopyJob(house.bench(), house.sheets()))
                     .of(board, since, to, progress.meter());
         }
         Changes changes = found.changes();

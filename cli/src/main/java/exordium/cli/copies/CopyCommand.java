@@ -91,13 +91,13 @@ public final class CopyCommand {
         if (due == (board != null)) {
             throw new UnreadableInput("Give a board, or --due for all that are due.");
         }
-        Common.Desk desk = common.desk();
+        Common.House house = common.house();
         if (due) {
-            return runDue(common, desk);
+            return runDue(common, house);
         }
         CopyJob.Done done;
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
-            done = new CopyJob(desk.bench(), desk.sheets())
+            done = new CopyJob(house.bench(), house.sheets())
                     .run(board, new CopyJob.Wanted(plain, Optional.ofNullable(before)), progress.meter());
         }
         List<String> lines = new ArrayList<>();
@@ -110,10 +110,10 @@ public final class CopyCommand {
         return ExitCode.DONE;
     }
 
-    private static int runDue(Common common, Common.Desk desk) throws IOException {
+    private static int runDue(Common common, Common.House house) throws IOException {
         List<DueRun.Result> results;
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
-            results = new DueRun(desk.bench(), desk.sheets()).run(progress.meter());
+            results = new DueRun(house.bench(), house.sheets()).run(progress.meter());
         }
         List<String> lines =
                 new ArrayList<>(results.stream().map(DueRun.Result::text).toList());
@@ -148,7 +148,7 @@ public final class CopyCommand {
 
     @Command(name = "list", description = "List proven copies.")
     int list(@Mixin Common common, @Parameters(paramLabel = "BOARD", arity = "0..1") String board) throws IOException {
-        List<VaultJob.Generation> copies = new VaultJob(common.desk().bench())
+        List<VaultJob.Generation> copies = new VaultJob(common.house().bench())
                 .strata(Optional.ofNullable(board))
                 .generations();
         common.print(
@@ -181,8 +181,8 @@ public final class CopyCommand {
 
     @Command(name = "check", description = "Read copies through and compare with their checksums.")
     int check(@Mixin Common common, @Parameters(paramLabel = "BOARD", arity = "0..1") String board) throws IOException {
-        Common.Desk desk = common.desk();
-        List<CopyJob.Checked> checked = new CopyJob(desk.bench(), desk.sheets()).check(Optional.ofNullable(board));
+        Common.House house = common.house();
+        List<CopyJob.Checked> checked = new CopyJob(house.bench(), house.sheets()).check(Optional.ofNullable(board));
         common.print(
                 checked.stream()
                         .map(each ->
@@ -207,13 +207,13 @@ public final class CopyCommand {
             @Option(names = "--allow-real-drives") boolean allowReal)
             throws IOException {
         AfterWrite.Wanted after = after(newIdentity, hostName);
-        Common.Desk desk = common.desk();
-        CopyJob copies = new CopyJob(desk.bench(), desk.sheets());
+        Common.House house = common.house();
+        CopyJob copies = new CopyJob(house.bench(), house.sheets());
         Copies.Copy copy = id == null ? copies.newestOf(board) : copies.find(board, id);
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
             Targets.Target found =
-                    common.targets(allowReal, desk.bench()).at(target, copies.sizeOf(copy, progress.meter()));
-            RestoreJob.Done done = new RestoreJob(desk.bench(), desk.benches(), copies)
+                    common.targets(allowReal, house.bench()).at(target, copies.sizeOf(copy, progress.meter()));
+            RestoreJob.Done done = new RestoreJob(house.bench(), house.benches(), copies)
                     .run(new RestoreJob.Order(copy, found, confirm, mode, grow, after), progress.meter());
             List<String> lines = new ArrayList<>();
             lines.add(done.report().verdict().code() + ": " + done.report().sentence());
@@ -259,7 +259,7 @@ public final class CopyCommand {
             @Parameters(paramLabel = "BOARD", arity = "0..1") String board,
             @Option(names = "--dry-run", description = "only say what would go") boolean dryRun)
             throws IOException {
-        VaultJob vault = new VaultJob(common.desk().bench());
+        VaultJob vault = new VaultJob(common.house().bench());
         VaultJob.Pruned pruned = dryRun
                 ? vault.preview(Optional.ofNullable(board))
                 : vault.prune(Optional.ofNullable(board), TransferWatch.NONE);
@@ -302,12 +302,12 @@ public final class CopyCommand {
             @Option(names = "--allow-real-drives") boolean allowReal)
             throws IOException {
         AfterWrite.Wanted after = after(newIdentity, hostName);
-        Common.Desk desk = common.desk();
+        Common.House house = common.house();
         CloneJob.Done done;
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
-            done = new CloneJob(desk.bench(), desk.benches())
+            done = new CloneJob(house.bench(), house.benches())
                     .run(
-                            common.targets(allowReal, desk.bench()),
+                            common.targets(allowReal, house.bench()),
                             new CloneJob.Order(from, to, confirm, mode, after),
                             progress.meter());
         }
@@ -346,13 +346,13 @@ public final class CopyCommand {
         if (due == (board != null)) {
             throw new UnreadableInput("Give a board, or --due for all that are due.");
         }
-        Common.Desk desk = common.desk();
+        Common.House house = common.house();
         List<DrillOut> done = new ArrayList<>();
-        for (String each : due ? CopyYear.drillsDue(desk.bench(), desk.sheets()) : List.of(board)) {
+        for (String each : due ? CopyYear.drillsDue(house.bench(), house.sheets()) : List.of(board)) {
             try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
                 done.add(drillOut(
                         each,
-                        new DrillJob(desk.bench(), desk.benches(), new CopyJob(desk.bench(), desk.sheets()))
+                        new DrillJob(house.bench(), house.benches(), new CopyJob(house.bench(), house.sheets()))
                                 .run(each, progress.meter())));
             }
         }
@@ -381,8 +381,8 @@ public final class CopyCommand {
 
     @Command(name = "spare", description = "Say which medium of the drawer a board's next spare is written to.")
     int spare(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
-        Common.Desk desk = common.desk();
-        List<Spares.Verdict> verdicts = new SpareJob(desk.bench(), desk.benches()).of(board);
+        Common.House house = common.house();
+        List<Spares.Verdict> verdicts = new SpareJob(house.bench(), house.benches()).of(board);
         Optional<Spares.Verdict> next =
                 verdicts.stream().filter(Spares.Verdict::usable).findFirst();
         String reason = next.map(Spares.Verdict::why).orElse("nothing in the drawer will do");
@@ -421,7 +421,7 @@ public final class CopyCommand {
             @Option(names = "--quiet", paramLabel = "TIMES", description = "such as \"mon-fri 18:00-22:00, sun\"")
                     Optional<String> quiet)
             throws IOException {
-        CopyCare care = new CareJob(common.desk().bench()).tell(board, stopFirst, services, quiet);
+        CopyCare care = new CareJob(common.house().bench()).tell(board, stopFirst, services, quiet);
         common.print(
                 new CareOut(
                         board, care.stopFirst(), care.services(), care.quiet().text()),
@@ -447,8 +447,8 @@ public final class CopyCommand {
             @Parameters(paramLabel = "BOARD") String board,
             @Option(names = "--to", required = true, paramLabel = "FILE") Path to)
             throws IOException {
-        Common.Desk desk = common.desk();
-        CopySheets.spare(desk.bench(), desk.sheets(), board, to);
+        Common.House house = common.house();
+        CopySheets.spare(house.bench(), house.sheets(), board, to);
         common.print(new SheetOut(board, to.toString()), List.of("The page is in " + to + "."));
         return ExitCode.DONE;
     }

@@ -50,9 +50,9 @@ public final class CopyFilesCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        Common.Desk desk = common.desk();
-        CopyJob copies = new CopyJob(desk.bench(), desk.sheets());
-        CopyFiles files = new CopyFiles(desk.bench(), copies);
+        Common.House house = common.house();
+        CopyJob copies = new CopyJob(house.bench(), house.sheets());
+        CopyFiles files = new CopyFiles(house.bench(), copies);
         if (history) {
             List<CopyFiles.Version> versions = files.history(copies.find(id).board(), path).stream()
                     .filter(CopyFiles.Version::changed)

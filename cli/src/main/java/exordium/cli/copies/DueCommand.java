@@ -33,14 +33,14 @@ public final class DueCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        Common.Desk desk = common.desk();
-        List<DueCalendar.Entry> entries = DueCalendar.entries(desk.bench(), desk.sheets());
+        Common.House house = common.house();
+        List<DueCalendar.Entry> entries = DueCalendar.entries(house.bench(), house.sheets());
         if (ics != null) {
             Files.writeString(
-                    ics, DueCalendar.iCalendar(entries, desk.bench().clock().instant()));
+                    ics, DueCalendar.iCalendar(entries, house.bench().clock().instant()));
         }
         if (round != null) {
-            CopySheets.round(desk.bench(), desk.sheets(), ROUND_DAYS, round);
+            CopySheets.round(house.bench(), house.sheets(), ROUND_DAYS, round);
         }
         common.print(
                 entries,

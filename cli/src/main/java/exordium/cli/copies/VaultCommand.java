@@ -37,15 +37,16 @@ public final class VaultCommand {
             long bytes,
             long ownBytes) {}
 
-    private record Out(String folder, boolean here, List<BoardOut> boards, long usedBytes, Optional<Long> freeBytes) {}
+    private record VaultOut(
+            String folder, boolean here, List<BoardOut> boards, long usedBytes, Optional<Long> freeBytes) {}
 
     @Command(name = "status", description = "Last proven copy, next due, space.")
     int status(@Mixin Common common) throws IOException {
-        Common.Desk desk = common.desk();
+        Common.House house = common.house();
         List<BoardOut> boards = new ArrayList<>();
-        Optional<String> away = desk.bench().vaultAway();
-        VaultJob.Strata strata = new VaultJob(desk.bench()).strata(Optional.empty());
-        for (DueCalendar.Entry entry : DueCalendar.entries(desk.bench(), desk.sheets())) {
+        Optional<String> away = house.bench().vaultAway();
+        VaultJob.Strata strata = new VaultJob(house.bench()).strata(Optional.empty());
+        for (DueCalendar.Entry entry : DueCalendar.entries(house.bench(), house.sheets())) {
             List<VaultJob.Generation> copies = strata.of(entry.board(), away.isPresent());
             boards.add(new BoardOut(
                     entry.board(),
@@ -57,7 +58,7 @@ public final class VaultCommand {
                     strata.room(entry.board()).all().bytes(),
                     strata.room(entry.board()).own().bytes()));
         }
-        Path folder = desk.bench().vault().toAbsolutePath().normalize();
+        Path folder = house.bench().vault().toAbsolutePath().normalize();
         Optional<ByteSize> free = Files.isDirectory(folder)
                 ? Optional.of(ByteSize.of(Files.getFileStore(folder).getUsableSpace()))
                 : Optional.empty();
@@ -70,7 +71,8 @@ public final class VaultCommand {
                 + free.map(bytes -> "; " + bytes.said() + " are free.").orElse("."));
         away.ifPresent(common::message);
         common.print(
-                new Out(folder.toString(), away.isEmpty(), boards, strata.used().bytes(), free.map(ByteSize::bytes)),
+                new VaultOut(
+                        folder.toString(), away.isEmpty(), boards, strata.used().bytes(), free.map(ByteSize::bytes)),
                 lines);
         return ExitCode.DONE;
     }
@@ -90,8 +92,8 @@ public final class VaultCommand {
                             description = "where it is to lie; none for back into the workspace")
                     String folder)
             throws IOException {
-        Common.Desk desk = common.desk();
-        VaultPlace place = new VaultPlace(desk.bench());
+        Common.House house = common.house();
+        VaultPlace place = new VaultPlace(house.bench());
         VaultPlace.Planned plan = place.plan(Optional.ofNullable(folder));
         String came;
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
@@ -124,7 +126,7 @@ public final class VaultCommand {
         }
         VaultCheck check;
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
-            check = new VaultJob(common.desk().bench())
+            check = new VaultJob(common.house().bench())
                     .check(sample == null ? OptionalInt.empty() : OptionalInt.of(sample), progress.meter());
         }
         List<String> lines = new ArrayList<>(
@@ -148,7 +150,7 @@ public final class VaultCommand {
             throws IOException {
         VaultRepair repair;
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
-            repair = new VaultJob(common.desk().bench()).repair(Optional.ofNullable(other), progress.meter());
+            repair = new VaultJob(common.house().bench()).repair(Optional.ofNullable(other), progress.meter());
         }
         List<String> lines = new ArrayList<>(
                 repair.left().stream().map(VaultCheck.Damage::text).toList());

@@ -47,7 +47,7 @@ public final class ChipSettingsCommand implements Callable<Integer> {
     @Option(names = "--stage", description = "put the change down for the next restart")
     private boolean stage;
 
-    private record Out(
+    private record ChipSettingsOut(
             String board,
             String settings,
             List<String> removed,
@@ -82,7 +82,7 @@ public final class ChipSettingsCommand implements Callable<Integer> {
         }
         lines.addAll(steps);
         common.print(
-                new Out(
+                new ChipSettingsOut(
                         board,
                         change.after().text(),
                         change.out(),

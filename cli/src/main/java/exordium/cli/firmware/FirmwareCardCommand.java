@@ -46,7 +46,7 @@ public final class FirmwareCardCommand implements Callable<Integer> {
     @Option(names = "--allow-real-drives", description = "allow a drive of this machine for this call")
     private boolean allowReal;
 
-    private record Out(
+    private record FirmwareCardOut(
             String board,
             List<String> files,
             List<String> leftOut,
@@ -68,15 +68,15 @@ public final class FirmwareCardCommand implements Callable<Integer> {
             throw new BadArgument(
                     "Everything on " + target + " would be lost: give its own name with --confirm.", target.toString());
         }
-        Common.Desk desk = common.desk();
-        Workbench.BoardAtHand at = desk.bench().board(board);
-        FirmwareCardJob job = new FirmwareCardJob(desk.bench(), desk.benches());
+        Common.House house = common.house();
+        Workbench.BoardAtHand at = house.bench().board(board);
+        FirmwareCardJob job = new FirmwareCardJob(house.bench(), house.benches());
         FirmwareCardJob.Planned planned = job.plan(at, archive);
         Optional<WriteReport> report = Optional.empty();
         if (target != null) {
             try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
                 report = Optional.of(
-                        job.make(planned, common.targets(allowReal, desk.bench()), target, confirm, progress.meter()));
+                        job.make(planned, common.targets(allowReal, house.bench()), target, confirm, progress.meter()));
             }
         }
         Trace start = planned.start();
@@ -96,7 +96,7 @@ public final class FirmwareCardCommand implements Callable<Integer> {
         lines.addAll(planned.steps());
         lines.addAll(Common.lines(planned.findings()));
         common.print(
-                new Out(
+                new FirmwareCardOut(
                         board,
                         List.copyOf(planned.card().files().keySet()),
                         planned.card().leftOut(),

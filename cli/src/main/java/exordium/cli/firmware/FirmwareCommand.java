@@ -85,9 +85,9 @@ public final class FirmwareCommand {
 
     @Command(name = "status", description = "Show what runs, is staged and is newest.")
     int status(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
-        Common.Desk desk = common.desk();
-        Workbench.BoardAtHand at = desk.bench().board(board);
-        FirmwareStatus status = desk.sheets().firmware(at);
+        Common.House house = common.house();
+        Workbench.BoardAtHand at = house.bench().board(board);
+        FirmwareStatus status = house.sheets().firmware(at);
         KnownOut known = KnownOut.of(at.board().known().firmware());
         Optional<LocalDate> newest = status.newest().map(FirmwareRelease::version);
         List<String> lines = new ArrayList<>();
@@ -95,7 +95,7 @@ public final class FirmwareCommand {
                 + status.staged().map(each -> ", staged " + each).orElse("")
                 + newest.map(each -> ", newest in " + status.channel().code() + " " + each)
                         .orElse(""));
-        FirmwareFacts facts = new FirmwareFacts(desk.bench(), desk.benches());
+        FirmwareFacts facts = new FirmwareFacts(house.bench(), house.benches());
         FirmwareAdvice advice = facts.advice(at);
         List<Finding> system = facts.system(at);
         lines.add(advice.verdict().code()
@@ -135,10 +135,10 @@ public final class FirmwareCommand {
             @Parameters(paramLabel = "BOARD") String board,
             @Option(names = "--version", paramLabel = "DATE") LocalDate version)
             throws IOException {
-        Common.Desk desk = common.desk();
-        Workbench.BoardAtHand at = desk.bench().board(board);
-        FirmwareRelease release = release(desk.bench(), at, version);
-        List<Finding> findings = new FirmwareJob(desk.bench()).plan(at, release);
+        Common.House house = common.house();
+        Workbench.BoardAtHand at = house.bench().board(board);
+        FirmwareRelease release = release(house.bench(), at, version);
+        List<Finding> findings = new FirmwareJob(house.bench()).plan(at, release);
         show(common, at, release, findings);
         return Finding.anyStops(findings) ? ExitCode.REFUSED : ExitCode.DONE;
     }
@@ -149,11 +149,11 @@ public final class FirmwareCommand {
             @Parameters(paramLabel = "BOARD") String board,
             @Option(names = "--version", paramLabel = "DATE") LocalDate version)
             throws IOException {
-        Common.Desk desk = common.desk();
-        Workbench.BoardAtHand at = desk.bench().board(board);
-        FirmwareRelease release = release(desk.bench(), at, version);
-        new FirmwareJob(desk.bench()).stage(at, release);
-        show(common, desk.bench().board(board), release, new FirmwareJob(desk.bench()).plan(at, release));
+        Common.House house = common.house();
+        Workbench.BoardAtHand at = house.bench().board(board);
+        FirmwareRelease release = release(house.bench(), at, version);
+        new FirmwareJob(house.bench()).stage(at, release);
+        show(common, house.bench().board(board), release, new FirmwareJob(house.bench()).plan(at, release));
         return ExitCode.DONE;
     }
 

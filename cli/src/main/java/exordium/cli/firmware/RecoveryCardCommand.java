@@ -58,7 +58,7 @@ public final class RecoveryCardCommand implements Callable<Integer> {
     @Option(names = "--allow-real-drives", description = "allow a drive of this machine for this call")
     private boolean allowReal;
 
-    private record Out(
+    private record RecoveryCardOut(
             String board,
             LocalDate version,
             Optional<String> order,
@@ -91,7 +91,7 @@ public final class RecoveryCardCommand implements Callable<Integer> {
         report.ifPresent(each -> lines.add(each.sentence()));
         lines.addAll(card.steps());
         common.print(
-                new Out(
+                new RecoveryCardOut(
                         board,
                         release.version(),
                         card.order(),

@@ -42,7 +42,7 @@ public final class BatchCommand implements Callable<Integer> {
             String verdict,
             List<Common.FindingOut> findings) {}
 
-    private record Out(List<CardOut> cards) {}
+    private record BatchOut(List<CardOut> cards) {}
 
     @Override
     public Integer call() throws IOException {
@@ -85,6 +85,6 @@ public final class BatchCommand implements Callable<Integer> {
                     each.verdict(),
                     Common.out(each.findings())));
         }
-        common.print(new Out(outs), lines);
+        common.print(new BatchOut(outs), lines);
     }
 }

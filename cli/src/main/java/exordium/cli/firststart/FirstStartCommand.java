@@ -45,7 +45,8 @@ public final class FirstStartCommand {
 
     private record EditOut(String file, String before, String after) {}
 
-    private record Out(List<EditOut> edits, List<Common.FindingOut> findings, Optional<String> diskId, boolean grows) {}
+    private record FirstStartOut(
+            List<EditOut> edits, List<Common.FindingOut> findings, Optional<String> diskId, boolean grows) {}
 
     private record SetsOut(List<String> sets) {}
 
@@ -218,7 +219,7 @@ public final class FirstStartCommand {
         }
         lines.addAll(Common.lines(plan.findings()));
         common.print(
-                new Out(
+                new FirstStartOut(
                         plan.edits().stream()
                                 .map(edit -> new EditOut(
                                         edit.file(),

@@ -49,7 +49,7 @@ public final class LintCommand implements Callable<Integer> {
 
     private record FoundOut(@JsonUnwrapped Common.FindingOut finding, int line, Optional<String> mend) {}
 
-    private record Out(List<FoundOut> findings) {}
+    private record LintOut(List<FoundOut> findings) {}
 
     @Override
     public Integer call() throws IOException {
@@ -61,7 +61,7 @@ public final class LintCommand implements Callable<Integer> {
         }
         List<LineFinding> found = linter.lint(content);
         List<Finding> findings = found.stream().map(LineFinding::finding).toList();
-        common.print(new Out(outs(found)), findings.isEmpty() ? List.of("Nothing found.") : Common.lines(findings));
+        common.print(new LintOut(outs(found)), findings.isEmpty() ? List.of("Nothing found.") : Common.lines(findings));
         return ExitCode.DONE;
     }
 
@@ -89,7 +89,7 @@ public final class LintCommand implements Callable<Integer> {
                                 + each.mend().orElseThrow().words()));
         lines.addAll(
                 Common.lines(mended.left().stream().map(LineFinding::finding).toList()));
-        common.print(new Out(outs(mended.left())), lines.isEmpty() ? List.of("Nothing found.") : lines);
+        common.print(new LintOut(outs(mended.left())), lines.isEmpty() ? List.of("Nothing found.") : lines);
         return ExitCode.DONE;
     }
 

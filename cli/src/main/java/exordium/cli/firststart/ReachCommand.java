@@ -46,7 +46,7 @@ public final class ReachCommand implements Callable<Integer> {
 
     private record GrowthOut(String kind, String mark, String text) {}
 
-    private record Out(
+    private record ReachOut(
             boolean reachable,
             String why,
             boolean login,
@@ -64,16 +64,16 @@ public final class ReachCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        Common.Desk desk = common.desk();
-        Workbench bench = desk.bench();
+        Common.House house = common.house();
+        Workbench bench = house.bench();
         RehearsedBoard rehearsed = null;
         String name;
         Reach reach;
         if (board.isPresent() && target.isEmpty()) {
             Workbench.BoardAtHand at = bench.board(board.get());
             name = at.register().name();
-            rehearsed = RehearsedBoard.of(desk, at);
-            reach = new ReachCheck(bench, desk.benches())
+            rehearsed = RehearsedBoard.of(house, at);
+            reach = new ReachCheck(bench, house.benches())
                     .of(at)
                     .orElseThrow(() -> new UnreadableInput(
                             "Nothing is known of a medium " + at.register().name() + " could start from."));
@@ -94,8 +94,8 @@ public final class ReachCommand implements Callable<Integer> {
         return ExitCode.DONE;
     }
 
-    private static Out out(Reach reach, RehearsedBoard rehearsed) {
-        return new Out(
+    private static ReachOut out(Reach reach, RehearsedBoard rehearsed) {
+        return new ReachOut(
                 reach.reachable(),
                 reach.why(),
                 reach.login(),

@@ -37,7 +37,7 @@ import picocli.CommandLine.Parameters;
         description = "Register, list, restart boards, or switch them off.",
         mixinStandardHelpOptions = true)
 public final class BoardCommand {
-    private record Out(
+    private record BoardPrinted(
             String board,
             String reach,
             Optional<LocalDate> firmware,
@@ -143,11 +143,11 @@ public final class BoardCommand {
                     String memory,
             @Mixin Words words)
             throws IOException {
-        Common.Desk desk = common.desk();
-        Boards.Board board = new BoardRegister(desk.bench())
+        Common.House house = common.house();
+        Boards.Board board = new BoardRegister(house.bench())
                 .add(words.description(Optional.of(name), Optional.of(profile), Optional.of(memory)));
         common.print(
-                BoardOut.of(desk, desk.bench().board(board.id()), List.of()),
+                BoardOut.of(house, house.bench().board(board.id()), List.of()),
                 List.of(board.id() + " is in the register, " + board.way().meaning() + "."));
         return ExitCode.DONE;
     }
@@ -161,9 +161,9 @@ public final class BoardCommand {
             @Option(names = "--memory", paramLabel = "SIZE") Optional<String> memory,
             @Mixin Words words)
             throws IOException {
-        Common.Desk desk = common.desk();
-        new BoardRegister(desk.bench()).edit(desk.bench().board(board), words.description(name, profile, memory));
-        return known(common, desk, board, List.of());
+        Common.House house = common.house();
+        new BoardRegister(house.bench()).edit(house.bench().board(board), words.description(name, profile, memory));
+        return known(common, house, board, List.of());
     }
 
     @Command(name = "told", description = "Put down what you saw at a board by hand.")
@@ -179,31 +179,31 @@ public final class BoardCommand {
             @Option(names = "--trouble", paramLabel = "TEXT", description = "what went wrong, when it did not start")
                     Optional<String> trouble)
             throws IOException {
-        Common.Desk desk = common.desk();
-        SightingJob.Outcome outcome = new SightingJob(desk.bench(), desk.benches())
-                .told(desk.bench().board(board), new Sighting(firmware, order, root, started, trouble));
-        return known(common, desk, board, Common.out(outcome.findings()));
+        Common.House house = common.house();
+        SightingJob.Outcome outcome = new SightingJob(house.bench(), house.benches())
+                .told(house.bench().board(board), new Sighting(firmware, order, root, started, trouble));
+        return known(common, house, board, Common.out(outcome.findings()));
     }
 
     @Command(name = "show", description = "Say what is known of a board, and how.")
     int show(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
-        return known(common, common.desk(), board, List.of());
+        return known(common, common.house(), board, List.of());
     }
 
-    private static int known(Common common, Common.Desk desk, String board, List<Common.FindingOut> findings)
+    private static int known(Common common, Common.House house, String board, List<Common.FindingOut> findings)
             throws IOException {
-        BoardOut out = BoardOut.of(desk, desk.bench().board(board), findings);
+        BoardOut out = BoardOut.of(house, house.bench().board(board), findings);
         common.print(out, out.lines());
         return ExitCode.DONE;
     }
 
     @Command(name = "list", description = "List the boards of the register.")
     int list(@Mixin Common common) throws IOException {
-        Common.Desk desk = common.desk();
-        PlugOut.Plugs plugs = new PlugOut.Plugs(desk);
+        Common.House house = common.house();
+        PlugOut.Plugs plugs = new PlugOut.Plugs(house);
         List<BoardOut> boards = new ArrayList<>();
-        for (Boards.Board each : desk.bench().records().boards()) {
-            boards.add(BoardOut.of(plugs, desk.bench().atHand(each), List.of()));
+        for (Boards.Board each : house.bench().records().boards()) {
+            boards.add(BoardOut.of(plugs, house.bench().atHand(each), List.of()));
         }
         common.print(
                 boards,
@@ -229,10 +229,10 @@ public final class BoardCommand {
                             description = "whether the carrier it sits in announces itself")
                     String carrier)
             throws IOException {
-        Common.Desk desk = common.desk();
-        Media.Medium found = desk.bench().records().medium(medium);
-        desk.boards().plug(desk.bench().board(board), port, found, carrier);
-        return attached(common, desk, board);
+        Common.House house = common.house();
+        Media.Medium found = house.bench().records().medium(medium);
+        house.boards().plug(house.bench().board(board), port, found, carrier);
+        return attached(common, house, board);
     }
 
     @Command(name = "detach", description = "Say that a medium was taken out of a board.")
@@ -241,14 +241,14 @@ public final class BoardCommand {
             @Parameters(paramLabel = "BOARD") String board,
             @Parameters(paramLabel = "MEDIUM") String medium)
             throws IOException {
-        Common.Desk desk = common.desk();
-        Media.Medium found = desk.bench().records().medium(medium);
-        desk.boards().unplug(desk.bench().board(board), found);
-        return attached(common, desk, board);
+        Common.House house = common.house();
+        Media.Medium found = house.bench().records().medium(medium);
+        house.boards().unplug(house.bench().board(board), found);
+        return attached(common, house, board);
     }
 
-    private static int attached(Common common, Common.Desk desk, String board) throws IOException {
-        List<PlugOut> plugs = PlugOut.of(desk, desk.bench().board(board));
+    private static int attached(Common common, Common.House house, String board) throws IOException {
+        List<PlugOut> plugs = PlugOut.of(house, house.bench().board(board));
         common.print(
                 new AttachedOut(board, plugs),
                 plugs.isEmpty()
@@ -261,10 +261,10 @@ public final class BoardCommand {
 
     @Command(name = "read", description = "Have a board looked at and keep what it shows, where its way can.")
     int read(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
-        Common.Desk desk = common.desk();
-        SightingJob.Outcome outcome = new SightingJob(desk.bench(), desk.benches())
-                .looked(desk.bench().board(board));
-        return known(common, desk, board, Common.out(outcome.findings()));
+        Common.House house = common.house();
+        SightingJob.Outcome outcome = new SightingJob(house.bench(), house.benches())
+                .looked(house.bench().board(board));
+        return known(common, house, board, Common.out(outcome.findings()));
     }
 
     @Command(name = "restart", description = "Restart: what was staged takes effect.")
@@ -278,26 +278,27 @@ public final class BoardCommand {
                                     "of a virtual board: the power fails when so many bytes have gone to its firmware chip")
                     Long cutAfter)
             throws IOException {
-        Common.Desk desk = common.desk();
+        Common.House house = common.house();
         if (cutAfter != null) {
             if (cutAfter < 0) {
                 throw new BadArgument(
                         "The power fails after 0 bytes or more, not " + cutAfter + ".", cutAfter.toString());
             }
-            return came(common, desk, board, desk.boards().powerCut(desk.bench().board(board), cutAfter));
+            return came(
+                    common, house, board, house.boards().powerCut(house.bench().board(board), cutAfter));
         }
-        return came(common, desk, board, desk.boards().restart(desk.bench().board(board)));
+        return came(common, house, board, house.boards().restart(house.bench().board(board)));
     }
 
     @Command(name = "switch-off", description = "Switch off and on: what was staged is lost.")
     int switchOff(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
-        Common.Desk desk = common.desk();
-        return came(common, desk, board, desk.boards().switchOff(desk.bench().board(board)));
+        Common.House house = common.house();
+        return came(common, house, board, house.boards().switchOff(house.bench().board(board)));
     }
 
-    private static int came(Common common, Common.Desk desk, String board, BoardJobs.Carried carried)
+    private static int came(Common common, Common.House house, String board, BoardJobs.Carried carried)
             throws IOException {
-        Workbench.BoardAtHand at = desk.bench().board(board);
+        Workbench.BoardAtHand at = house.bench().board(board);
         Knowledge told = at.board().known();
         List<String> lines = new ArrayList<>(carried.steps());
         carried.trace()
@@ -305,7 +306,7 @@ public final class BoardCommand {
                         board + " runs firmware " + FirmwareChip.said(at.board().firmware()) + " with order "
                                 + at.order() + ": " + trace.outcome().code() + " after " + trace.seconds() + " s"));
         common.print(
-                new Out(
+                new BoardPrinted(
                         board,
                         at.register().way().code(),
                         FirmwareChip.known(at.board().firmware()),

@@ -55,9 +55,9 @@ record BoardOut(
         }
     }
 
-    static BoardOut of(Common.Desk desk, Workbench.BoardAtHand at, List<Common.FindingOut> findings)
+    static BoardOut of(Common.House house, Workbench.BoardAtHand at, List<Common.FindingOut> findings)
             throws IOException {
-        return of(new PlugOut.Plugs(desk), at, findings);
+        return of(new PlugOut.Plugs(house), at, findings);
     }
 
     static BoardOut of(PlugOut.Plugs plugs, Workbench.BoardAtHand at, List<Common.FindingOut> findings)

@@ -23,13 +23,13 @@ public final class DemoCommand implements Callable<Integer> {
     @Option(names = "--reset", description = "delete an earlier demo in the folder first")
     private boolean reset;
 
-    private record Out(String workspace, String name, int boards, int media, int images) {}
+    private record DemoOut(String workspace, String name, int boards, int media, int images) {}
 
     @Override
     public Integer call() throws IOException {
         Workbench bench = common.closedAtTheEnd(
                 DemoWorkspace.make(common.folder(), reset, Clock.systemUTC(), ZoneId.systemDefault()));
-        Out out = new Out(
+        DemoOut out = new DemoOut(
                 bench.folder().toAbsolutePath().toString(),
                 bench.rules().workspaceName(),
                 bench.records().boards().size(),

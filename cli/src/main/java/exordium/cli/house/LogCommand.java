@@ -25,13 +25,13 @@ public final class LogCommand implements Callable<Integer> {
     @Option(names = "--csv", description = "as comma-separated values")
     private boolean csv;
 
-    private record Out(long id, Instant at, Optional<String> board, String step, String kind, String text) {}
+    private record LogOut(long id, Instant at, Optional<String> board, String step, String kind, String text) {}
 
     @Override
     public Integer call() throws IOException {
         List<Logbook.Entry> entries = common.records().log();
-        List<Out> out = entries.stream()
-                .map(each -> new Out(each.id(), each.at(), each.board(), each.step(), each.kind(), each.text()))
+        List<LogOut> out = entries.stream()
+                .map(each -> new LogOut(each.id(), each.at(), each.board(), each.step(), each.kind(), each.text()))
                 .toList();
         if (csv) {
             common.printText(out, String.join("\n", csv(entries)));

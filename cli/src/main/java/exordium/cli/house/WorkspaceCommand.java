@@ -24,9 +24,9 @@ import picocli.CommandLine.Parameters;
 /** {@code workspace}: makes one, lists those opened lately, takes a whole one along as one file and makes one of it. */
 @Command(name = "workspace", description = "Make, list, export and import workspaces.", mixinStandardHelpOptions = true)
 public final class WorkspaceCommand {
-    private record Out(String workspace, String name, int boards, int media, int images) {
-        static Out of(Workbench bench) {
-            return new Out(
+    private record WorkspaceOut(String workspace, String name, int boards, int media, int images) {
+        static WorkspaceOut of(Workbench bench) {
+            return new WorkspaceOut(
                     bench.folder().toAbsolutePath().toString(),
                     bench.rules().workspaceName(),
                     bench.records().boards().size(),
@@ -50,7 +50,7 @@ public final class WorkspaceCommand {
         String called = name.orElseGet(() -> String.valueOf(where.getFileName()));
         Workbench bench = common.closedAtTheEnd(
                 Workspaces.ofUser().create(where, called, Clock.systemUTC(), ZoneId.systemDefault()));
-        Out out = Out.of(bench);
+        WorkspaceOut out = WorkspaceOut.of(bench);
         common.print(out, List.of("Workspace " + out.name() + " is in " + out.workspace() + "."));
         return ExitCode.DONE;
     }
@@ -107,7 +107,7 @@ public final class WorkspaceCommand {
                     file, where, Clock.systemUTC(), ZoneId.systemDefault(), progress.meter()));
         }
         Workspaces.ofUser().opened(where, bench.rules().workspaceName());
-        Out out = Out.of(bench);
+        WorkspaceOut out = WorkspaceOut.of(bench);
         common.print(
                 out,
                 List.of("Workspace " + out.name() + " is in " + out.workspace() + ": " + out.boards() + " boards, "

@@ -34,7 +34,8 @@ public final class CompareCommand implements Callable<Integer> {
 
     private record FileOut(int partition, String path, String change) {}
 
-    private record Out(boolean same, List<String> layout, List<FileOut> files, long differingBytes, boolean cutShort) {}
+    private record CompareOut(
+            boolean same, List<String> layout, List<FileOut> files, long differingBytes, boolean cutShort) {}
 
     @Override
     public Integer call() throws IOException {
@@ -61,7 +62,7 @@ public final class CompareCommand implements Callable<Integer> {
                         : found.pieces() + " of " + found.piecesInBoth() + " pieces of 64 KiB differ, "
                                 + found.differing().said() + ".");
         common.print(
-                new Out(
+                new CompareOut(
                         found.same(),
                         found.layout(),
                         found.files().stream()
@@ -73,7 +74,7 @@ public final class CompareCommand implements Callable<Integer> {
         return found.same() ? ExitCode.DONE : ExitCode.DIFFERENT;
     }
 
-    private static String word(FileChange.Kind kind) {
+    private static String word(FileChange.ChangeKind kind) {
         return kind.name().toLowerCase(Locale.ROOT);
     }
 }

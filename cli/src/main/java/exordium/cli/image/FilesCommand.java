@@ -81,7 +81,7 @@ public final class FilesCommand implements Callable<Integer> {
                                 Locale.ROOT,
                                 "%-7s %10s  %s",
                                 word(each),
-                                each.kind() == FileEntry.Kind.FILE
+                                each.kind() == FileEntry.EntryKind.FILE
                                         ? ByteSize.of(each.size()).said()
                                         : "",
                                 each.name()))

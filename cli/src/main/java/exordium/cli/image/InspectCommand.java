@@ -59,7 +59,7 @@ public final class InspectCommand implements Callable<Integer> {
             String uuid,
             Optional<Long> usedBytes) {}
 
-    private record Out(
+    private record InspectOut(
             String container,
             long compressedBytes,
             long bytes,
@@ -142,7 +142,7 @@ public final class InspectCommand implements Callable<Integer> {
             PublishedChecksum.State published,
             DriveInspection inspection,
             StartKit kit) {
-        Out out = new Out(
+        InspectOut out = new InspectOut(
                 kind.code(),
                 compressed.bytes(),
                 inspection.size().bytes(),

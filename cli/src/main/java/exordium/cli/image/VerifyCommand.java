@@ -34,7 +34,7 @@ public final class VerifyCommand implements Callable<Integer> {
     @Parameters(index = "1", paramLabel = "TARGET")
     private Path target;
 
-    private record Out(WriteCommand.VerificationOut verification, String verdict, String text) {}
+    private record VerifyOut(WriteCommand.VerificationOut verification, String verdict, String text) {}
 
     @Override
     public Integer call() throws IOException {
@@ -61,7 +61,7 @@ public final class VerifyCommand implements Callable<Integer> {
                 : "They differ in " + result.differences().size() + " places, first at byte "
                         + result.differences().get(0).offset() + ".";
         common.print(
-                new Out(
+                new VerifyOut(
                         WriteCommand.verification(result.checkedBytes(), result.pastCache(), result.differences()),
                         verdict.code(),
                         text),

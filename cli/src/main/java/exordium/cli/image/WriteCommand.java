@@ -79,7 +79,7 @@ public final class WriteCommand implements Callable<Integer> {
 
     record VerificationOut(long checkedBytes, boolean pastCache, List<DifferenceOut> differences) {}
 
-    private record Out(
+    private record WriteOut(
             long plannedBytes,
             long writtenBytes,
             long skippedBytes,
@@ -177,7 +177,7 @@ public final class WriteCommand implements Callable<Integer> {
     }
 
     private void print(List<WriteJob.Order> orders, List<WriteReport> reports, List<String> grown) {
-        List<Out> outs = new ArrayList<>();
+        List<WriteOut> outs = new ArrayList<>();
         List<String> lines = new ArrayList<>();
         for (int i = 0; i < orders.size(); i++) {
             outs.add(out(reports.get(i), orders.get(i).plan(), grown.get(i)));
@@ -186,7 +186,7 @@ public final class WriteCommand implements Callable<Integer> {
         common.print(outs.size() == 1 ? outs.get(0) : new Several(outs), lines);
     }
 
-    private record Several(List<Out> reports) {}
+    private record Several(List<WriteOut> reports) {}
 
     /** The board whose medium the target is, so that its page knows of the write. */
     private static Optional<String> holder(Workbench workbench, Path target) throws IOException {
@@ -203,8 +203,8 @@ public final class WriteCommand implements Callable<Integer> {
         return finding.severity().code() + ": " + finding.text();
     }
 
-    private static Out out(WriteReport report, WritePlan plan, String grown) {
-        return new Out(
+    private static WriteOut out(WriteReport report, WritePlan plan, String grown) {
+        return new WriteOut(
                 report.plannedBytes(),
                 report.writtenBytes(),
                 report.skippedBytes(),

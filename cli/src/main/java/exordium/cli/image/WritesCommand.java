@@ -16,14 +16,14 @@ public final class WritesCommand implements Callable<Integer> {
     @Mixin
     private Common common;
 
-    private record Out(String image, String target, String mode, long doneBytes, long imageBytes, String text) {}
+    private record WritesOut(String image, String target, String mode, long doneBytes, long imageBytes, String text) {}
 
     @Override
     public Integer call() throws IOException {
         List<WriteJob.Unfinished> unfinished = WriteJob.unfinished(common.workbench());
         common.print(
                 unfinished.stream()
-                        .map(each -> new Out(
+                        .map(each -> new WritesOut(
                                 each.image().toString(),
                                 each.target().toString(),
                                 each.mode().code(),

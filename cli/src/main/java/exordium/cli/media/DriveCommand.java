@@ -34,7 +34,7 @@ import picocli.CommandLine.Parameters;
         description = "Make virtual drives; clear, grow, prove, unmount and eject drives.",
         mixinStandardHelpOptions = true)
 public final class DriveCommand {
-    private record Out(String id, String path, String bus, long bytes, List<String> faults) {}
+    private record DriveOut(String id, String path, String bus, long bytes, List<String> faults) {}
 
     @Command(name = "new", description = "Make a virtual drive.")
     int make(
@@ -67,7 +67,7 @@ public final class DriveCommand {
                                 wanted,
                                 Optional.ofNullable(lifeUsed).map(used -> used / 100)));
         common.print(
-                new Out(file.getFileName().toString(), file.toString(), bus, size.bytes(), wanted),
+                new DriveOut(file.getFileName().toString(), file.toString(), bus, size.bytes(), wanted),
                 List.of("Virtual drive " + file.getFileName() + " of " + size.exact() + " made."));
         return ExitCode.DONE;
     }

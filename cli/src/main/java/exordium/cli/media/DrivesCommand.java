@@ -25,7 +25,7 @@ public final class DrivesCommand implements Callable<Integer> {
     @Option(names = "--allow-real-drives", description = "count drives of this machine as allowed for this call")
     private boolean allowReal;
 
-    private record Out(
+    private record DrivesOut(
             String id,
             String path,
             boolean simulated,
@@ -38,10 +38,10 @@ public final class DrivesCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        List<Out> drives = new ArrayList<>();
+        List<DrivesOut> drives = new ArrayList<>();
         for (VirtualDrives.Listed each :
                 new VirtualDrives(common.reader()).in(common.folder().resolve("drives"))) {
-            drives.add(new Out(
+            drives.add(new DrivesOut(
                     each.id(),
                     each.path().toString(),
                     true,
@@ -56,7 +56,7 @@ public final class DrivesCommand implements Callable<Integer> {
         for (MachineDrive drive : targets.ofMachine()) {
             List<String> refusals =
                     targets.refusals(drive).stream().map(Finding::text).toList();
-            drives.add(new Out(
+            drives.add(new DrivesOut(
                     drive.id(),
                     drive.node().toString(),
                     false,
@@ -71,7 +71,7 @@ public final class DrivesCommand implements Callable<Integer> {
         return ExitCode.DONE;
     }
 
-    private static String line(Out drive) {
+    private static String line(DrivesOut drive) {
         return drive.id() + (drive.simulated() ? " (simulated)" : "") + "  " + drive.bus() + "  "
                 + ByteSize.of(drive.bytes()).said()
                 + (drive.refusals().isEmpty() ? "" : "  refused: " + String.join(" ", drive.refusals()));

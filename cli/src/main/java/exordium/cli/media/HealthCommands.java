@@ -27,7 +27,7 @@ import picocli.CommandLine.Parameters;
 
 /** {@code medium health} and {@code medium fault}: how media are, and by when they are to be replaced. */
 public final class HealthCommands {
-    private record Out(
+    private record HealthOut(
             String medium,
             String name,
             Optional<String> board,
@@ -123,10 +123,10 @@ public final class HealthCommands {
                 .orElse(name + ": nothing known says that it is to be replaced.");
     }
 
-    private static Out out(HealthJob.Known known) {
+    private static HealthOut out(HealthJob.Known known) {
         Optional<Replacement> day = known.health().replacement();
         Optional<Instant> asked = Optional.of(known.last().at()).filter(at -> at.isAfter(Instant.EPOCH));
-        return new Out(
+        return new HealthOut(
                 known.listed().medium().id(),
                 known.listed().medium().name(),
                 known.board().map(Boards.Board::id),

@@ -38,7 +38,7 @@ import picocli.CommandLine.Parameters;
 public final class MediumCommand {
     private static final int MOST_NAMED = 20;
 
-    private record Out(
+    private record MediumOut(
             String id,
             String label,
             String name,
@@ -57,7 +57,7 @@ public final class MediumCommand {
             Optional<Double> lastWriteRate,
             int faults) {}
 
-    private record LookOut(List<Out> media, List<Common.FindingOut> findings) {}
+    private record LookOut(List<MediumOut> media, List<Common.FindingOut> findings) {}
 
     private record TakenOut(int changed, List<String> unknown) {}
 
@@ -120,7 +120,7 @@ public final class MediumCommand {
     private static void show(Common common, Workbench bench, MediaRegister register, List<Finding> twins)
             throws IOException {
         Targets targets = bench.targets();
-        List<Out> media = new java.util.ArrayList<>();
+        List<MediumOut> media = new java.util.ArrayList<>();
         for (MediaRegister.Entry each : register.all()) {
             media.add(out(targets, each));
         }
@@ -133,8 +133,8 @@ public final class MediumCommand {
         common.print(new LookOut(media, Common.out(twins)), lines);
     }
 
-    private static Out out(Targets targets, MediaRegister.Entry entry) throws IOException {
-        return new Out(
+    private static MediumOut out(Targets targets, MediaRegister.Entry entry) throws IOException {
+        return new MediumOut(
                 entry.medium().id(),
                 entry.details().label(),
                 entry.medium().name(),

@@ -85,9 +85,9 @@ public final class SetsCommand {
 
     @Command(name = "list", description = "The sets of a board, each proven by rehearsal.")
     int list(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
-        Common.Desk desk = common.desk();
-        Workbench.BoardAtHand at = desk.bench().board(board);
-        SetsJob job = new SetsJob(desk.bench(), desk.benches());
+        Common.House house = common.house();
+        Workbench.BoardAtHand at = house.bench().board(board);
+        SetsJob job = new SetsJob(house.bench(), house.benches());
         List<SetsJob.Proven> proven = job.proven(at);
         Optional<String> tried = job.of(board).fallback().map(StartSets.Fallback::set);
         List<String> lines = new ArrayList<>();
@@ -116,8 +116,8 @@ public final class SetsCommand {
             @Option(names = "--button", description = "the board's button is held while power comes on") boolean button,
             @Option(names = "--title", paramLabel = "WORDS") String title)
             throws IOException {
-        Common.Desk desk = common.desk();
-        Workbench.BoardAtHand at = desk.bench().board(board);
+        Common.House house = common.house();
+        Workbench.BoardAtHand at = house.bench().board(board);
         Optional<String> value = order == null ? Optional.empty() : Optional.of(value(at, order));
         StartSets.StartSet set = new StartSets.StartSet(
                 name,
@@ -127,7 +127,7 @@ public final class SetsCommand {
                 unplug == null ? List.of() : unplug,
                 settings == null ? Map.of() : new TreeMap<>(settings),
                 button ? Optional.of(true) : Optional.empty());
-        SetsJob.Proven kept = new SetsJob(desk.bench(), desk.benches()).keep(at, set);
+        SetsJob.Proven kept = new SetsJob(house.bench(), house.benches()).keep(at, set);
         common.print(out(kept), lines(kept));
         return ExitCode.DONE;
     }
@@ -153,10 +153,10 @@ public final class SetsCommand {
             @Parameters(paramLabel = "BOARD") String board,
             @Parameters(paramLabel = "NAME") String name)
             throws IOException {
-        Common.Desk desk = common.desk();
-        desk.bench().board(board);
-        SetsJob job = new SetsJob(desk.bench(), desk.benches());
-        job.remove(desk.bench().board(board), name);
+        Common.House house = common.house();
+        house.bench().board(board);
+        SetsJob job = new SetsJob(house.bench(), house.benches());
+        job.remove(house.bench().board(board), name);
         return list(common, board);
     }
 
@@ -171,9 +171,9 @@ public final class SetsCommand {
         if ((name == null) != back) {
             throw new BadArgument("Name a set, or say --back.", board);
         }
-        Common.Desk desk = common.desk();
-        Workbench.BoardAtHand at = desk.bench().board(board);
-        SetsJob job = new SetsJob(desk.bench(), desk.benches());
+        Common.House house = common.house();
+        Workbench.BoardAtHand at = house.bench().board(board);
+        SetsJob job = new SetsJob(house.bench(), house.benches());
         if (back) {
             BoardState state = job.back(at);
             String staged = state.chip().nextConfig().text();

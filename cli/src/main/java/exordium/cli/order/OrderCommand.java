@@ -45,7 +45,7 @@ import picocli.CommandLine.Parameters;
 public final class OrderCommand {
     private static final long LARGEST_STORE = 256L << 20;
 
-    private record Out(String value, List<StartSource> sources, List<Common.FindingOut> findings) {}
+    private record OrderOut(String value, List<StartSource> sources, List<Common.FindingOut> findings) {}
 
     private record EncodedOut(String value, List<StartSource> sources) {}
 
@@ -83,7 +83,7 @@ public final class OrderCommand {
             lines.add(order.sources().stream().map(StartSource::code).collect(Collectors.joining(", ")));
         }
         lines.addAll(Common.lines(order.findings()));
-        common.print(new Out(order.value(), order.sources(), Common.out(order.findings())), lines);
+        common.print(new OrderOut(order.value(), order.sources(), Common.out(order.findings())), lines);
         return Finding.anyStops(order.findings()) ? ExitCode.BAD_INPUT : ExitCode.DONE;
     }
 
@@ -128,9 +128,9 @@ public final class OrderCommand {
             name = "install",
             description = "What an install over the network needs at a board, its two doors, and how it writes.")
     int install(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
-        Common.Desk desk = common.desk();
-        Workbench.BoardAtHand at = desk.bench().board(board);
-        NetworkInstall install = NetworkInstall.of(desk.benches().of(at))
+        Common.House house = common.house();
+        Workbench.BoardAtHand at = house.bench().board(board);
+        NetworkInstall install = NetworkInstall.of(house.benches().of(at))
                 .orElseThrow(
                         () -> new BadArgument("A " + at.profile().id() + " has no install over the network.", board));
         List<String> lines = new ArrayList<>();
@@ -200,9 +200,9 @@ public final class OrderCommand {
             name = "presets",
             description = "Orders people choose for such a board, with reasons and how long each start takes.")
     int presets(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
-        Common.Desk desk = common.desk();
-        Workbench.BoardAtHand at = desk.bench().board(board);
-        Bench bench = desk.benches().of(at);
+        Common.House house = common.house();
+        Workbench.BoardAtHand at = house.bench().board(board);
+        Bench bench = house.benches().of(at);
         Set<StartSource> plugged = bench.attached().stream()
                 .flatMap(each -> at.profile().port(each.port()).stream())
                 .map(port -> port.source())
@@ -245,13 +245,13 @@ public final class OrderCommand {
             @Parameters(paramLabel = "BOARD") String board,
             @Parameters(paramLabel = "VALUE") String value)
             throws IOException {
-        Common.Desk desk = common.desk();
-        Workbench.BoardAtHand at = desk.bench().board(board);
-        Bench bench = desk.benches().of(at);
+        Common.House house = common.house();
+        Workbench.BoardAtHand at = house.bench().board(board);
+        Bench bench = house.benches().of(at);
         List<Finding> findings = new ArrayList<>(
                 OrderDialect.judge(at.profile(), value, at.board().chip().running()));
         DecodedOrder order = OrderDialect.of(at.profile()).decode(value);
-        Companions with = new OrderJob(desk.bench()).companions(at, bench, order.sources());
+        Companions with = new OrderJob(house.bench()).companions(at, bench, order.sources());
         findings.addAll(with.findings());
         Bench next = bench.withConfig(with.config()).withOrder(value);
         Trace trace = Rehearsal.of(next);
@@ -303,12 +303,12 @@ public final class OrderCommand {
             @Option(names = "--again", paramLabel = "WORDS", description = "the bit, as in \"bit 29\", the second time")
                     String again)
             throws IOException {
-        Common.Desk desk = common.desk();
-        Workbench.BoardAtHand at = desk.bench().board(board);
+        Common.House house = common.house();
+        Workbench.BoardAtHand at = house.bench().board(board);
         FusePlan plan = FusePlan.of(at.profile(), register == null ? at.order() : register);
         boolean set = typed != null || again != null;
         if (set) {
-            new OrderJob(desk.bench()).setFuse(at, typed == null ? "" : typed, again == null ? "" : again);
+            new OrderJob(house.bench()).setFuse(at, typed == null ? "" : typed, again == null ? "" : again);
         }
         List<String> lines = new ArrayList<>();
         lines.add("register " + plan.before() + " before, " + plan.after() + " after: bit " + plan.bit()
@@ -357,26 +357,28 @@ public final class OrderCommand {
             @Option(names = "--with-settings", description = "and the settings that have to go with it")
                     boolean withSettings)
             throws IOException {
-        Common.Desk desk = common.desk();
-        OrderJob job = new OrderJob(desk.bench());
-        Workbench.BoardAtHand before = desk.bench().board(board);
+        Common.House house = common.house();
+        OrderJob job = new OrderJob(house.bench());
+        Workbench.BoardAtHand before = house.bench().board(board);
         // Where it is set by hand the steps are all its user goes by: what has to go with the order is among them.
         boolean with = withSettings || !before.register().can(Ability.STAGE);
         if (with) {
             List<StartSource> sources =
                     OrderDialect.of(before.profile()).decode(value).sources();
-            job.stage(before, value, job.companions(before, desk.benches().of(before), sources));
+            job.stage(before, value, job.companions(before, house.benches().of(before), sources));
         } else {
             job.stage(before, value);
         }
-        Workbench.BoardAtHand at = desk.bench().board(board);
+        Workbench.BoardAtHand at = house.bench().board(board);
         String note = at.register().can(Ability.STAGE)
                 ? value + " is staged on " + board + "; restart it, do not switch it off."
                 : value + " is to be set at " + board + ":";
         List<String> steps =
                 HandSteps.restart(at.register().way(), at.profile(), at.board().chip());
-        Trace then = Rehearsal.of(
-                desk.benches().of(at).withConfig(at.board().chip().nextConfig()).withOrder(value));
+        Trace then = Rehearsal.of(house.benches()
+                .of(at)
+                .withConfig(at.board().chip().nextConfig())
+                .withOrder(value));
         String rehearsed = then.runs()
                 ? "As rehearsed it then starts from " + then.startedFrom().orElse("nowhere") + " in " + then.seconds()
                         + " s."

@@ -74,7 +74,7 @@ public final class DiagnoseCommand implements Callable<Integer> {
 
     private record QuestionOut(String sign, String text, Map<String, String> answers) {}
 
-    private record Out(String certainty, List<SuspectOut> suspects, Optional<QuestionOut> next) {}
+    private record DiagnoseOut(String certainty, List<SuspectOut> suspects, Optional<QuestionOut> next) {}
 
     @Override
     public Integer call() throws IOException {
@@ -112,8 +112,8 @@ public final class DiagnoseCommand implements Callable<Integer> {
             bench = ScenarioFile.bench(
                     common.reader(), scenario, common.folder().resolve("profiles"));
         } else {
-            Common.Desk desk = common.desk();
-            bench = desk.benches().of(desk.bench().board(board));
+            Common.House house = common.house();
+            bench = house.benches().of(house.bench().board(board));
         }
         if (firmware != null) {
             bench = bench.withFirmware(firmware);
@@ -144,7 +144,7 @@ public final class DiagnoseCommand implements Callable<Integer> {
             lines.add("  --unknown " + next.sign().code() + "   cannot tell");
         });
         common.print(
-                new Out(
+                new DiagnoseOut(
                         diagnosis.certainty().code(),
                         suspects,
                         diagnosis.next().map(next -> new QuestionOut(next.sign().code(), next.text(), next.answers()))),

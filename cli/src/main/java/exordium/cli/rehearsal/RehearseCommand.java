@@ -70,7 +70,7 @@ public final class RehearseCommand implements Callable<Integer> {
             description = "and its start with another order laid over it")
     private String besideOrder;
 
-    private Common.Desk desk;
+    private Common.House house;
 
     private record RowOut(
             String stage, Optional<String> port, boolean both, Optional<String> text, Optional<String> besideText) {}
@@ -106,7 +106,7 @@ public final class RehearseCommand implements Callable<Integer> {
 
     private record StepOut(double at, String stage, Optional<String> port, String result, String text) {}
 
-    private record Out(
+    private record RehearseOut(
             String outcome,
             Optional<String> startedFrom,
             Optional<String> rootFrom,
@@ -130,7 +130,7 @@ public final class RehearseCommand implements Callable<Integer> {
         Trace trace = Rehearsal.of(bench);
         List<FaultOut> survived = faults ? faults(SingleFaults.of(bench)) : null;
         RehearsedBoard rehearsed =
-                board == null ? null : RehearsedBoard.of(desk, desk.bench().board(board));
+                board == null ? null : RehearsedBoard.of(house, house.bench().board(board));
         List<String> lines = new ArrayList<>();
         for (Trace.Event event : trace.steps()) {
             lines.add(String.format(
@@ -151,7 +151,7 @@ public final class RehearseCommand implements Callable<Integer> {
             lines.addAll(lines(real));
         }
         common.print(
-                new Out(
+                new RehearseOut(
                         trace.outcome().code(),
                         trace.startedFrom(),
                         trace.rootFrom(),
@@ -251,7 +251,7 @@ public final class RehearseCommand implements Callable<Integer> {
         if (scenario != null) {
             drives.putAll(ScenarioFile.drives(common.reader(), scenario));
         } else {
-            Workbench workbench = desk.bench();
+            Workbench workbench = house.bench();
             for (BoardState.Plug plug : workbench.board(board).board().attached()) {
                 Path file = workbench.driveFile(plug.drive());
                 if (Files.isRegularFile(file)) {
@@ -286,10 +286,10 @@ public final class RehearseCommand implements Callable<Integer> {
             requirePorts(bench.profile(), pulled);
             return bench.without(pulled);
         }
-        desk = common.desk();
-        var at = desk.bench().board(board);
+        house = common.house();
+        var at = house.bench().board(board);
         requirePorts(at.profile(), pulled);
-        return desk.benches().of(at).without(pulled);
+        return house.benches().of(at).without(pulled);
     }
 
     private static void requirePorts(BoardProfile profile, Set<String> ports) throws UnreadableInput {

@@ -69,7 +69,7 @@ public final class ChooseCommand implements Callable<Integer> {
             Optional<String> wouldWinIf,
             List<Common.FindingOut> findings) {}
 
-    private record Out(List<CandidateOut> candidates, List<Common.FindingOut> findings, String advice) {}
+    private record ChooseOut(List<CandidateOut> candidates, List<Common.FindingOut> findings, String advice) {}
 
     private static String rates(StorageAssessment each) {
         return "reads " + each.effectiveRead().said() + ", writes "
@@ -198,6 +198,6 @@ public final class ChooseCommand implements Callable<Integer> {
         }
         lines.addAll(Common.lines(general));
         lines.add(0, advice(ranked, general));
-        common.print(new Out(out, Common.out(general), lines.get(0)), lines);
+        common.print(new ChooseOut(out, Common.out(general), lines.get(0)), lines);
     }
 }

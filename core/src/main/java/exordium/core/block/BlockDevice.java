@@ -57,7 +57,7 @@ public interface BlockDevice extends Closeable {
     }
 
     /** Where it holds anything, where that is known without reading; empty where it is not. What lies between reads as zeros. */
-    default Optional<List<FileStretches.Stretch>> stretches() throws IOException {
+    default Optional<List<FileExtents.Extent>> stretches() throws IOException {
         return Optional.empty();
     }
 

@@ -219,8 +219,8 @@ public final class FileDevice implements BlockDevice {
     }
 
     @Override
-    public Optional<List<FileStretches.Stretch>> stretches() throws IOException {
-        return Files.isRegularFile(path) ? Optional.of(FileStretches.of(path)) : Optional.empty();
+    public Optional<List<FileExtents.Extent>> stretches() throws IOException {
+        return Files.isRegularFile(path) ? Optional.of(FileExtents.of(path)) : Optional.empty();
     }
 
     @Override

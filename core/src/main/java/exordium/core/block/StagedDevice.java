@@ -58,11 +58,11 @@ public final class StagedDevice extends DelegatingDevice {
 
     /** What is behind, and the pages that were changed. */
     @Override
-    public Optional<List<FileStretches.Stretch>> stretches() throws IOException {
+    public Optional<List<FileExtents.Extent>> stretches() throws IOException {
         return behind.stretches().map(all -> {
-            List<FileStretches.Stretch> with = new ArrayList<>(all);
-            pages.forEach((at, page) -> with.add(new FileStretches.Stretch(at, page.after().length)));
-            with.sort(Comparator.comparingLong(FileStretches.Stretch::at));
+            List<FileExtents.Extent> with = new ArrayList<>(all);
+            pages.forEach((at, page) -> with.add(new FileExtents.Extent(at, page.after().length)));
+            with.sort(Comparator.comparingLong(FileExtents.Extent::at));
             return with;
         });
     }

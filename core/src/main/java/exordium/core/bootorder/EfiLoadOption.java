@@ -115,20 +115,20 @@ public record EfiLoadOption(int attributes, String title, List<EfiPathNode> path
     /** What kind of place it starts from, where its path tells; a partition by its identifier alone does not. */
     public Optional<StartSource> source() {
         for (EfiPathNode node : path) {
-            if (node.is(EfiPathNode.Kind.MAC)) {
-                boolean install = path.stream().anyMatch(each -> each.is(EfiPathNode.Kind.URI));
+            if (node.is(EfiPathNode.NodeKind.MAC)) {
+                boolean install = path.stream().anyMatch(each -> each.is(EfiPathNode.NodeKind.URI));
                 return Optional.of(install ? StartSource.NETWORK_INSTALL : StartSource.NETWORK);
             }
-            if (node.is(EfiPathNode.Kind.SD)) {
+            if (node.is(EfiPathNode.NodeKind.SD)) {
                 return Optional.of(StartSource.CARD);
             }
-            if (node.is(EfiPathNode.Kind.EMMC)) {
+            if (node.is(EfiPathNode.NodeKind.EMMC)) {
                 return Optional.of(StartSource.EMMC);
             }
-            if (node.is(EfiPathNode.Kind.NVME)) {
+            if (node.is(EfiPathNode.NodeKind.NVME)) {
                 return Optional.of(StartSource.NVME);
             }
-            if (node.is(EfiPathNode.Kind.USB) || node.is(EfiPathNode.Kind.USB_WWID)) {
+            if (node.is(EfiPathNode.NodeKind.USB) || node.is(EfiPathNode.NodeKind.USB_WWID)) {
                 return Optional.of(StartSource.USB);
             }
         }

@@ -25,7 +25,7 @@ public record EfiPathNode(int type, int subType, byte[] body) {
     private static final int MEDIA = 4;
 
     /** The kinds that tell what an entry starts from. */
-    public enum Kind {
+    public enum NodeKind {
         PCI(HARDWARE, 1),
         ACPI_DEVICE(ACPI, 1),
         USB(MESSAGING, 5),
@@ -44,23 +44,23 @@ public record EfiPathNode(int type, int subType, byte[] body) {
         private final int type;
         private final int subType;
 
-        Kind(int type, int subType) {
+        NodeKind(int type, int subType) {
             this.type = type;
             this.subType = subType;
         }
     }
 
-    public boolean is(Kind kind) {
+    public boolean is(NodeKind kind) {
         return type == kind.type && subType == kind.subType;
     }
 
-    private static EfiPathNode of(Kind kind, byte[] body) {
+    private static EfiPathNode of(NodeKind kind, byte[] body) {
         return new EfiPathNode(kind.type, kind.subType, body);
     }
 
     /** A file below what the path leads to, its parts divided by backslashes. */
     public static EfiPathNode file(String path) {
-        return of(Kind.FILE, (path + "\0").getBytes(StandardCharsets.UTF_16LE));
+        return of(NodeKind.FILE, (path + "\0").getBytes(StandardCharsets.UTF_16LE));
     }
 
     /**
@@ -73,7 +73,7 @@ public record EfiPathNode(int type, int subType, byte[] body) {
         body.putInt(number).putLong(firstBlock).putLong(blocks);
         body.put(mixed(identifier));
         body.put((byte) 2).put((byte) 2);
-        return of(Kind.PARTITION, body.array());
+        return of(NodeKind.PARTITION, body.array());
     }
 
     /** The same for a partition of an MBR. */
@@ -82,34 +82,34 @@ public record EfiPathNode(int type, int subType, byte[] body) {
         body.putInt(number).putLong(firstBlock).putLong(blocks).putInt(diskId);
         body.position(36);
         body.put((byte) 1).put((byte) 1);
-        return of(Kind.PARTITION, body.array());
+        return of(NodeKind.PARTITION, body.array());
     }
 
     /** A function of a device on PCI. */
     public static EfiPathNode pci(int device, int function) {
-        return of(Kind.PCI, new byte[] {(byte) function, (byte) device});
+        return of(NodeKind.PCI, new byte[] {(byte) function, (byte) device});
     }
 
     /** Where PCI begins: the first root bridge. */
     public static EfiPathNode pciRoot() {
         ByteBuffer body = ByteBuffer.allocate(8).order(ByteOrder.LITTLE_ENDIAN);
-        return of(Kind.ACPI_DEVICE, body.putInt(PCI_ROOT).array());
+        return of(NodeKind.ACPI_DEVICE, body.putInt(PCI_ROOT).array());
     }
 
     public static EfiPathNode nvme(int namespace) {
         ByteBuffer body = ByteBuffer.allocate(12).order(ByteOrder.LITTLE_ENDIAN);
-        return of(Kind.NVME, body.putInt(namespace).array());
+        return of(NodeKind.NVME, body.putInt(namespace).array());
     }
 
     public static EfiPathNode usb(int port, int function) {
-        return of(Kind.USB, new byte[] {(byte) port, (byte) function});
+        return of(NodeKind.USB, new byte[] {(byte) port, (byte) function});
     }
 
     /** A network card by its hardware address, as on Ethernet. */
     public static EfiPathNode mac(byte[] address) {
         byte[] body = Arrays.copyOf(address, 33);
         body[32] = 1;
-        return of(Kind.MAC, body);
+        return of(NodeKind.MAC, body);
     }
 
     /** The first three fields of an identifier are little-endian (UEFI specification 2.10, appendix A). */
@@ -125,16 +125,16 @@ public record EfiPathNode(int type, int subType, byte[] body) {
     /** A few words for a list. */
     public String said() {
         ByteBuffer in = ByteBuffer.wrap(body).order(ByteOrder.LITTLE_ENDIAN);
-        if (is(Kind.FILE)) {
+        if (is(NodeKind.FILE)) {
             return printable(new String(body, StandardCharsets.UTF_16LE));
         }
-        if (is(Kind.PARTITION) && body.length >= 4) {
+        if (is(NodeKind.PARTITION) && body.length >= 4) {
             return "partition " + Integer.toUnsignedString(in.getInt(0));
         }
-        if (is(Kind.URI)) {
+        if (is(NodeKind.URI)) {
             return printable(new String(body, StandardCharsets.US_ASCII));
         }
-        for (Kind kind : Kind.values()) {
+        for (NodeKind kind : NodeKind.values()) {
             if (is(kind)) {
                 return kind.name().toLowerCase(java.util.Locale.ROOT).replace('_', ' ');
             }

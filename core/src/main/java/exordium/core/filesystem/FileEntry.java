@@ -2,9 +2,9 @@
 package exordium.core.filesystem;
 
 /** What stands in a folder; size in bytes, for files alone. */
-public record FileEntry(String name, Kind kind, long size) {
+public record FileEntry(String name, EntryKind kind, long size) {
     /** What can stand in a folder. */
-    public enum Kind {
+    public enum EntryKind {
         FOLDER,
         FILE,
         LINK,

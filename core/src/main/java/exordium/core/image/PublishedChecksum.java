@@ -40,7 +40,7 @@ public final class PublishedChecksum {
     private static final Pattern LINE = Pattern.compile("([0-9a-fA-F]{32,128})(?:\\s+[ *]?(.*))?");
 
     /** The kinds told apart by how many hex digits they have; the strongest first. */
-    private enum Kind {
+    private enum SumKind {
         SHA512("SHA-512", 128),
         SHA256("SHA-256", 64),
         SHA1("SHA-1", 40),
@@ -49,12 +49,12 @@ public final class PublishedChecksum {
         private final String algorithm;
         private final int digits;
 
-        Kind(String algorithm, int digits) {
+        SumKind(String algorithm, int digits) {
             this.algorithm = algorithm;
             this.digits = digits;
         }
 
-        static Optional<Kind> of(String hex) {
+        static Optional<SumKind> of(String hex) {
             return Arrays.stream(values())
                     .filter(kind -> kind.digits == hex.length())
                     .findFirst();
@@ -66,7 +66,7 @@ public final class PublishedChecksum {
     /** The checksum published for this file, the strongest there is, or empty when none lies beside it. */
     public static Optional<String> besides(Path image) throws IOException {
         String name = image.getFileName().toString();
-        for (Kind kind : Kind.values()) {
+        for (SumKind kind : SumKind.values()) {
             String suffix = kind.name().toLowerCase(Locale.ROOT);
             Optional<String> own = in(image.resolveSibling(name + "." + suffix), name, true, kind);
             if (own.isEmpty()) {
@@ -81,7 +81,7 @@ public final class PublishedChecksum {
 
     /** What a file beside an image is called that holds this checksum, such as {@code .sha256}. */
     public static String suffix(String hex) {
-        return "." + Kind.of(hex).orElseThrow().name().toLowerCase(Locale.ROOT);
+        return "." + SumKind.of(hex).orElseThrow().name().toLowerCase(Locale.ROOT);
     }
 
     /** Reads the file through and compares. */
@@ -97,7 +97,7 @@ public final class PublishedChecksum {
      */
     public static State check(Path image, String pasted) throws IOException {
         String wanted = hex(pasted);
-        String found = digest(image, Kind.of(wanted).orElseThrow().algorithm, TransferWatch.NONE);
+        String found = digest(image, SumKind.of(wanted).orElseThrow().algorithm, TransferWatch.NONE);
         return found.equals(wanted) ? State.AGREES : State.DIFFERS;
     }
 
@@ -108,7 +108,7 @@ public final class PublishedChecksum {
      */
     public static String hex(String pasted) throws UnreadableInput {
         Matcher match = LINE.matcher(pasted.strip());
-        if (!match.matches() || Kind.of(match.group(1)).isEmpty()) {
+        if (!match.matches() || SumKind.of(match.group(1)).isEmpty()) {
             throw new UnreadableInput("\"" + pasted.strip()
                     + "\" is no checksum: MD5 has 32 hex digits, SHA-1 40, SHA-256 64," + " SHA-512 128.");
         }
@@ -155,7 +155,7 @@ public final class PublishedChecksum {
         }
     }
 
-    private static Optional<String> in(Path list, String name, boolean nameMayLack, Kind kind) throws IOException {
+    private static Optional<String> in(Path list, String name, boolean nameMayLack, SumKind kind) throws IOException {
         if (!Files.isRegularFile(list)) {
             return Optional.empty();
         }

@@ -33,6 +33,6 @@ public record DriveInspection(
 
     /** The smallest medium this goes on: its last partition's end, or all of it where there is no table. */
     public ByteSize leastMedium() {
-        return table.kind() == PartitionTable.Kind.NONE ? size : table.leastMedium();
+        return table.kind() == PartitionTable.TableKind.NONE ? size : table.leastMedium();
     }
 }

@@ -35,9 +35,9 @@ public record ImageComparison(
     private static final int DEEPEST = 64;
 
     /** One file that is not the same in both. */
-    public record FileChange(int partition, String path, Kind kind) {
+    public record FileChange(int partition, String path, ChangeKind kind) {
         /** How it differs, seen from the first. */
-        public enum Kind {
+        public enum ChangeKind {
             CHANGED,
             GONE,
             NEW
@@ -140,15 +140,15 @@ public record ImageComparison(
             first.forEach((path, sum) -> {
                 Long other = second.remove(path);
                 if (other == null) {
-                    add(partition, path, FileChange.Kind.GONE);
+                    add(partition, path, FileChange.ChangeKind.GONE);
                 } else if (!other.equals(sum)) {
-                    add(partition, path, FileChange.Kind.CHANGED);
+                    add(partition, path, FileChange.ChangeKind.CHANGED);
                 }
             });
-            second.keySet().forEach(path -> add(partition, path, FileChange.Kind.NEW));
+            second.keySet().forEach(path -> add(partition, path, FileChange.ChangeKind.NEW));
         }
 
-        private void add(int partition, String path, FileChange.Kind kind) {
+        private void add(int partition, String path, FileChange.ChangeKind kind) {
             if (changes.size() < MOST_CHANGES) {
                 changes.add(new FileChange(partition, path, kind));
             } else {
@@ -185,9 +185,9 @@ public record ImageComparison(
                 walk.cutShort = true;
                 return;
             }
-            if (entry.kind() == FileEntry.Kind.FOLDER) {
+            if (entry.kind() == FileEntry.EntryKind.FOLDER) {
                 folder(reader, own, depth + 1, sums, watch, walk);
-            } else if (entry.kind() == FileEntry.Kind.FILE) {
+            } else if (entry.kind() == FileEntry.EntryKind.FILE) {
                 Summing sum = new Summing();
                 reader.copy(own, sum);
                 sums.put(own, sum.crc.getValue() ^ (entry.size() << 32));

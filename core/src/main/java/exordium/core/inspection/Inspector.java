@@ -33,7 +33,7 @@ public final class Inspector {
         List<PartitionContent> contents = new ArrayList<>();
         Optional<InstalledSystem> system = Optional.empty();
         List<Partition> partitions = table.partitions();
-        if (table.kind() == PartitionTable.Kind.NONE) {
+        if (table.kind() == PartitionTable.TableKind.NONE) {
             partitions = wholeAsOne(device);
         }
         for (Partition partition : partitions) {

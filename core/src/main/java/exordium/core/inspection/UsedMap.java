@@ -33,7 +33,7 @@ public final class UsedMap {
     public static UsedMap of(BlockDevice device) throws IOException {
         UsedMap map = new UsedMap(device.size());
         PartitionTable table = PartitionTables.read(device);
-        if (table.kind() == PartitionTable.Kind.NONE) {
+        if (table.kind() == PartitionTable.TableKind.NONE) {
             map.fileSystem(device, 0);
             return map;
         }
@@ -67,7 +67,7 @@ public final class UsedMap {
                 }
             }
         }
-        if (table.kind() == PartitionTable.Kind.GPT) {
+        if (table.kind() == PartitionTable.TableKind.GPT) {
             long backup = (long) BACKUP_SECTORS * table.sectorSize();
             take(size.bytes() - backup, backup);
             table.backupByte().ifPresent(header -> take(header + table.sectorSize() - backup, backup));

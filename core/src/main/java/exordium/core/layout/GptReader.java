@@ -75,7 +75,7 @@ final class GptReader {
         }
         Copy copy = first.or(() -> second).orElseThrow();
         return Optional.of(new PartitionTable(
-                PartitionTable.Kind.GPT,
+                PartitionTable.TableKind.GPT,
                 sectorSize,
                 Optional.of(new DiskIdentifier(guid(copy.header(), 56).toLowerCase(Locale.ROOT))),
                 partitions(copy, sectorSize),

@@ -63,7 +63,7 @@ public final class GrownTable {
     private static List<Extent> places(PartitionTable table, int number, ByteSize imageSize) {
         List<Extent> places = new ArrayList<>();
         int sector = table.sectorSize();
-        if (table.kind() == PartitionTable.Kind.GPT) {
+        if (table.kind() == PartitionTable.TableKind.GPT) {
             places.add(new Extent(sector, (1L + GPT_SECTORS) * sector));
             places.add(new Extent(imageSize.bytes() - (long) GPT_SECTORS * sector, imageSize.bytes()));
         } else if (number <= PRIMARY) {

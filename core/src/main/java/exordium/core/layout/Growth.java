@@ -69,7 +69,7 @@ public final class Growth {
                             basis));
         }
         long room = device.size().bytes() / 100 * (100 - freeTail);
-        if (table.kind() == PartitionTable.Kind.GPT) {
+        if (table.kind() == PartitionTable.TableKind.GPT) {
             room = Math.min(room, device.size().bytes() - (WHOLE + table.sectorSize()));
         } else {
             long first = holder(table, partition).orElse(partition).startByte();
@@ -135,7 +135,7 @@ public final class Growth {
         if (!changes()) {
             return;
         }
-        if (table.kind() == PartitionTable.Kind.MBR) {
+        if (table.kind() == PartitionTable.TableKind.MBR) {
             Optional<Partition> holder = holder(table, last.get());
             if (holder.isPresent()) {
                 logical(holder.get(), last.get());

@@ -84,7 +84,7 @@ final class MbrReader {
             readLogical(device, id, extended, sectorSize, partitions, findings);
         }
         return new PartitionTable(
-                PartitionTable.Kind.MBR,
+                PartitionTable.TableKind.MBR,
                 sectorSize,
                 Optional.of(id),
                 List.copyOf(partitions),

@@ -26,10 +26,10 @@ public final class NewIdentifier {
      */
     public static void write(BlockDevice device, DiskIdentifier identifier) throws IOException {
         PartitionTable table = PartitionTables.read(device);
-        if (table.kind() != PartitionTable.Kind.MBR) {
-            throw new UnreadableInput(
-                    device.name() + " has " + (table.kind() == PartitionTable.Kind.GPT ? "a GPT" : "no partition table")
-                            + "; only an MBR's identifier is changed here.");
+        if (table.kind() != PartitionTable.TableKind.MBR) {
+            throw new UnreadableInput(device.name() + " has "
+                    + (table.kind() == PartitionTable.TableKind.GPT ? "a GPT" : "no partition table")
+                    + "; only an MBR's identifier is changed here.");
         }
         byte[] sector = device.bytes(0, AlignedBuffers.ALIGNMENT);
         LittleEndian.putU32(sector, PLACE, Long.parseLong(identifier.text(), 16));

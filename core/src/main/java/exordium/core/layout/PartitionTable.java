@@ -13,21 +13,21 @@ import java.util.Optional;
  * @param backupByte where a GPT says its second header stands
  */
 public record PartitionTable(
-        Kind kind,
+        TableKind kind,
         int sectorSize,
         Optional<DiskIdentifier> diskId,
         List<Partition> partitions,
         Optional<Long> backupByte,
         List<Finding> findings) {
     /** The kinds told apart. */
-    public enum Kind {
+    public enum TableKind {
         MBR("mbr"),
         GPT("gpt"),
         NONE("none");
 
         private final String code;
 
-        Kind(String code) {
+        TableKind(String code) {
             this.code = code;
         }
 
@@ -37,7 +37,7 @@ public record PartitionTable(
     }
 
     public static PartitionTable none(int sectorSize) {
-        return new PartitionTable(Kind.NONE, sectorSize, Optional.empty(), List.of(), Optional.empty(), List.of());
+        return new PartitionTable(TableKind.NONE, sectorSize, Optional.empty(), List.of(), Optional.empty(), List.of());
     }
 
     /** The smallest medium that holds all of it: the last partition's end, and room for a GPT's second table. */
@@ -47,7 +47,7 @@ public record PartitionTable(
                 .map(Partition::endByte)
                 .orElse(0L);
         // UEFI specification 5.3.1: the backup is 16 KiB of entries and a header sector after the last usable block.
-        return ByteSize.of(kind == Kind.GPT ? end + 16_384 + sectorSize : end);
+        return ByteSize.of(kind == TableKind.GPT ? end + 16_384 + sectorSize : end);
     }
 
     public Optional<Partition> number(int number) {

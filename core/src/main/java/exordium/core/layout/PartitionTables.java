@@ -36,7 +36,7 @@ public final class PartitionTables {
                 }
             }
             return new PartitionTable(
-                    PartitionTable.Kind.NONE,
+                    PartitionTable.TableKind.NONE,
                     sector,
                     java.util.Optional.empty(),
                     List.of(),

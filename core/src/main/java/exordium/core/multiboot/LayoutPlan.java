@@ -271,7 +271,7 @@ public record LayoutPlan(
                         "layout-other-board", each.image() + " has no start files for a " + board.id() + ".", IMAGES));
             }
             boolean behind = i == systems.size() - 1 && data.isEmpty();
-            if (image.growth().kind() == SelfGrowth.Kind.ITSELF && !behind) {
+            if (image.growth().kind() == SelfGrowth.GrowthKind.ITSELF && !behind) {
                 findings.add(Finding.stop(
                         "layout-wants-all",
                         each.said() + " fills the drive at its first start ("

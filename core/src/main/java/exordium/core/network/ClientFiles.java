@@ -8,8 +8,8 @@ import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.FileEdit;
+import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.firststart.dialect.FirstStartPlan;
-import exordium.core.firststart.dialect.Found;
 import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.intents.IntentsReader;
@@ -57,7 +57,7 @@ public record ClientFiles(
 
     /** @throws UnreadableInput when the image has no kernel line, or what its first start should do cannot be read */
     public static ClientFiles of(
-            NetworkPlan.Server server, NetworkPlan.Client client, BoardProfile profile, Found found)
+            NetworkPlan.Server server, NetworkPlan.Client client, BoardProfile profile, FirstStartFiles found)
             throws UnreadableInput {
         boolean own = client.rootKind() == NetworkPlan.Root.OWN;
         FirstStartPlan first = FirstStartPlan.of(intents(client, own), writable(found), profile);
@@ -110,9 +110,9 @@ public record ClientFiles(
     }
 
     /** A root that becomes a tar can be changed whatever the image's file system is like. */
-    private static Found writable(Found found) {
+    private static FirstStartFiles writable(FirstStartFiles found) {
         MediumFiles files = found.files();
-        return new Found(
+        return new FirstStartFiles(
                 new MediumFiles(files.bodies(), files.names(), files.kernelLine(), Optional.empty()),
                 found.rootPartUuid(),
                 found.partUuids(),

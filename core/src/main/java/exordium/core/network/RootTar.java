@@ -92,7 +92,7 @@ public final class RootTar {
         if (path.isEmpty() || (change != null && change.isEmpty())) {
             return;
         }
-        if (node.kind() == ExtTree.Kind.SOCKET) {
+        if (node.kind() == ExtTree.NodeKind.SOCKET) {
             left.add("/" + node.path());
             return;
         }
@@ -103,7 +103,7 @@ public final class RootTar {
             put(name, change.get(), node.owner(), node.group(), node.mode(), node.changed());
             return;
         }
-        String first = node.kind() == ExtTree.Kind.FOLDER || node.names() < 2 ? null : named.get(node.number());
+        String first = node.kind() == ExtTree.NodeKind.FOLDER || node.names() < 2 ? null : named.get(node.number());
         if (first != null) {
             TarArchiveEntry link = new TarArchiveEntry(cut(name), TarConstants.LF_LINK, true);
             link.setLinkName(cut(first));
@@ -112,11 +112,11 @@ public final class RootTar {
             files++;
             return;
         }
-        if (node.kind() != ExtTree.Kind.FOLDER && node.names() > 1) {
+        if (node.kind() != ExtTree.NodeKind.FOLDER && node.names() > 1) {
             named.put(node.number(), name);
         }
         TarArchiveEntry entry = new TarArchiveEntry(
-                cut(node.kind() == ExtTree.Kind.FOLDER && !name.endsWith("/") ? name + "/" : name),
+                cut(node.kind() == ExtTree.NodeKind.FOLDER && !name.endsWith("/") ? name + "/" : name),
                 flag(node.kind()),
                 true);
         entry.setLinkName(cut(node.target()));
@@ -130,12 +130,12 @@ public final class RootTar {
                 node.mode(),
                 node.changed(),
                 pax(
-                        node.kind() == ExtTree.Kind.FOLDER && !name.endsWith("/") ? name + "/" : name,
+                        node.kind() == ExtTree.NodeKind.FOLDER && !name.endsWith("/") ? name + "/" : name,
                         node.target(),
                         node.size(),
                         node,
                         true));
-        if (node.kind() == ExtTree.Kind.FILE) {
+        if (node.kind() == ExtTree.NodeKind.FILE) {
             body.copy(out);
             bytes += node.size();
         }
@@ -273,7 +273,7 @@ public final class RootTar {
         return text.getBytes(StandardCharsets.UTF_8);
     }
 
-    private static byte flag(ExtTree.Kind kind) {
+    private static byte flag(ExtTree.NodeKind kind) {
         return switch (kind) {
             case FOLDER -> TarConstants.LF_DIR;
             case FILE -> TarConstants.LF_NORMAL;

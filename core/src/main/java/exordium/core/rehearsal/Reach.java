@@ -3,7 +3,7 @@ package exordium.core.rehearsal;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.FileBody;
-import exordium.core.firststart.dialect.Found;
+import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.firststart.dialect.SelfGrowth;
 import exordium.core.firststart.kernelline.IpWord;
@@ -44,7 +44,8 @@ public record Reach(
     private static final String HOST_KEY = "/etc/ssh/ssh_host_";
 
     /** Where trace: the rehearsal of the very board, with what is plugged into it. */
-    public static Reach of(Found found, MediumContents contents, BoardProfile profile, String mac, Trace trace) {
+    public static Reach of(
+            FirstStartFiles found, MediumContents contents, BoardProfile profile, String mac, Trace trace) {
         MediumFiles files = found.files();
         boolean login = contents.start()
                         .filter(MediumContents.StartPartition::remoteLogin)

@@ -357,7 +357,7 @@ public final class Rehearsal {
                     "it cannot be read where its table is ("
                             + contents.unreadable().get() + ").");
         }
-        boolean none = contents.inspection().table().kind() == PartitionTable.Kind.NONE;
+        boolean none = contents.inspection().table().kind() == PartitionTable.TableKind.NONE;
         if (none && contents.start().isEmpty()) {
             return obstacle(Cause.NO_PARTITION_TABLE, "no partition table on it.");
         }

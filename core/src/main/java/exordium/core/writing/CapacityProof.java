@@ -27,7 +27,7 @@ import java.util.TreeSet;
  */
 public final class CapacityProof {
     private static final int BLOCK = AlignedBuffers.ALIGNMENT;
-    private static final int CHUNK = Grain.USUAL.chunk();
+    private static final int CHUNK = WriteGranularity.USUAL.chunk();
     private static final int SPOTS = 512;
     private static final long LEAST_WINDOW = 4L << 20;
     private static final long MOST_WINDOW = 256L << 20;

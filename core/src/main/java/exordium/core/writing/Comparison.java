@@ -28,7 +28,7 @@ public final class Comparison {
      * @throws CancellationException when the watch says stop
      */
     public static Verification whole(ImageFile image, BlockDevice target, TransferWatch watch) throws IOException {
-        return of(image, target, Grain.USUAL.chunk(), position -> true, (position, from) -> true, watch);
+        return of(image, target, WriteGranularity.USUAL.chunk(), position -> true, (position, from) -> true, watch);
     }
 
     /** Asked of a piece of 64 KiB by its chunk and its place in it. */

@@ -146,7 +146,7 @@ public final class JournalFile implements WriteJournal, Closeable {
     /** What a journal tells of where its write stands. */
     public record Progress(Head head, Map<Integer, Integer> chunks) {
         public long bytes() {
-            return Math.min(head.imageBytes(), (long) chunks.size() * Grain.USUAL.chunk());
+            return Math.min(head.imageBytes(), (long) chunks.size() * WriteGranularity.USUAL.chunk());
         }
     }
 

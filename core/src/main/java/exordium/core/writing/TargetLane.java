@@ -38,7 +38,7 @@ final class TargetLane implements Closeable {
     private final BlockDevice target;
     private final TransferWatch watch;
     private final WriteJournal journal;
-    private final Grain grain;
+    private final WriteGranularity grain;
     private final List<Proof> proofs = new ArrayList<>();
     private final ReadAhead ahead;
     private final Flusher flusher;
@@ -62,7 +62,7 @@ final class TargetLane implements Closeable {
     /** What is to be read back of one chunk. */
     private record Proof(long position, int length, Pieces pieces, int crc) {}
 
-    TargetLane(WritePlan plan, BlockDevice target, TransferWatch watch, WriteJournal journal, Grain grain) {
+    TargetLane(WritePlan plan, BlockDevice target, TransferWatch watch, WriteJournal journal, WriteGranularity grain) {
         this.grain = grain;
         this.plan = plan;
         this.target = target;

@@ -23,7 +23,7 @@ import java.util.concurrent.Future;
  */
 public final class WriteRun {
     private final List<Lane> wanted;
-    private final Grain grain;
+    private final WriteGranularity grain;
     private final List<TargetLane> lanes = new ArrayList<>();
 
     /** One target with its plan. */
@@ -35,11 +35,11 @@ public final class WriteRun {
 
     /** All lanes write one and the same image. */
     public WriteRun(List<Lane> wanted) {
-        this(wanted, Grain.USUAL);
+        this(wanted, WriteGranularity.USUAL);
     }
 
     /** The same in other steps. */
-    public WriteRun(List<Lane> wanted, Grain grain) {
+    public WriteRun(List<Lane> wanted, WriteGranularity grain) {
         this.grain = grain;
         this.wanted = List.copyOf(wanted);
     }

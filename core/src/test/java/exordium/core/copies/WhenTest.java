@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.copies.care.CopyAdvice;
-import exordium.core.copies.care.Evenings;
+import exordium.core.copies.care.EveningPlan;
 import exordium.core.copies.care.QuietTimes;
 import exordium.core.copies.schedule.CopyRisk;
 import exordium.core.copies.schedule.CopyRule;
@@ -109,13 +109,13 @@ class WhenTest {
     @Test
     void theEveningIsOneOnWhichTheBoardMayBeOff() throws Exception {
         QuietTimes mondays = QuietTimes.parse("mon 18:00-20:00");
-        Map<String, LocalDate> days = Evenings.plan(
+        Map<String, LocalDate> days = EveningPlan.plan(
                 List.of(
-                        new Evenings.Task("desk", TODAY, Duration.ofMinutes(5), mondays),
-                        new Evenings.Task("clock", LocalDate.parse("2026-12-16"), Duration.ofMinutes(5), mondays),
-                        new Evenings.Task("tank", TODAY, Duration.ofMinutes(5), QuietTimes.ALWAYS)),
+                        new EveningPlan.Task("desk", TODAY, Duration.ofMinutes(5), mondays),
+                        new EveningPlan.Task("clock", LocalDate.parse("2026-12-16"), Duration.ofMinutes(5), mondays),
+                        new EveningPlan.Task("tank", TODAY, Duration.ofMinutes(5), QuietTimes.ALWAYS)),
                 TODAY,
-                Evenings.USUAL);
+                EveningPlan.USUAL);
         assertThat(days.get("desk")).isEqualTo("2026-11-30");
         assertThat(days.get("clock")).isEqualTo("2026-12-14");
         assertThat(days.get("tank")).isEqualTo(TODAY);

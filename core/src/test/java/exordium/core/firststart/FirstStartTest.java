@@ -14,8 +14,8 @@ import exordium.core.filesystem.FileSystemKind;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.FileEdit;
+import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.firststart.dialect.FirstStartPlan;
-import exordium.core.firststart.dialect.Found;
 import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.firststart.dialect.Surroundings;
 import exordium.core.firststart.intents.Intents;
@@ -48,17 +48,18 @@ class FirstStartTest {
         return text.getBytes(StandardCharsets.UTF_8);
     }
 
-    private static Found found(List<String> names, String line) {
+    private static FirstStartFiles found(List<String> names, String line) {
         return found(Map.of("cmdline.txt", FileBody.of(line)), names, List.of());
     }
 
-    private static Found found(Map<String, FileBody> bodies, List<String> names, List<String> partUuids) {
-        return new Found(
+    private static FirstStartFiles found(Map<String, FileBody> bodies, List<String> names, List<String> partUuids) {
+        return new FirstStartFiles(
                 MediumFiles.ofStart(bodies, names, "cmdline.txt"),
                 Optional.of("7c41e0b2-02"),
                 partUuids,
                 Optional.of("7c41e0b2"),
-                Optional.of(new Found.Last(FileSystemKind.EXT4, ByteSize.of(64 << 20), ByteSize.of(64 << 20))));
+                Optional.of(
+                        new FirstStartFiles.Last(FileSystemKind.EXT4, ByteSize.of(64 << 20), ByteSize.of(64 << 20))));
     }
 
     private static Intents wanted(String name, Object value) {
@@ -87,7 +88,7 @@ class FirstStartTest {
     /** What else is in the start partition is looked through as well, and held against the medium it is on. */
     @Test
     void aRootThatIsNotOnThisMediumAndAPasswordInClearAreNoticed() throws IOException {
-        Found found = found(
+        FirstStartFiles found = found(
                 Map.of(
                         "cmdline.txt", FileBody.of("console=tty1 root=PARTUUID=11111111-02\n"),
                         "userconf.txt", FileBody.of("keeper:seagull22\n"),
@@ -111,7 +112,7 @@ class FirstStartTest {
 
     @Test
     void aMarkerThatHoldsSomethingIsToldAndLeft() throws IOException {
-        Found found = found(Map.of("ssh", FileBody.of("x")), List.of(), List.of());
+        FirstStartFiles found = found(Map.of("ssh", FileBody.of("x")), List.of(), List.of());
         FirstStartPlan plan = FirstStartPlan.of(wanted("remoteLogin", true), found, board);
         assertThat(codes(plan.findings())).contains("marker-not-empty");
         assertThat(plan.edits()).isEmpty();
@@ -121,7 +122,7 @@ class FirstStartTest {
     @Test
     void aDriveBehindASilentCarrierNeedsItsLine() throws IOException {
         BoardProfile five = BoardProfiles.shipped().require("plover-5");
-        Found found = found(
+        FirstStartFiles found = found(
                 Map.of("config.txt", FileBody.of("enable_uart=1\n"), "cmdline.txt", FileBody.of("root=PARTUUID=x\n")),
                 List.of(),
                 List.of());

@@ -10,7 +10,7 @@ import exordium.core.filesystem.FileSystemReader;
 import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.inspection.ImageComparison.FileChange;
-import exordium.core.inspection.ImageComparison.FileChange.Kind;
+import exordium.core.inspection.ImageComparison.FileChange.ChangeKind;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import java.io.ByteArrayOutputStream;
@@ -59,10 +59,10 @@ class ImageComparisonTest {
         assertThat(found.layout()).isEmpty();
         assertThat(found.files())
                 .contains(
-                        new FileChange(1, "/config.txt", Kind.CHANGED),
-                        new FileChange(1, "/old.txt", Kind.GONE),
-                        new FileChange(2, "/etc/motd", Kind.CHANGED),
-                        new FileChange(2, "/etc/new", Kind.NEW));
+                        new FileChange(1, "/config.txt", ChangeKind.CHANGED),
+                        new FileChange(1, "/old.txt", ChangeKind.GONE),
+                        new FileChange(2, "/etc/motd", ChangeKind.CHANGED),
+                        new FileChange(2, "/etc/new", ChangeKind.NEW));
         assertThat(found.files()).hasSize(4);
         assertThat(found.pieces()).isPositive().isLessThan(found.piecesInBoth() / 4);
     }
@@ -93,8 +93,8 @@ class ImageComparisonTest {
             FileSystemReader reader = FileSystems.open(device).orElseThrow();
             assertThat(reader.entries("/deep/er"))
                     .contains(
-                            new FileEntry("large.bin", FileEntry.Kind.FILE, large.length),
-                            new FileEntry("holes", FileEntry.Kind.FILE, 30 << 20));
+                            new FileEntry("large.bin", FileEntry.EntryKind.FILE, large.length),
+                            new FileEntry("holes", FileEntry.EntryKind.FILE, 30 << 20));
             assertThat(reader.entries("/")).extracting(FileEntry::name).contains("deep", "lost+found");
             for (String file : new String[] {"large.bin", "holes"}) {
                 GeneralTools.run(
@@ -120,7 +120,8 @@ class ImageComparisonTest {
                             .partition()
                             .on(device))
                     .orElseThrow();
-            assertThat(reader.entries("/")).contains(new FileEntry("A long name.txt", FileEntry.Kind.FILE, 450_000));
+            assertThat(reader.entries("/"))
+                    .contains(new FileEntry("A long name.txt", FileEntry.EntryKind.FILE, 450_000));
             ByteArrayOutputStream out = new ByteArrayOutputStream();
             assertThat(reader.copy("/A long name.txt", out)).isTrue();
             assertThat(out.toString(StandardCharsets.UTF_8))

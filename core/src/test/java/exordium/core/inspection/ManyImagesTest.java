@@ -88,7 +88,7 @@ class ManyImagesTest {
         Path image = image(script, mib);
         try (UnpackedImage open = UnpackedImage.open(ImageFile.open(image), false, TransferWatch.NONE)) {
             DriveInspection inspection = Inspector.inspect(open.device());
-            assertThat(inspection.table().kind()).isEqualTo(PartitionTable.Kind.NONE);
+            assertThat(inspection.table().kind()).isEqualTo(PartitionTable.TableKind.NONE);
             assertThat(inspection.partitions()).hasSize(1);
             agreesWithBlkid(inspection.partitions().get(0), image);
             whatIsTaken(open.device(), image, 0, inspection.partitions().get(0));

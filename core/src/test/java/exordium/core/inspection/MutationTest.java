@@ -124,7 +124,7 @@ class MutationTest {
                 return;
             }
             String own = (path.equals("/") ? "" : path) + "/" + entry.name();
-            if (entry.kind() == FileEntry.Kind.FOLDER) {
+            if (entry.kind() == FileEntry.EntryKind.FOLDER) {
                 walk(reader, own, depth + 1, left);
             } else if (entry.size() < 4 << 20) {
                 reader.copy(own, OutputStream.nullOutputStream());

@@ -113,7 +113,7 @@ class PartitionTablesTest {
         DiskBuilder.flip(disk, 512 + 40);
         DiskBuilder.flip(disk, 16 * DiskBuilder.MIB - 512 + 40);
         PartitionTable table = read(disk);
-        assertThat(table.kind()).isEqualTo(PartitionTable.Kind.NONE);
+        assertThat(table.kind()).isEqualTo(PartitionTable.TableKind.NONE);
         assertThat(table.findings()).extracting(Finding::code).containsExactly("gpt-broken");
     }
 
@@ -142,17 +142,17 @@ class PartitionTablesTest {
         Path fat = folder.resolve("fat.img");
         DiskBuilder.blank(fat, 8 * DiskBuilder.MIB);
         GeneralTools.run("mkfs.vfat", fat.toString());
-        assertThat(read(fat).kind()).isEqualTo(PartitionTable.Kind.NONE);
+        assertThat(read(fat).kind()).isEqualTo(PartitionTable.TableKind.NONE);
         assertThat(read(fat).partitions()).isEmpty();
     }
 
     @Test
     void emptyAndTinyFilesHaveNoTable() throws IOException {
         Path tiny = Files.write(folder.resolve("tiny"), new byte[700]);
-        assertThat(read(tiny).kind()).isEqualTo(PartitionTable.Kind.NONE);
+        assertThat(read(tiny).kind()).isEqualTo(PartitionTable.TableKind.NONE);
         Path zero = folder.resolve("zero");
         DiskBuilder.blank(zero, DiskBuilder.MIB);
-        assertThat(read(zero).kind()).isEqualTo(PartitionTable.Kind.NONE);
+        assertThat(read(zero).kind()).isEqualTo(PartitionTable.TableKind.NONE);
     }
 
     @Test

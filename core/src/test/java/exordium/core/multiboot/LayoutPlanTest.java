@@ -29,7 +29,7 @@ import org.junit.jupiter.api.Test;
 class LayoutPlanTest {
     private static final ProfileReader READER = new ProfileReader();
     private static final long MIB = 1L << 20;
-    private static final SelfGrowth NOT = new SelfGrowth(SelfGrowth.Kind.NOT, "");
+    private static final SelfGrowth NOT = new SelfGrowth(SelfGrowth.GrowthKind.NOT, "");
 
     private static BoardProfile board(String id) throws IOException {
         return BoardProfiles.shipped().require(id);
@@ -78,7 +78,7 @@ class LayoutPlanTest {
         assertThat(codes(plan(TWO.replace("curlew-e", "plover-4")), BOTH)).contains("layout-no-menu");
         assertThat(codes(plan(TWO + "standard: c\n"), BOTH)).contains("layout-no-such-system");
         assertThat(codes(plan(TWO.replace("name: b", "name: a")), BOTH)).contains("layout-name-twice");
-        SelfGrowth all = new SelfGrowth(SelfGrowth.Kind.ITSELF, "growroot");
+        SelfGrowth all = new SelfGrowth(SelfGrowth.GrowthKind.ITSELF, "growroot");
         assertThat(codes(plan(TWO), Map.of("a", facts(all), "b", facts(NOT)))).containsExactly("layout-wants-all");
         assertThat(codes(plan(TWO), Map.of("a", facts(NOT), "b", facts(all)))).isEmpty();
         assertThat(codes(plan(TWO + "data: 100 MB\n"), Map.of("a", facts(NOT), "b", facts(all))))

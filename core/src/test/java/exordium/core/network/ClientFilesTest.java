@@ -9,7 +9,7 @@ import exordium.core.board.BoardProfiles;
 import exordium.core.filesystem.FileBody;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.dialect.Found;
+import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.firststart.kernelline.IpWord;
 import exordium.core.firststart.kernelline.KernelLine;
@@ -52,11 +52,11 @@ class ClientFilesTest {
     }
 
     /** A medium with these files; names with a slash in front are in the root. */
-    private static Found found(BoardProfile board, Map<String, String> files) {
+    private static FirstStartFiles found(BoardProfile board, Map<String, String> files) {
         Map<String, FileBody> bodies = new HashMap<>();
         files.forEach((path, text) -> bodies.put(path, FileBody.of(text)));
         Set<String> names = new HashSet<>(files.keySet());
-        return new Found(
+        return new FirstStartFiles(
                 new MediumFiles(bodies, names, board.startFiles().kernelLine(), Optional.of("not here")),
                 Optional.of("5eed0001-02"),
                 List.of("5eed0001-01", "5eed0001-02"),

@@ -161,7 +161,7 @@ class ResumeTest {
     void aTargetThatWasChangedBetweenIsNoticedAndWrittenAnew() throws IOException {
         assertThatThrownBy(() -> run(WriteMode.WHOLE, 6)).isInstanceOf(Killed.class);
         int chunk = JournalFile.read(journal).chunks().keySet().iterator().next();
-        DiskBuilder.flip(target, (long) chunk * Grain.USUAL.chunk() + 5);
+        DiskBuilder.flip(target, (long) chunk * WriteGranularity.USUAL.chunk() + 5);
         WriteReport report = run(WriteMode.WHOLE, Integer.MAX_VALUE);
         assertThat(report.verdict()).isEqualTo(Verdict.VERIFIED);
         assertThat(report.sentence()).contains("1 chunk was not as it had been left");

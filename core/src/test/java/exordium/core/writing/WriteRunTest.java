@@ -110,8 +110,8 @@ class WriteRunTest {
         // The piece that differed, the first chunk, which is blanked while anything is unfinished, and the piece of the
         // mark.
         assertThat(mended.writtenBytes())
-                .isLessThanOrEqualTo(Grain.USUAL.chunk() + 2L * Pieces.PIECE)
-                .isGreaterThanOrEqualTo(Grain.USUAL.chunk() + Pieces.PIECE);
+                .isLessThanOrEqualTo(WriteGranularity.USUAL.chunk() + 2L * Pieces.PIECE)
+                .isGreaterThanOrEqualTo(WriteGranularity.USUAL.chunk() + Pieces.PIECE);
         assertThat(mended.sentence()).contains("were right already").contains("that much wear");
         assertThat(cmpAgrees()).isTrue();
     }

@@ -21,14 +21,14 @@ public final class BoardHeader extends VBox {
                 + board.state().place() + "  ·  " + board.at().board().supply().title();
         Button edit = Parts.button(
                 "Change",
-                () -> go.accept(new Place.BoardForm(board.id(), Place.BoardForm.Kind.EDIT)),
+                () -> go.accept(new Place.BoardForm(board.id(), Place.BoardForm.FormKind.EDIT)),
                 "quiet",
                 "small");
         edit.setId("board-edit");
         edit.setAccessibleText("Change what is known of " + board.name());
         Button ports = Parts.button(
                 "What is in it",
-                () -> go.accept(new Place.BoardForm(board.id(), Place.BoardForm.Kind.PORTS)),
+                () -> go.accept(new Place.BoardForm(board.id(), Place.BoardForm.FormKind.PORTS)),
                 "quiet",
                 "small");
         ports.setId("board-ports");

@@ -5,7 +5,7 @@ import exordium.core.finding.Step;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.board.station.StationModel;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.AdviceColumn;
 import exordium.desktop.part.Page;
@@ -22,7 +22,7 @@ public final class BoardPage extends VBox implements Page {
     /** What is read sooner takes the place of what was there without a word. */
     private static final Duration PATIENCE = Duration.millis(250);
 
-    private final Desk house;
+    private final House house;
     private final String board;
     private final VBox header = new VBox();
     private final HBox body = new HBox(16);
@@ -38,7 +38,7 @@ public final class BoardPage extends VBox implements Page {
      *
      * @param shown called on the interface thread, once, when there is something to be seen
      */
-    public BoardPage(Desk house, String board, Step step, Runnable shown) {
+    public BoardPage(House house, String board, Step step, Runnable shown) {
         this.house = house;
         this.board = board;
         this.shown = shown;

@@ -19,12 +19,12 @@ import exordium.desktop.board.station.Station;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.board.storage.StorageModel;
 import exordium.desktop.board.storage.StorageStation;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import java.io.IOException;
 import java.util.function.BiFunction;
 
 /** How a step's station is read and opened. */
-record StationKind<M extends StationModel>(StationModel.Reader<M> reader, BiFunction<Desk, M, Station<M>> opener) {
+record StationKind<M extends StationModel>(StationModel.Reader<M> reader, BiFunction<House, M, Station<M>> opener) {
     static StationKind<?> of(Step step) {
         return switch (step) {
             case STORAGE -> new StationKind<>(StorageModel::read, StorageStation::new);
@@ -38,11 +38,11 @@ record StationKind<M extends StationModel>(StationModel.Reader<M> reader, BiFunc
     }
 
     /** Not to be called on the interface thread. */
-    M read(Desk house, String board) throws IOException {
+    M read(House house, String board) throws IOException {
         return reader.read(house, OpenedBoard.read(house, board));
     }
 
-    Station<M> open(Desk house, M model) {
+    Station<M> open(House house, M model) {
         return opener.apply(house, model);
     }
 }

@@ -21,7 +21,7 @@ import javafx.collections.ListChangeListener;
 public final class DriveWatch implements AutoCloseable {
     private static final long SECONDS = 3;
 
-    private final Desk house;
+    private final House house;
     private final PluggedIn pluggedIn;
     private final ObjectProperty<List<PluggedIn.Plugged>> plugged = new SimpleObjectProperty<>(List.of());
     private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(work -> {
@@ -35,7 +35,7 @@ public final class DriveWatch implements AutoCloseable {
     private List<PluggedIn.NotUsable> refusedBefore = List.of();
     private ScheduledFuture<?> beat;
 
-    DriveWatch(Desk house, LinuxDrives machine) {
+    DriveWatch(House house, LinuxDrives machine) {
         this.house = house;
         this.pluggedIn = new PluggedIn(house.workbench(), machine);
         house.jobs().running().addListener((ListChangeListener<RunningJob>)

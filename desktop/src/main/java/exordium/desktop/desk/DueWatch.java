@@ -25,7 +25,7 @@ public final class DueWatch implements AutoCloseable {
     private static final long FIRST_SECONDS = 20;
     private static final long SECONDS = 15 * 60;
 
-    private final Desk house;
+    private final House house;
     private final Reminder reminder;
     private final Set<String> tried = new HashSet<>();
     private final ScheduledExecutorService clock = Executors.newSingleThreadScheduledExecutor(work -> {
@@ -44,7 +44,7 @@ public final class DueWatch implements AutoCloseable {
     private LocalDate drilled = LocalDate.MIN;
     private ScheduledFuture<?> beat;
 
-    DueWatch(Desk house, Reminder reminder) {
+    DueWatch(House house, Reminder reminder) {
         this.house = house;
         this.reminder = reminder;
         house.jobs().running().addListener((ListChangeListener<RunningJob>)

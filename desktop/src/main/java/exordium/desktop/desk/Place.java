@@ -42,9 +42,9 @@ public sealed interface Place {
     }
 
     /** A form about one board, laid over wherever one is. */
-    record BoardForm(String board, Kind kind) implements Place {
+    record BoardForm(String board, FormKind kind) implements Place {
         /** What the form is for. */
-        public enum Kind {
+        public enum FormKind {
             /** What is known of it. */
             EDIT,
             /** What was seen at it. */
@@ -58,7 +58,7 @@ public sealed interface Place {
     record NewBoardOf(String family, String words) implements Place {}
 
     /** Another workspace, which this window then shows. */
-    record House(Path folder) implements Place {}
+    record Workspace(Path folder) implements Place {}
 
     /** A form that is laid over wherever one is. */
     enum Form implements Place {

@@ -9,7 +9,7 @@ import exordium.core.inspection.ImageComparison;
 import exordium.core.inspection.Inspector;
 import exordium.core.rehearsal.contents.StartKit;
 import exordium.core.writing.TransferMeter;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.jobs.media.OpenedSource;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -29,7 +29,7 @@ public final class InsideModel implements AutoCloseable {
     private static final int MOST_SHOWN = 64 << 10;
     private static final int MOST_LINES = 300;
 
-    private final Desk house;
+    private final House house;
     private final OpenedSource.Subject subject;
     /** Unpacking and comparing may take long; closing stops either. */
     private TransferMeter meter = new TransferMeter(System::nanoTime, false);
@@ -37,7 +37,7 @@ public final class InsideModel implements AutoCloseable {
     private OpenedSource open;
     private boolean closed;
 
-    public InsideModel(Desk house, OpenedSource.Subject subject) {
+    public InsideModel(House house, OpenedSource.Subject subject) {
         this.house = house;
         this.subject = subject;
     }

@@ -4,7 +4,7 @@ package exordium.desktop.inside;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.inspection.PartitionContent;
 import exordium.core.quantity.ByteSize;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.part.Overlay;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
@@ -39,7 +39,7 @@ public final class InsideSheet extends VBox implements Overlay {
 
     private String folder = "/";
 
-    public InsideSheet(Desk house, OpenedSource.Subject subject, Runnable close) {
+    public InsideSheet(House house, OpenedSource.Subject subject, Runnable close) {
         super(8);
         this.model = new InsideModel(house, subject);
         getStyleClass().add("overlay");
@@ -178,13 +178,13 @@ public final class InsideSheet extends VBox implements Overlay {
 
     private void enter() {
         FileEntry entry = list.getSelectionModel().getSelectedItem();
-        if (entry != null && entry.kind() == FileEntry.Kind.FOLDER) {
+        if (entry != null && entry.kind() == FileEntry.EntryKind.FOLDER) {
             go(path(entry));
         }
     }
 
     private void chosen(FileEntry entry) {
-        boolean file = entry != null && entry.kind() == FileEntry.Kind.FILE;
+        boolean file = entry != null && entry.kind() == FileEntry.EntryKind.FILE;
         copy.setDisable(!file);
         text.clear();
         if (file) {
@@ -214,15 +214,15 @@ public final class InsideSheet extends VBox implements Overlay {
                 setGraphic(null);
                 return;
             }
-            boolean folder = entry.kind() == FileEntry.Kind.FOLDER;
+            boolean folder = entry.kind() == FileEntry.EntryKind.FOLDER;
             setGraphic(Parts.row(
                     8,
                     Parts.label(entry.name() + (folder ? "/" : ""), folder ? "strong" : "figure"),
                     Parts.spring(),
                     Parts.label(
-                            entry.kind() == FileEntry.Kind.FILE
+                            entry.kind() == FileEntry.EntryKind.FILE
                                     ? ByteSize.of(entry.size()).said()
-                                    : entry.kind() == FileEntry.Kind.LINK ? "link" : "",
+                                    : entry.kind() == FileEntry.EntryKind.LINK ? "link" : "",
                             "figure",
                             "soft")));
         }

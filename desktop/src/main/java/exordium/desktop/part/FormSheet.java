@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.part;
 
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import java.io.File;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -20,7 +20,7 @@ public abstract class FormSheet extends VBox implements Overlay {
     /** Of one of two columns, at the usual size of text. */
     private static final double COLUMN = 445;
 
-    protected final Desk house;
+    protected final House house;
     protected final Runnable close;
     private GridPane fields = grid();
     private final HBox columns = new HBox(22, fields);
@@ -28,7 +28,7 @@ public abstract class FormSheet extends VBox implements Overlay {
     private Control first;
     private int rows;
 
-    public FormSheet(Desk house, Runnable close, String title, String aside) {
+    public FormSheet(House house, Runnable close, String title, String aside) {
         this.house = house;
         this.close = close;
         getStyleClass().add("overlay");

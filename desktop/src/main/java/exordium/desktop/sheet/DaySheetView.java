@@ -7,7 +7,7 @@ import exordium.core.daysheet.DaySheet;
 import exordium.core.daysheet.Pennant;
 import exordium.core.daysheet.Task;
 import exordium.core.finding.Step;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.strip.FillBar;
@@ -44,13 +44,13 @@ public final class DaySheetView extends HBox implements Page {
 
     private static final int ROWS_A_FRAME = 1;
 
-    private final Desk house;
+    private final House house;
     private VBox left = new VBox();
     private VBox rows = new VBox();
     private DaySheet shown;
     private LocalDate shownOn;
 
-    public DaySheetView(Desk house) {
+    public DaySheetView(House house) {
         super(14);
         this.house = house;
         getStyleClass().add("page");

@@ -9,7 +9,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.Channel;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.bench.FamilyPicture;
 import exordium.desktop.part.FormSheet;
@@ -54,23 +54,23 @@ public final class BoardSheet extends FormSheet {
             "What it is, and where it stands. Nothing is written to anything yet. What you leave out is taken as its family"
                     + " usually has it, and says so.";
 
-    public BoardSheet(Desk house, Runnable close) {
+    public BoardSheet(House house, Runnable close) {
         this(house, close, Optional.empty(), NEW);
     }
 
     /** For a new one of a family that was described just now. */
-    public static BoardSheet of(Desk house, Runnable close, Place.NewBoardOf described) {
+    public static BoardSheet of(House house, Runnable close, Place.NewBoardOf described) {
         BoardSheet sheet = new BoardSheet(house, close, Optional.empty(), described.words());
         sheet.profile.setValue(described.family());
         return sheet;
     }
 
     /** For one of the register. */
-    public static BoardSheet edit(Desk house, Runnable close, Workbench.BoardAtHand board) {
+    public static BoardSheet edit(House house, Runnable close, Workbench.BoardAtHand board) {
         return new BoardSheet(house, close, Optional.of(board), "What differs from before counts as told now.");
     }
 
-    private BoardSheet(Desk house, Runnable close, Optional<Workbench.BoardAtHand> edited, String aside) {
+    private BoardSheet(House house, Runnable close, Optional<Workbench.BoardAtHand> edited, String aside) {
         super(house, close, edited.map(each -> each.register().name()).orElse("New board"), aside);
         this.edited = edited;
         way.setId("board-reach");

@@ -2,7 +2,7 @@
 package exordium.desktop.shelf;
 
 import exordium.core.block.TransferWatch.Phase;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.JobsModel;
 import exordium.desktop.desk.RunningJob;
 import exordium.desktop.draw.chart.Soundings;
@@ -25,7 +25,7 @@ import javafx.util.Subscription;
 
 /** What can be done to a drive itself once its name is typed: prove its size, clear it, grow its last partition. */
 public final class DriveDeeds extends VBox {
-    private final Desk house;
+    private final House house;
     private final Media.Medium medium;
     private final TextField name = new TextField();
     private final Label told = Parts.paragraph("", "small");
@@ -36,7 +36,7 @@ public final class DriveDeeds extends VBox {
     private Soundings soundings;
     private RunningJob job;
 
-    DriveDeeds(Desk house, Media.Medium medium, String where) {
+    DriveDeeds(House house, Media.Medium medium, String where) {
         super(6);
         this.house = house;
         this.medium = medium;

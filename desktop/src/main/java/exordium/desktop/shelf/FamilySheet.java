@@ -7,7 +7,7 @@ import exordium.core.board.FamilyDraft;
 import exordium.core.board.FamilyFromScreen;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Trace;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
@@ -45,7 +45,7 @@ public final class FamilySheet extends FormSheet {
     private final TextField usual = text("family-usual", "the order a new one has");
     private final ComboBox<String> where = choice("family-where");
 
-    public FamilySheet(Desk house, Runnable close) {
+    public FamilySheet(House house, Runnable close) {
         super(
                 house,
                 close,

@@ -10,7 +10,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.multiboot.LayoutPlan;
 import exordium.core.multiboot.StartSets;
 import exordium.core.quantity.ByteSize;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.draw.strip.LayoutPicture;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
@@ -52,7 +52,7 @@ public final class LayoutSheet extends FormSheet {
     /** One system of the form. */
     private record SystemRow(ComboBox<Images.Image> image, TextField name, TextField size) {}
 
-    private LayoutSheet(Desk house, Runnable close, Offer offer) {
+    private LayoutSheet(House house, Runnable close, Offer offer) {
         super(
                 house,
                 close,
@@ -126,7 +126,7 @@ public final class LayoutSheet extends FormSheet {
     }
 
     /** Reads what the form is filled with, then opens it. */
-    public static void read(Desk house, Runnable close, Consumer<LayoutSheet> open) {
+    public static void read(House house, Runnable close, Consumer<LayoutSheet> open) {
         house.reading()
                 .read(
                         () -> new Offer(

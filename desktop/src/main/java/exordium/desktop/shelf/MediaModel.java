@@ -8,7 +8,7 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.TypedName;
 import exordium.core.storage.media.KnownDrives;
 import exordium.core.storage.media.Replacement;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.jobs.media.HealthJob;
 import exordium.jobs.media.MediaRegister;
 import exordium.jobs.media.NewIdentity;
@@ -23,13 +23,13 @@ import java.util.function.Consumer;
 
 /** The drawer of media: what lies in it, which is looked at, and what is done to it. */
 public final class MediaModel {
-    private final Desk house;
+    private final House house;
     private final MediaRegister register;
     private List<MediaRegister.Entry> entries = List.of();
     private Optional<String> chosen = Optional.empty();
     private boolean never = true;
 
-    public MediaModel(Desk house) {
+    public MediaModel(House house) {
         this.house = house;
         this.register = new MediaRegister(house.workbench());
     }

@@ -6,7 +6,7 @@ import exordium.core.finding.Finding;
 import exordium.core.health.MediumHealth;
 import exordium.core.storage.media.Replacement;
 import exordium.core.storage.media.Wear;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.chart.PaceLine;
@@ -37,7 +37,7 @@ import javafx.util.StringConverter;
 public final class MediaView extends VBox implements Page {
     private static final int CARDS_A_FRAME = 3;
 
-    private final Desk house;
+    private final House house;
     private final MediaModel model;
     private final Consumer<OpenedSource.Subject> inside;
     private final FlowPane drawer = new FlowPane(8, 8);
@@ -49,7 +49,7 @@ public final class MediaView extends VBox implements Page {
     private boolean closed;
 
     /** Where inside: lays a drive open over the window. */
-    MediaView(Desk house, Consumer<OpenedSource.Subject> inside) {
+    MediaView(House house, Consumer<OpenedSource.Subject> inside) {
         super(10);
         this.house = house;
         this.inside = inside;

@@ -6,7 +6,7 @@ import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.network.NetworkPlan;
 import exordium.core.quantity.ByteSize;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
@@ -45,7 +45,7 @@ public final class NetworkSheet extends FormSheet {
     private final TextArea files = new TextArea();
     private final NetworkJob.Offer asked;
 
-    private NetworkSheet(Desk house, Runnable close, NetworkJob.Offer asked) {
+    private NetworkSheet(House house, Runnable close, NetworkJob.Offer asked) {
         super(
                 house,
                 close,
@@ -140,7 +140,7 @@ public final class NetworkSheet extends FormSheet {
     }
 
     /** Reads what the form is filled with, then opens it. */
-    public static void read(Desk house, Runnable close, Consumer<NetworkSheet> open) {
+    public static void read(House house, Runnable close, Consumer<NetworkSheet> open) {
         house.reading()
                 .read(
                         () -> new NetworkJob(house.workbench(), NetworkKit.of(house.workbench())).offer(),

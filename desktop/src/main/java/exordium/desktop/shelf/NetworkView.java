@@ -6,7 +6,7 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.network.BoardAsk;
 import exordium.core.network.NetworkPlan;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.bench.NetworkPicture;
@@ -34,7 +34,7 @@ import javafx.stage.FileChooser;
 
 /** A server and the boards that start from it: the picture of it, what each board asks for and is told, what its log says. */
 public final class NetworkView extends VBox implements Page {
-    private final Desk house;
+    private final House house;
     private final VBox middle = new VBox(12);
     private final AdviceColumn advice = new AdviceColumn("Worth knowing", Step.ORDER, step -> {});
     private final Button real = Parts.button("Ask real servers", this::askReal, "task");
@@ -49,7 +49,7 @@ public final class NetworkView extends VBox implements Page {
     /** What is shown: the plan, and how each board fared when it was tried. */
     private record Read(NetworkJob.Planned planned, NetworkTry.Report report, List<String> faults) {}
 
-    NetworkView(Desk house) {
+    NetworkView(House house) {
         super(10);
         this.house = house;
         getStyleClass().add("page");

@@ -3,7 +3,7 @@ package exordium.desktop.shelf;
 
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.media.MediumKind;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.FormSheet;
 import exordium.jobs.shelf.Intake;
@@ -18,7 +18,7 @@ public final class NewDriveSheet extends FormSheet {
     private final TextField faults = new TextField();
     private final TextField size = new TextField("31.9 GB");
 
-    public NewDriveSheet(Desk house, Runnable close) {
+    public NewDriveSheet(House house, Runnable close) {
         super(
                 house,
                 close,

@@ -3,8 +3,8 @@ package exordium.desktop.shelf;
 
 import exordium.core.daysheet.Pennant;
 import exordium.core.storage.media.MediumKind;
-import exordium.desktop.desk.Desk;
 import exordium.desktop.desk.DriveWatch;
+import exordium.desktop.desk.House;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
@@ -32,7 +32,7 @@ import javafx.util.Subscription;
 
 /** Drives plugged into this machine now: known ones by name, others with what takes them into the register. */
 public final class PluggedStrip extends VBox {
-    private final Desk house;
+    private final House house;
     private final DriveWatch watch;
     private final Consumer<OpenedSource.Subject> inside;
     private final Subscription plugged;
@@ -43,7 +43,7 @@ public final class PluggedStrip extends VBox {
     /** By what a row is told apart from others; what else a drive tells changes with every write to it. */
     private record Shown(String drive, Optional<String> medium, List<String> alike) {}
 
-    PluggedStrip(Desk house, Consumer<OpenedSource.Subject> inside) {
+    PluggedStrip(House house, Consumer<OpenedSource.Subject> inside) {
         super(6);
         this.inside = inside;
         this.house = house;

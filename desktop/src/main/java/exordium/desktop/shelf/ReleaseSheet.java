@@ -7,7 +7,7 @@ import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareRelease;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
@@ -29,7 +29,7 @@ public final class ReleaseSheet extends FormSheet {
     private final ComboBox<Channel> channel = new ComboBox<>();
     private final TextField notes = new TextField();
 
-    public ReleaseSheet(Desk house, Runnable close) {
+    public ReleaseSheet(House house, Runnable close) {
         super(
                 house,
                 close,

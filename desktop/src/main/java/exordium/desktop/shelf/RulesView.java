@@ -9,7 +9,7 @@ import exordium.core.copies.schedule.Retention;
 import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
 import exordium.core.storage.judgement.Reliability;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.Gradual;
 import exordium.desktop.part.Page;
@@ -35,11 +35,11 @@ import javafx.scene.layout.VBox;
 public final class RulesView extends VBox implements Page {
     private static final int ROWS_A_FRAME = 1;
 
-    private final Desk house;
+    private final House house;
     private final HouseRules rules;
     private final Label vault = Parts.label("");
 
-    RulesView(Desk house) {
+    RulesView(House house) {
         super(10);
         this.house = house;
         this.rules = house.facts().rules();

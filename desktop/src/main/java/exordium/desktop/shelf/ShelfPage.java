@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.shelf;
 
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.desk.Reading;
 import exordium.desktop.part.Page;
@@ -23,7 +23,7 @@ import javafx.scene.layout.VBox;
 
 /** A shelf as a list with a filter; what was filtered for and chosen stays when new facts come. */
 public final class ShelfPage<T> implements Page {
-    private final Desk house;
+    private final House house;
     private final Contents<T> contents;
     private final ListView<T> list = new ListView<>();
     private final TextField filter = new TextField();
@@ -40,7 +40,7 @@ public final class ShelfPage<T> implements Page {
     record Contents<T>(
             Reading.Source<List<T>> source, Function<T, Node> line, Function<T, String> words, Consumer<T> entered) {}
 
-    ShelfPage(Desk house, Place.Shelf shelf, List<Place.Form> forms, Contents<T> contents) {
+    ShelfPage(House house, Place.Shelf shelf, List<Place.Form> forms, Contents<T> contents) {
         this.house = house;
         this.empty = empty(shelf, forms.stream().findFirst());
         this.contents = contents;

@@ -2,7 +2,7 @@
 package exordium.desktop.shelf;
 
 import exordium.core.image.ImageFile;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.FormSheet;
 import java.nio.file.Files;
@@ -18,7 +18,7 @@ public final class ShelveSheet extends FormSheet {
     private final TextField sum = new TextField();
     private final ComboBox<String> which = new ComboBox<>();
 
-    public ShelveSheet(Desk house, Runnable close) {
+    public ShelveSheet(House house, Runnable close) {
         super(
                 house,
                 close,

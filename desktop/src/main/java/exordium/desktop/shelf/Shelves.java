@@ -4,7 +4,7 @@ package exordium.desktop.shelf;
 import exordium.core.daysheet.Pennant;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.image.PublishedChecksum;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.desk.Reading;
 import exordium.desktop.draw.PennantGlyph;
@@ -31,11 +31,11 @@ public final class Shelves {
     private static final int MOST_NAMED = 3;
     private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm", Locale.ROOT);
 
-    private final Desk house;
+    private final House house;
     private final Consumer<OpenedSource.Subject> inside;
 
     /** Where inside: lays an image or a drive open over the window. */
-    public Shelves(Desk house, Consumer<OpenedSource.Subject> inside) {
+    public Shelves(House house, Consumer<OpenedSource.Subject> inside) {
         this.house = house;
         this.inside = inside;
     }

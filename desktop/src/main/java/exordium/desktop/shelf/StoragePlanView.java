@@ -4,7 +4,7 @@ package exordium.desktop.shelf;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Step;
 import exordium.core.storage.plan.HousePlan;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.part.Page;
@@ -20,11 +20,11 @@ import javafx.scene.layout.VBox;
 
 /** Storage for all boards together: who keeps what, what moves where, what is to be bought. */
 public final class StoragePlanView extends VBox implements Page {
-    private final Desk house;
+    private final House house;
     private final VBox rows = new VBox();
     private final Label sum = Parts.label("", "heading");
 
-    StoragePlanView(Desk house) {
+    StoragePlanView(House house) {
         super(10);
         this.house = house;
         getStyleClass().add("page");

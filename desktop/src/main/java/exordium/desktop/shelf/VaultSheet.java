@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.shelf;
 
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.jobs.copies.vault.VaultPlace;
@@ -15,7 +15,7 @@ public final class VaultSheet extends FormSheet {
     private final Label words = Parts.paragraph("", "soft", "small");
     private Optional<VaultPlace.Planned> planned = Optional.empty();
 
-    public VaultSheet(Desk house, Runnable close) {
+    public VaultSheet(House house, Runnable close) {
         super(
                 house,
                 close,

@@ -37,16 +37,16 @@ public final class Destinations {
             all.add(new Destination(
                     board.name() + ": change what is known of it",
                     "name, place, memory, supply, serial, firmware, order, carrier",
-                    new Place.BoardForm(board.id(), Place.BoardForm.Kind.EDIT)));
+                    new Place.BoardForm(board.id(), Place.BoardForm.FormKind.EDIT)));
             all.add(new Destination(
                     board.name() + ": what is in it",
                     "plug a medium in or take it out: which one is in which port",
-                    new Place.BoardForm(board.id(), Place.BoardForm.Kind.PORTS)));
+                    new Place.BoardForm(board.id(), Place.BoardForm.FormKind.PORTS)));
             if (!board.way().can(Ability.ALWAYS_READ)) {
                 all.add(new Destination(
                         board.name() + ": tell what it shows",
                         "what was seen at the board",
-                        new Place.BoardForm(board.id(), Place.BoardForm.Kind.TOLD)));
+                        new Place.BoardForm(board.id(), Place.BoardForm.FormKind.TOLD)));
             }
         }
         sheet.tasks()

@@ -2,7 +2,7 @@
 package exordium.desktop.shell;
 
 import exordium.core.daysheet.DaySheet;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.part.Overlay;
 import exordium.desktop.part.Parts;
 import exordium.desktop.shelf.Shelves;
@@ -20,7 +20,7 @@ import javafx.scene.layout.VBox;
 
 /** The field that goes anywhere: type a few letters, arrows, Enter. */
 public final class GoAnywhere extends VBox implements Overlay {
-    private final Desk house;
+    private final House house;
     private final Runnable close;
     private final TextField field = new TextField();
     private final ListView<Destinations.Destination> found = new ListView<>();
@@ -30,7 +30,7 @@ public final class GoAnywhere extends VBox implements Overlay {
 
     private record Shelves(List<Media.Medium> media, List<Images.Image> images) {}
 
-    GoAnywhere(Desk house, Runnable close) {
+    GoAnywhere(House house, Runnable close) {
         this.house = house;
         this.close = close;
         getStyleClass().add("overlay");

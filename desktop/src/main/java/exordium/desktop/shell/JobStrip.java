@@ -2,7 +2,7 @@
 package exordium.desktop.shell;
 
 import exordium.core.writing.TransferMeter;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.RunningJob;
 import exordium.desktop.draw.chart.JobBar;
 import exordium.desktop.part.Parts;
@@ -21,7 +21,7 @@ import javafx.util.Duration;
 
 /** What runs, a line for each, with how far it is and a way to stop it; below that what could not be done, or what came last. */
 public final class JobStrip extends VBox {
-    private final Desk house;
+    private final House house;
     private final VBox jobs = new VBox(4);
     private final Label title = Parts.label("Nothing running.", "soft");
     private final Label last = Parts.label("");
@@ -29,7 +29,7 @@ public final class JobStrip extends VBox {
     private final List<Line> lines = new ArrayList<>();
     private final Timeline clock = new Timeline(new KeyFrame(Duration.millis(150), event -> lines.forEach(Line::tick)));
 
-    JobStrip(Desk house) {
+    JobStrip(House house) {
         super(4);
         this.house = house;
         getStyleClass().add("strip");

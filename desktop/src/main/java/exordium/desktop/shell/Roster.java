@@ -4,7 +4,7 @@ package exordium.desktop.shell;
 import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.DaySheet;
 import exordium.core.finding.Step;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.part.Parts;
@@ -23,10 +23,10 @@ import javafx.scene.layout.VBox;
 
 /** The boards by place, each with its worst pennant, and the shelves under them. */
 public final class Roster extends VBox {
-    private final Desk house;
+    private final House house;
     private final VBox entries = new VBox();
 
-    Roster(Desk house) {
+    Roster(House house) {
         this.house = house;
         getStyleClass().add("roster");
         ScrollPane scroll = new ScrollPane(entries);

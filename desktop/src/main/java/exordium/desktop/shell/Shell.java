@@ -6,7 +6,7 @@ import exordium.desktop.board.BoardPage;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.PortsSheet;
 import exordium.desktop.board.station.SightingSheet;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.inside.InsideSheet;
 import exordium.desktop.part.Overlay;
@@ -41,7 +41,7 @@ public final class Shell extends StackPane {
     private static final KeyCombination LOG = new KeyCodeCombination(KeyCode.L, KeyCombination.CONTROL_DOWN);
     private static final KeyCombination NIGHT = new KeyCodeCombination(KeyCode.N, KeyCombination.CONTROL_DOWN);
 
-    private final Desk house;
+    private final House house;
     private final Runnable themeSwitch;
     private final java.util.function.IntConsumer textSize;
     private final BorderPane frame = new BorderPane();
@@ -62,7 +62,7 @@ public final class Shell extends StackPane {
      * @param themeSwitch changes between the day chart and the night chart
      * @param textSize changes the text size by so many percent; 0 sets it back
      */
-    public Shell(Desk house, Runnable themeSwitch, java.util.function.IntConsumer textSize) {
+    public Shell(House house, Runnable themeSwitch, java.util.function.IntConsumer textSize) {
         this.house = house;
         this.themeSwitch = themeSwitch;
         this.textSize = textSize;

@@ -2,7 +2,7 @@
 package exordium.desktop.shell;
 
 import exordium.core.finding.UnreadableInput;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
@@ -27,7 +27,7 @@ public final class WorkspaceSheet extends FormSheet {
     private final TextField folder = new TextField();
     private final TextField file = new TextField();
 
-    WorkspaceSheet(Desk house, Runnable close, Place.Form kind) {
+    WorkspaceSheet(House house, Runnable close, Place.Form kind) {
         super(house, close, kind.title(), aside(kind));
         this.kind = kind;
         recent.setId("workspace-recent");
@@ -156,14 +156,14 @@ public final class WorkspaceSheet extends FormSheet {
                         both -> {
                             close.run();
                             house.jobs().importFrom(both.get(0), both.get(1), () -> house.navigation()
-                                    .go(new Place.House(both.get(1))));
+                                    .go(new Place.Workspace(both.get(1))));
                         });
     }
 
     private void thenGo(exordium.desktop.desk.Reading.Source<Path> source) {
         house.reading().read(source, to -> {
             close.run();
-            house.navigation().go(new Place.House(to));
+            house.navigation().go(new Place.Workspace(to));
         });
     }
 

@@ -24,14 +24,14 @@ class DriveWatchTest {
     Path root;
 
     private PlayedMachine machine;
-    private Desk house;
+    private House house;
 
     @BeforeEach
     void open() throws IOException {
         machine = new PlayedMachine(root);
         Workbench workbench = DemoHouse.open(folder);
         workbench.rules().realDrives(true);
-        house = new Desk(workbench, Runnable::run, machine.drives(), workbench.rules());
+        house = new House(workbench, Runnable::run, machine.drives(), workbench.rules());
     }
 
     @AfterEach

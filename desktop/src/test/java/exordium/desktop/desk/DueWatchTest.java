@@ -39,13 +39,13 @@ class DueWatchTest {
     private final ConcurrentLinkedQueue<Runnable> posted = new ConcurrentLinkedQueue<>();
     private final List<String> reminded = new ArrayList<>();
     private Workbench workbench;
-    private Desk house;
+    private House house;
     private DueWatch watch;
 
     @BeforeEach
     void open() throws IOException {
         workbench = DemoHouse.open(folder);
-        house = new Desk(workbench, posted::add, new PlayedMachine(root).drives(), workbench.rules());
+        house = new House(workbench, posted::add, new PlayedMachine(root).drives(), workbench.rules());
         watch = new DueWatch(house, new Reminder((title, words) -> reminded.add(title + ": " + words)));
         // Every board is due; two small media are here, and keep no pace, so that the test does not wait.
         workbench.rules().copyRule(new CopyRule(1, 1, false));

@@ -29,7 +29,7 @@ import exordium.desktop.board.rehearsal.RehearsalModel;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.storage.StorageDraft;
 import exordium.desktop.board.storage.StorageModel;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.inside.InsideModel;
 import exordium.desktop.shelf.MediaModel;
@@ -61,12 +61,12 @@ class ModelTest {
     @TempDir
     Path folder;
 
-    private Desk house;
+    private House house;
 
     @BeforeEach
     void open() throws IOException {
         Workbench workbench = DemoHouse.open(folder);
-        house = new Desk(workbench, this::post);
+        house = new House(workbench, this::post);
     }
 
     @AfterEach
@@ -258,10 +258,10 @@ class ModelTest {
     @Test
     void copiesOfABoardCanBeWrittenBack() throws IOException {
         List<ImageSource> sources = toWrite("ticket-desk").sources();
-        assertThat(sources.stream().filter(each -> each.kind() != ImageSource.Kind.MEDIUM))
+        assertThat(sources.stream().filter(each -> each.kind() != ImageSource.SourceKind.MEDIUM))
                 .hasSize(8);
         // What is on a medium that is here is a source as well, after images and copies.
-        assertThat(sources.get(8).kind()).isEqualTo(ImageSource.Kind.MEDIUM);
+        assertThat(sources.get(8).kind()).isEqualTo(ImageSource.SourceKind.MEDIUM);
         // The house's way back stands first.
         assertThat(sources.get(0).title()).isEqualTo("copy of 2026-10-21");
         assertThat(sources.get(0).checksumText()).isEqualTo("proven when it was made");
@@ -313,7 +313,7 @@ class ModelTest {
     private void hold(String drive) {
         house.jobs().workOn("Holding " + drive, drive, (work, target, meter) -> new JobRunner(house.workbench())
                 .run(
-                        JobRunner.Kind.reading("hold", Step.STORAGE, "holding"),
+                        JobRunner.DeedKind.reading("hold", Step.STORAGE, "holding"),
                         target,
                         Optional.empty(),
                         meter,

@@ -5,7 +5,7 @@ import exordium.core.access.BoardState;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileStamp;
 import exordium.core.board.BoardProfile;
-import exordium.core.firststart.dialect.Found;
+import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.AsRead;
 import exordium.core.inspection.DriveInspection;
@@ -54,7 +54,7 @@ public final class BenchReader {
         BoardState board = at.board();
         List<Bench.Attached> attached = new ArrayList<>();
         for (BoardState.Plug plug : board.attached()) {
-            Optional<Media.Medium> medium = OnRecord.byFile(media, plug.drive());
+            Optional<Media.Medium> medium = RegisterSnapshot.byFile(media, plug.drive());
             attached.add(new Bench.Attached(
                     plug.port(),
                     medium.map(Media.Medium::name).orElse(plug.drive()),
@@ -115,7 +115,7 @@ public final class BenchReader {
     }
 
     /** All files a first start may change, of the medium a board starts from; empty where it has none or nothing is known of it. */
-    public Optional<Found> mainFiles(Workbench.BoardAtHand at) throws IOException {
+    public Optional<FirstStartFiles> mainFiles(Workbench.BoardAtHand at) throws IOException {
         Optional<Media.Medium> medium = workbench.mainMedium(at);
         if (medium.isEmpty() || unread(medium.get())) {
             return Optional.empty();

@@ -16,11 +16,11 @@ import java.util.Optional;
 /** How the media of the house are, by everything that is on record of them and of the boards they serve. */
 public final class MediaHealth {
     private final Workbench workbench;
-    private final Map<String, Signs.Of> signs;
+    private final Map<String, Signs.History> signs;
     private final Map<String, Role> roles;
 
     /** Where signs and roles: by medium, and by board, as the register has them. */
-    public MediaHealth(Workbench workbench, Map<String, Signs.Of> signs, Map<String, Role> roles) {
+    public MediaHealth(Workbench workbench, Map<String, Signs.History> signs, Map<String, Role> roles) {
         this.workbench = workbench;
         this.signs = signs;
         this.roles = roles;
@@ -33,7 +33,7 @@ public final class MediaHealth {
                 workbench.workspace().roles().all());
     }
 
-    public static MediaHealth of(Workbench workbench, OnRecord record) {
+    public static MediaHealth of(Workbench workbench, RegisterSnapshot record) {
         return new MediaHealth(workbench, record.signs(), record.roles());
     }
 
@@ -67,8 +67,8 @@ public final class MediaHealth {
         return asMedium(listed.medium()).replacedBy(of(listed, board).replacement());
     }
 
-    public Signs.Of signs(Media.Medium medium) {
-        return signs.getOrDefault(medium.id(), Signs.Of.NONE);
+    public Signs.History signs(Media.Medium medium) {
+        return signs.getOrDefault(medium.id(), Signs.History.NONE);
     }
 
     private MediumKind.Medium asMedium(Media.Medium medium) throws UnreadableInput {

@@ -385,7 +385,7 @@ public final class Workbench implements AutoCloseable {
                 .flatMap(port -> board.board().attached().stream()
                         .filter(plug -> plug.port().equals(port.id())))
                 .findFirst()
-                .flatMap(plug -> OnRecord.byFile(media, plug.drive()));
+                .flatMap(plug -> RegisterSnapshot.byFile(media, plug.drive()));
     }
 
     /**

@@ -12,12 +12,12 @@ import exordium.core.firmware.FirmwareChip;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
 import exordium.jobs.bench.BenchReader;
-import exordium.jobs.bench.OnRecord;
+import exordium.jobs.bench.RegisterSnapshot;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.firmware.RecoveryJob;
 import exordium.jobs.multiboot.SetsJob;
+import exordium.jobs.run.BoardDeed;
 import exordium.jobs.run.JobRunner;
-import exordium.jobs.run.OnBoard;
 import exordium.store.Media;
 import java.io.IOException;
 import java.util.List;
@@ -25,12 +25,13 @@ import java.util.Optional;
 
 /** What is done to one board: restarted, switched off, a drive plugged into it. */
 public final class BoardJobs {
-    private static final JobRunner.Kind RESTART = JobRunner.Kind.reading("restart", Step.REHEARSAL, "restarting");
-    private static final JobRunner.Kind SWITCH_OFF =
-            JobRunner.Kind.reading("switch-off", Step.REHEARSAL, "switching off");
-    private static final JobRunner.Kind UNPLUG =
-            JobRunner.Kind.reading("unplug", Step.STORAGE, "taking a drive out of");
-    private static final JobRunner.Kind PLUG = JobRunner.Kind.reading("plug", Step.STORAGE, "plugging into");
+    private static final JobRunner.DeedKind RESTART =
+            JobRunner.DeedKind.reading("restart", Step.REHEARSAL, "restarting");
+    private static final JobRunner.DeedKind SWITCH_OFF =
+            JobRunner.DeedKind.reading("switch-off", Step.REHEARSAL, "switching off");
+    private static final JobRunner.DeedKind UNPLUG =
+            JobRunner.DeedKind.reading("unplug", Step.STORAGE, "taking a drive out of");
+    private static final JobRunner.DeedKind PLUG = JobRunner.DeedKind.reading("plug", Step.STORAGE, "plugging into");
 
     private final Workbench workbench;
     private final BenchReader benches;
@@ -57,7 +58,7 @@ public final class BoardJobs {
 
     /** Restarts: what was staged takes effect, and the board starts or does not, as rehearsed from the real bytes. */
     public Carried restart(Workbench.BoardAtHand at) throws IOException {
-        OnBoard board = new OnBoard(workbench, at);
+        BoardDeed board = new BoardDeed(workbench, at);
         if (!at.register().can(Ability.RESTART)) {
             return Carried.byHand(HandSteps.restart(
                     at.register().way(), at.profile(), at.board().chip()));
@@ -67,7 +68,7 @@ public final class BoardJobs {
         return carried;
     }
 
-    private JobRunner.Outcome<Trace> restarted(OnBoard board) throws IOException {
+    private JobRunner.Outcome<Trace> restarted(BoardDeed board) throws IOException {
         return restarted(board, board.deeds()::restart);
     }
 
@@ -85,12 +86,12 @@ public final class BoardJobs {
         if (!at.register().can(Ability.CUT_POWER)) {
             throw new UnreadableInput("The power is cut only at virtual boards; never do that to a real one.");
         }
-        OnBoard board = new OnBoard(workbench, at);
+        BoardDeed board = new BoardDeed(workbench, at);
         return Carried.out(
                 board.run(RESTART, now -> restarted(now, () -> now.deeds().powerCut(after))));
     }
 
-    private JobRunner.Outcome<Trace> restarted(OnBoard board, Restart restart) throws IOException {
+    private JobRunner.Outcome<Trace> restarted(BoardDeed board, Restart restart) throws IOException {
         FirmwareChip before = board.at().board().chip();
         FirmwareChip now = restart.carryOut().chip();
         boolean cut = before.staged().filter(now.running()::equals).isEmpty()
@@ -101,8 +102,8 @@ public final class BoardJobs {
                     "firmware-cut",
                     "The power failed while " + before.staged().get() + " was written: the chip holds "
                             + FirmwareChip.said(now.running()) + ", read back from it.");
-            return start(
-                    new OnBoard(workbench, workbench.board(board.at().register().id())));
+            return start(new BoardDeed(
+                    workbench, workbench.board(board.at().register().id())));
         }
         before.staged()
                 .ifPresent(version -> board.log(
@@ -120,19 +121,19 @@ public final class BoardJobs {
                                         .orElse("The changed setting")
                                 + " counts since the restart, read back from the chip."));
         return start(
-                new OnBoard(workbench, workbench.board(board.at().register().id())));
+                new BoardDeed(workbench, workbench.board(board.at().register().id())));
     }
 
     /** Switches off and on: what was staged is lost. */
     public Carried switchOff(Workbench.BoardAtHand at) throws IOException {
-        OnBoard board = new OnBoard(workbench, at);
+        BoardDeed board = new BoardDeed(workbench, at);
         return at.register().can(Ability.SWITCH_OFF)
                 ? Carried.out(board.run(SWITCH_OFF, this::switchedOff))
                 : Carried.byHand(HandSteps.switchOff(
                         at.register().way(), at.profile(), at.board().chip()));
     }
 
-    private JobRunner.Outcome<Trace> switchedOff(OnBoard board) throws IOException {
+    private JobRunner.Outcome<Trace> switchedOff(BoardDeed board) throws IOException {
         FirmwareChip before = board.at().board().chip();
         board.deeds().switchOff();
         if (before.anythingStaged()) {
@@ -143,25 +144,25 @@ public final class BoardJobs {
                             + " was lost: the board was switched off instead of restarted.");
         }
         return start(
-                new OnBoard(workbench, workbench.board(board.at().register().id())));
+                new BoardDeed(workbench, workbench.board(board.at().register().id())));
     }
 
-    private JobRunner.Outcome<Trace> start(OnBoard board) throws IOException {
+    private JobRunner.Outcome<Trace> start(BoardDeed board) throws IOException {
         Optional<RecoveryJob.CameOf> recovered = new RecoveryJob(workbench).powerOn(board.at());
         if (recovered.isPresent()) {
             board.log(Step.FIRMWARE, recovered.get().kind(), recovered.get().words());
-            return started(
-                    new OnBoard(workbench, workbench.board(board.at().register().id())));
+            return started(new BoardDeed(
+                    workbench, workbench.board(board.at().register().id())));
         }
         return started(board);
     }
 
-    private JobRunner.Outcome<Trace> started(OnBoard board) throws IOException {
+    private JobRunner.Outcome<Trace> started(BoardDeed board) throws IOException {
         Trace trace = Rehearsal.of(benches.of(board.at()));
         return trace.runs()
                 ? board.outcome(
                         trace,
-                        OnRecord.START_SEEN,
+                        RegisterSnapshot.START_SEEN,
                         "Started from " + trace.startedFrom().orElse("nothing") + ", root from "
                                 + trace.rootFrom().orElse("nothing") + ", after " + trace.seconds() + " s.")
                 : board.outcome(
@@ -176,11 +177,11 @@ public final class BoardJobs {
 
     /** Plugs a drive of the workspace into a port, taking it out of wherever it was. */
     public BoardState plug(Workbench.BoardAtHand at, BoardState.Plug plug) throws IOException {
-        OnBoard board = new OnBoard(workbench, at);
+        BoardDeed board = new BoardDeed(workbench, at);
         Optional<Workbench.BoardAtHand> holder = workbench.holder(plug.drive());
         if (holder.isPresent()
                 && !holder.get().register().id().equals(at.register().id())) {
-            new OnBoard(workbench, holder.get())
+            new BoardDeed(workbench, holder.get())
                     .run(UNPLUG, now -> now.outcome(now.deeds().unplug(plug.drive()), "", ""));
         }
         return board.run(PLUG, now -> {
@@ -220,7 +221,7 @@ public final class BoardJobs {
             throw new UnreadableInput(
                     medium.name() + " is not in " + at.register().name() + "; nothing was changed.");
         }
-        OnBoard board = new OnBoard(workbench, at);
+        BoardDeed board = new BoardDeed(workbench, at);
         return board.run(
                 UNPLUG,
                 now -> now.outcome(

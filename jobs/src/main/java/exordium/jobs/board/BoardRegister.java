@@ -17,9 +17,9 @@ import exordium.core.firmware.FirmwareRelease;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.media.Supply;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.BoardDeed;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.run.Key;
-import exordium.jobs.run.OnBoard;
 import exordium.jobs.shelf.Intake;
 import exordium.store.Boards;
 import java.io.IOException;
@@ -31,9 +31,9 @@ import java.util.Optional;
 
 /** The boards of the workspace as their owner describes them. */
 public final class BoardRegister {
-    private static final JobRunner.Kind ADD =
-            JobRunner.Kind.keyed("board-add", Step.STORAGE, "putting in the register", "It is not in the register.");
-    private static final JobRunner.Kind EDIT = JobRunner.Kind.reading("board-edit", Step.STORAGE, "changing");
+    private static final JobRunner.DeedKind ADD = JobRunner.DeedKind.keyed(
+            "board-add", Step.STORAGE, "putting in the register", "It is not in the register.");
+    private static final JobRunner.DeedKind EDIT = JobRunner.DeedKind.reading("board-edit", Step.STORAGE, "changing");
 
     private final Workbench workbench;
 
@@ -175,7 +175,7 @@ public final class BoardRegister {
         BoardProfile profile = wanted.profile().isPresent()
                 ? workbench.profiles().require(wanted.profile().get())
                 : at.profile();
-        return new OnBoard(workbench, at).run(EDIT, now -> {
+        return new BoardDeed(workbench, at).run(EDIT, now -> {
             Boards.Board board = entry(now.at().register(), wanted);
             workbench.change(
                     board.id(),

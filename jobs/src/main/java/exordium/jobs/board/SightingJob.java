@@ -14,10 +14,10 @@ import exordium.core.firmware.FirmwareChip;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.SeenAtBoard;
 import exordium.jobs.bench.BenchReader;
-import exordium.jobs.bench.OnRecord;
+import exordium.jobs.bench.RegisterSnapshot;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.BoardDeed;
 import exordium.jobs.run.JobRunner;
-import exordium.jobs.run.OnBoard;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -26,10 +26,11 @@ import java.util.Optional;
 
 /** Puts down what was seen at a board: told by somebody, or looked at by its way. */
 public final class SightingJob {
-    private static final JobRunner.Kind TELL =
-            JobRunner.Kind.reading("board-told", Step.REHEARSAL, "putting down what was seen at");
+    private static final JobRunner.DeedKind TELL =
+            JobRunner.DeedKind.reading("board-told", Step.REHEARSAL, "putting down what was seen at");
 
-    private static final JobRunner.Kind LOOK = JobRunner.Kind.reading("board-read", Step.REHEARSAL, "looking at");
+    private static final JobRunner.DeedKind LOOK =
+            JobRunner.DeedKind.reading("board-read", Step.REHEARSAL, "looking at");
 
     private final Workbench workbench;
     private final BenchReader benches;
@@ -57,7 +58,7 @@ public final class SightingJob {
                     + " or what went wrong.");
         }
         Sighting seen = checked(at.profile(), sighting);
-        return new OnBoard(workbench, at).run(TELL, now -> putDown(now, seen, Known.By.TOLD));
+        return new BoardDeed(workbench, at).run(TELL, now -> putDown(now, seen, Known.By.TOLD));
     }
 
     /**
@@ -76,7 +77,7 @@ public final class SightingJob {
                                     + ": look at it, and put down what it shows with \"board told\".",
                     at.register().id());
         }
-        return new OnBoard(workbench, at)
+        return new BoardDeed(workbench, at)
                 .run(
                         LOOK,
                         now -> putDown(
@@ -87,7 +88,7 @@ public final class SightingJob {
                                 Known.By.READ));
     }
 
-    private JobRunner.Outcome<Outcome> putDown(OnBoard now, Sighting seen, Known.By by) throws IOException {
+    private JobRunner.Outcome<Outcome> putDown(BoardDeed now, Sighting seen, Known.By by) throws IOException {
         Known known = new Known(by, workbench.clock().instant());
         Workbench.BoardAtHand at = now.at();
         FirmwareChip before = at.board().chip();
@@ -105,10 +106,10 @@ public final class SightingJob {
         return now.outcome(new Outcome(state, findings), "board-" + by.code(), verb + ": " + words(seen) + ".");
     }
 
-    private static void log(OnBoard deed, FirmwareChip before, FirmwareChip after, Sighting seen, String verb) {
+    private static void log(BoardDeed deed, FirmwareChip before, FirmwareChip after, Sighting seen, String verb) {
         seen.started()
-                .ifPresent(port ->
-                        deed.log(Step.REHEARSAL, OnRecord.START_SEEN, verb + " to have started from " + port + "."));
+                .ifPresent(port -> deed.log(
+                        Step.REHEARSAL, RegisterSnapshot.START_SEEN, verb + " to have started from " + port + "."));
         seen.trouble()
                 .ifPresent(what -> deed.log(Step.REHEARSAL, "start-failed", verb + " not to have started: " + what));
         if (before.staged().isPresent() && after.staged().isEmpty()) {

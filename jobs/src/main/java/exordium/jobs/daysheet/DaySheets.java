@@ -22,7 +22,7 @@ import exordium.core.writing.Ending;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.MediaHealth;
-import exordium.jobs.bench.OnRecord;
+import exordium.jobs.bench.RegisterSnapshot;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Boards;
 import exordium.store.Media;
@@ -51,7 +51,7 @@ public final class DaySheets {
     }
 
     public DaySheet now() throws IOException {
-        OnRecord record = OnRecord.of(workbench);
+        RegisterSnapshot record = RegisterSnapshot.of(workbench);
         List<BoardFacts> facts = new ArrayList<>();
         for (Boards.Board register : record.boards()) {
             facts.add(facts(workbench.atHand(register), record));
@@ -60,10 +60,10 @@ public final class DaySheets {
     }
 
     public BoardFacts facts(Workbench.BoardAtHand at) throws IOException {
-        return facts(at, OnRecord.of(workbench));
+        return facts(at, RegisterSnapshot.of(workbench));
     }
 
-    private BoardFacts facts(Workbench.BoardAtHand at, OnRecord record) throws IOException {
+    private BoardFacts facts(Workbench.BoardAtHand at, RegisterSnapshot record) throws IOException {
         Optional<Media.Medium> medium = Workbench.mainMedium(at, record.media());
         Optional<MediumContents> contents = Optional.empty();
         if (medium.isPresent() && !benches.unread(medium.get())) {
@@ -119,17 +119,17 @@ public final class DaySheets {
     }
 
     /** The day of a board's newest proven copy that is in the vault, by what was read together. */
-    private Optional<LocalDate> lastCopy(Boards.Board register, OnRecord record) {
+    private Optional<LocalDate> lastCopy(Boards.Board register, RegisterSnapshot record) {
         return record.newest(register.id()).here().map(this::day);
     }
 
-    private BoardFacts.CopyFacts copies(Boards.Board register, OnRecord record) {
+    private BoardFacts.CopyFacts copies(Boards.Board register, RegisterSnapshot record) {
         return new BoardFacts.CopyFacts(
                 lastCopy(register, record), record.newest(register.id()).gone().map(this::day), record.vaultAway());
     }
 
     /** When a board's next copy is due, by what was read together. */
-    public CopyRule.Due due(Boards.Board register, OnRecord record) throws IOException {
+    public CopyRule.Due due(Boards.Board register, RegisterSnapshot record) throws IOException {
         Workbench.BoardAtHand at = workbench.atHand(register);
         Optional<Media.Medium> medium = Workbench.mainMedium(at, record.media());
         return due(at, record, medium, replacement(at, record, medium));
@@ -137,12 +137,12 @@ public final class DaySheets {
 
     /** The same as the register is now. */
     public CopyRule.Due due(Boards.Board register) throws IOException {
-        return due(register, OnRecord.of(workbench));
+        return due(register, RegisterSnapshot.of(workbench));
     }
 
     private CopyRule.Due due(
             Workbench.BoardAtHand at,
-            OnRecord record,
+            RegisterSnapshot record,
             Optional<Media.Medium> medium,
             Optional<Replacement> replacement) {
         CopyRisk.Known risk = new CopyRisk.Known(
@@ -155,8 +155,8 @@ public final class DaySheets {
                 .next(lastCopy(at.register(), record), at.register().lightlyUsed(), workbench.today(), risk);
     }
 
-    private Optional<Replacement> replacement(Workbench.BoardAtHand at, OnRecord record, Optional<Media.Medium> medium)
-            throws UnreadableInput {
+    private Optional<Replacement> replacement(
+            Workbench.BoardAtHand at, RegisterSnapshot record, Optional<Media.Medium> medium) throws UnreadableInput {
         return medium.isEmpty()
                 ? Optional.empty()
                 : MediaHealth.of(workbench, record)
@@ -187,7 +187,7 @@ public final class DaySheets {
                 : Optional.empty();
     }
 
-    private BoardFacts.LastWrite lastWrite(Operations.Operation write, OnRecord record) {
+    private BoardFacts.LastWrite lastWrite(Operations.Operation write, RegisterSnapshot record) {
         return new BoardFacts.LastWrite(
                 write.image(),
                 write.ending(),
@@ -216,7 +216,7 @@ public final class DaySheets {
     }
 
     private BoardFacts.FirstStartFacts firstStart(
-            Workbench.BoardAtHand at, Optional<MediumContents> contents, OnRecord record) throws IOException {
+            Workbench.BoardAtHand at, Optional<MediumContents> contents, RegisterSnapshot record) throws IOException {
         if (contents.isEmpty() || contents.get().start().isEmpty()) {
             return new BoardFacts.FirstStartFacts(false, false, false, false, List.of());
         }

@@ -4,8 +4,8 @@ package exordium.jobs.demo;
 import com.github.luben.zstd.ZstdOutputStream;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
-import exordium.core.block.FileStretches;
-import exordium.core.block.FileStretches.Stretch;
+import exordium.core.block.FileExtents;
+import exordium.core.block.FileExtents.Extent;
 import exordium.core.copies.vault.CopyRun;
 import exordium.core.quantity.ByteSize;
 import java.io.ByteArrayOutputStream;
@@ -42,7 +42,7 @@ final class PackedDrive {
             long extent = CopyRun.extent(device).bytes();
             PackedDrive packed = new PackedDrive(extent);
             long done = 0;
-            for (Stretch stretch : FileStretches.of(file)) {
+            for (Extent stretch : FileExtents.of(file)) {
                 long begin = Math.min(stretch.at(), extent);
                 if (begin - done >= ZEROS) {
                     packed.zeros(begin - done);

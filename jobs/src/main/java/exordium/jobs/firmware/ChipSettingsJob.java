@@ -7,14 +7,14 @@ import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.BoardDeed;
 import exordium.jobs.run.JobRunner;
-import exordium.jobs.run.OnBoard;
 import java.io.IOException;
 
 /** The settings a firmware keeps beside itself, staged for the next restart. */
 public final class ChipSettingsJob {
-    private static final JobRunner.Kind STAGE =
-            JobRunner.Kind.reading("settings", Step.FIRMWARE, "staging settings for");
+    private static final JobRunner.DeedKind STAGE =
+            JobRunner.DeedKind.reading("settings", Step.FIRMWARE, "staging settings for");
 
     private final Workbench workbench;
 
@@ -30,7 +30,7 @@ public final class ChipSettingsJob {
     /** @throws Refused when something in them would be a stop */
     public BoardState stage(Workbench.BoardAtHand at, ChipSettings change) throws IOException {
         Refused.ifAnyStops(change.findings());
-        OnBoard board = new OnBoard(workbench, at);
+        BoardDeed board = new BoardDeed(workbench, at);
         return board.run(STAGE, now -> {
             now.requireSettingsAsIn(at);
             return now.outcome(

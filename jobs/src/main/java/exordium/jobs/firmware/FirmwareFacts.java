@@ -19,7 +19,7 @@ import exordium.core.inspection.InstalledSystem;
 import exordium.core.inspection.PartitionContent;
 import exordium.core.rehearsal.contents.MediumContents;
 import exordium.jobs.bench.BenchReader;
-import exordium.jobs.bench.OnRecord;
+import exordium.jobs.bench.RegisterSnapshot;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Images;
 import exordium.store.Logbook;
@@ -50,7 +50,7 @@ public final class FirmwareFacts {
     /** Leave it or update it, with reasons and gates. */
     public FirmwareAdvice advice(Workbench.BoardAtHand at) throws IOException {
         BoardState board = at.board();
-        OnRecord record = OnRecord.of(workbench);
+        RegisterSnapshot record = RegisterSnapshot.of(workbench);
         Optional<Media.Medium> medium = workbench.mainMedium(at);
         Optional<LocalDate> changed = medium.flatMap(each -> lastChange(record, each));
         return FirmwareAdvice.of(
@@ -68,7 +68,7 @@ public final class FirmwareFacts {
                         tool(at)));
     }
 
-    private Optional<LocalDate> lastChange(OnRecord record, Media.Medium medium) {
+    private Optional<LocalDate> lastChange(RegisterSnapshot record, Media.Medium medium) {
         Optional<Instant> written =
                 Optional.ofNullable(record.lastWrites().get(medium.id())).map(each -> each.started());
         Optional<Instant> touched =

@@ -13,8 +13,8 @@ import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FirmwareStatus;
 import exordium.jobs.bench.FirmwareShelf;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.BoardDeed;
 import exordium.jobs.run.JobRunner;
-import exordium.jobs.run.OnBoard;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -23,8 +23,8 @@ import java.util.Optional;
 
 /** Firmware of one board: which release, what is to be said of it, staged for the next restart. */
 public final class FirmwareJob {
-    private static final JobRunner.Kind STAGE =
-            JobRunner.Kind.reading("firmware", Step.FIRMWARE, "staging firmware for");
+    private static final JobRunner.DeedKind STAGE =
+            JobRunner.DeedKind.reading("firmware", Step.FIRMWARE, "staging firmware for");
 
     private final Workbench workbench;
     private Optional<List<FirmwareShelf.Shelved>> shelved = Optional.empty();
@@ -92,7 +92,7 @@ public final class FirmwareJob {
     /** @throws Refused when the plan has a stop */
     public BoardState stage(Workbench.BoardAtHand at, FirmwareRelease release) throws IOException {
         Refused.ifAnyStops(plan(at, release));
-        OnBoard board = new OnBoard(workbench, at);
+        BoardDeed board = new BoardDeed(workbench, at);
         return board.run(STAGE, now -> {
             Refused.ifAnyStops(plan(now.at(), release));
             return now.outcome(

@@ -16,8 +16,8 @@ import java.util.Optional;
 
 /** Releases taken onto the shelf: as bundles, or written down by hand. */
 public final class ReleaseIntake {
-    private static final JobRunner.Kind TAKE =
-            JobRunner.Kind.keyed("release", Step.FIRMWARE, "adding to", "What is on the shelf is as it was.");
+    private static final JobRunner.DeedKind TAKE =
+            JobRunner.DeedKind.keyed("release", Step.FIRMWARE, "adding to", "What is on the shelf is as it was.");
 
     private final Workbench workbench;
 

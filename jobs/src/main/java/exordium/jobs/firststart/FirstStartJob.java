@@ -12,8 +12,8 @@ import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.FileEdit;
+import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.firststart.dialect.FirstStartPlan;
-import exordium.core.firststart.dialect.Found;
 import exordium.core.firststart.dialect.Surroundings;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.inspection.Inspector;
@@ -48,7 +48,7 @@ public final class FirstStartJob {
     static final String EDITED = "first-start-edited";
     static final String UNDONE = "first-start-undone";
 
-    private static final JobRunner.Kind FIRST_START = new JobRunner.Kind(
+    private static final JobRunner.DeedKind FIRST_START = new JobRunner.DeedKind(
             "first-start",
             Step.FIRST_START,
             "setting up the first start of",
@@ -105,14 +105,14 @@ public final class FirstStartJob {
     }
 
     /** All files a first start may change, as they stand on a medium now. */
-    public Found found(Targets.Target target, BoardProfile profile) throws IOException {
+    public FirstStartFiles found(Targets.Target target, BoardProfile profile) throws IOException {
         try (BlockDevice device = target.opener().open(false)) {
             MediumContents contents = ContentsReader.read(device, profile.startFiles());
             return FilesOnMedium.read(device, contents, profile.startFiles());
         }
     }
 
-    private FirstStartPlan plan(Order order, Found found) throws IOException {
+    private FirstStartPlan plan(Order order, FirstStartFiles found) throws IOException {
         Surroundings around = neighbours.around(order.board());
         FirstStartPlan plan =
                 FirstStartPlan.of(order.intents(), found, order.profile(), around, fresh(order.intents()));
@@ -196,7 +196,8 @@ public final class FirstStartJob {
 
     private Staged stage(StagedDevice device, Order order) throws IOException {
         MediumContents contents = contents(device, order.profile());
-        Found found = FilesOnMedium.read(device, contents, order.profile().startFiles());
+        FirstStartFiles found =
+                FilesOnMedium.read(device, contents, order.profile().startFiles());
         FirstStartPlan plan = plan(order, found);
         List<Finding> stops = new ArrayList<>(plan.findings());
         stops.removeIf(finding ->

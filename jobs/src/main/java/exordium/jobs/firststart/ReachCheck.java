@@ -4,7 +4,7 @@ package exordium.jobs.firststart;
 import exordium.core.block.BlockDevice;
 import exordium.core.board.BoardProfile;
 import exordium.core.firmware.FirmwareConfig;
-import exordium.core.firststart.dialect.Found;
+import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Reach;
 import exordium.core.rehearsal.Rehearsal;
@@ -40,7 +40,7 @@ public final class ReachCheck {
 
     /** Of a board with what is plugged into it; empty where nothing is known of its medium. */
     public Optional<Reach> of(Workbench.BoardAtHand at) throws IOException {
-        Optional<Found> found = benches.mainFiles(at);
+        Optional<FirstStartFiles> found = benches.mainFiles(at);
         Optional<MediumContents> contents = benches.mainContents(at);
         if (found.isEmpty() || contents.isEmpty() || contents.get().start().isEmpty()) {
             return Optional.empty();
@@ -53,7 +53,7 @@ public final class ReachCheck {
     public Reach of(Targets.Target target, BoardProfile profile, String mac) throws IOException {
         try (BlockDevice device = target.opener().open(false)) {
             MediumContents contents = ContentsReader.read(device, profile.startFiles());
-            Found found = FilesOnMedium.read(device, contents, profile.startFiles());
+            FirstStartFiles found = FilesOnMedium.read(device, contents, profile.startFiles());
             BoardProfile.Port port = profile.ports().stream()
                     .filter(each -> each.source().holdsMedium())
                     .findFirst()
@@ -73,7 +73,7 @@ public final class ReachCheck {
         }
     }
 
-    private static Reach reach(Found found, MediumContents contents, Bench bench, String mac) {
+    private static Reach reach(FirstStartFiles found, MediumContents contents, Bench bench, String mac) {
         Reach usual = Reach.of(found, contents, bench.profile(), mac, Rehearsal.of(bench));
         boolean straight =
                 usual.address().filter(each -> each.startsWith("169.254.")).isPresent();

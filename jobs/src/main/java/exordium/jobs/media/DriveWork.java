@@ -39,27 +39,27 @@ public final class DriveWork {
         WHOLE
     }
 
-    private static final JobRunner.Kind CLEAR = new JobRunner.Kind(
+    private static final JobRunner.DeedKind CLEAR = new JobRunner.DeedKind(
             "clear",
             Step.STORAGE,
             "clearing",
             "may have lost its table or part of it; what lay on it is not to be counted on. Clear it again.");
-    private static final JobRunner.Kind GROW = new JobRunner.Kind(
+    private static final JobRunner.DeedKind GROW = new JobRunner.DeedKind(
             "grow",
             Step.STORAGE,
             "growing",
             "may have a table that is changed in part; its journal brings it in order at the next look.");
-    private static final JobRunner.Kind QUICK = new JobRunner.Kind(
+    private static final JobRunner.DeedKind QUICK = new JobRunner.DeedKind(
             "prove-quick",
             Step.STORAGE,
             "looking for a wrap on",
             "has blocks that could not be put back; they are kept in the workspace and put back at the next look.");
-    private static final JobRunner.Kind FREE = new JobRunner.Kind(
+    private static final JobRunner.DeedKind FREE = new JobRunner.DeedKind(
             "prove-free",
             Step.STORAGE,
             "proving the free space of",
             "has its free space written over in part; what its file systems hold was left alone.");
-    private static final JobRunner.Kind WHOLE = new JobRunner.Kind(
+    private static final JobRunner.DeedKind WHOLE = new JobRunner.DeedKind(
             "prove-whole",
             Step.STORAGE,
             "proving",
@@ -109,7 +109,7 @@ public final class DriveWork {
     public CapacityProof.Report prove(Targets.Target target, String typed, Proof proof, TransferWatch watch)
             throws IOException {
         JobRunner.requireAllowed(target, typed);
-        JobRunner.Kind kind = proof == Proof.QUICK ? QUICK : proof == Proof.FREE ? FREE : WHOLE;
+        JobRunner.DeedKind kind = proof == Proof.QUICK ? QUICK : proof == Proof.FREE ? FREE : WHOLE;
         long seed = seeds.getAsLong();
         CapacityProof.Report report = new JobRunner(workbench)
                 .run(kind, target, Optional.empty(), watch, (device, keeping) -> {

@@ -79,7 +79,7 @@ public final class MediaRegister {
         for (Media.Listed each : media().listed()) {
             Optional<Boards.Board> board =
                     Optional.ofNullable(service.get(each.medium().file()));
-            Signs.Of signs = health.signs(each.medium());
+            Signs.History signs = health.signs(each.medium());
             entries.add(new Entry(
                     each.medium(),
                     each.details(),

@@ -35,7 +35,7 @@ import java.util.function.LongSupplier;
  * stands in for, so an fstab in an ext root is changed within its own blocks.
  */
 public final class NewIdentity {
-    private static final JobRunner.Kind KIND = new JobRunner.Kind(
+    private static final JobRunner.DeedKind KIND = new JobRunner.DeedKind(
             "new-identifier",
             Step.STORAGE,
             "giving another identifier to",

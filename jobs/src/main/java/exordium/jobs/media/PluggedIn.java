@@ -28,8 +28,8 @@ import java.util.function.UnaryOperator;
 
 /** Drives of this machine that come and go: which of them the register knows, and taking in those it does not. */
 public final class PluggedIn {
-    private static final JobRunner.Kind TAKE_IN =
-            JobRunner.Kind.keyed("medium-take-in", Step.STORAGE, "taking a medium into", "It is not in the register.");
+    private static final JobRunner.DeedKind TAKE_IN = JobRunner.DeedKind.keyed(
+            "medium-take-in", Step.STORAGE, "taking a medium into", "It is not in the register.");
 
     private final Workbench workbench;
     private final LinuxDrives machine;

@@ -23,8 +23,8 @@ import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.BoardDeed;
 import exordium.jobs.run.JobRunner;
-import exordium.jobs.run.OnBoard;
 import exordium.store.Media;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -38,11 +38,11 @@ import java.util.Optional;
 
 /** Start sets of a board: kept in a file, proven by rehearsal, chosen in one staged change. */
 public final class SetsJob {
-    private static final JobRunner.Kind USE =
-            JobRunner.Kind.reading("start-set", Step.ORDER, "staging a start set for");
+    private static final JobRunner.DeedKind USE =
+            JobRunner.DeedKind.reading("start-set", Step.ORDER, "staging a start set for");
 
-    private static final JobRunner.Kind KEEP =
-            JobRunner.Kind.reading("start-set-kept", Step.ORDER, "keeping the start sets of");
+    private static final JobRunner.DeedKind KEEP =
+            JobRunner.DeedKind.reading("start-set-kept", Step.ORDER, "keeping the start sets of");
 
     private final Workbench workbench;
     private final BenchReader benches;
@@ -236,7 +236,7 @@ public final class SetsJob {
         if (set.holdsButton() && !at.profile().hasButton()) {
             throw new BadArgument("A " + at.profile().id() + " has no button that counts at a start.", set.name());
         }
-        return new OnBoard(workbench, at).run(KEEP, now -> {
+        return new BoardDeed(workbench, at).run(KEEP, now -> {
             Proven proven = proven(now.at(), set);
             Refused.ifAnyStops(proven.findings());
             change(now.at().register().id(), sets -> sets.with(set));
@@ -260,7 +260,7 @@ public final class SetsJob {
     }
 
     public void remove(Workbench.BoardAtHand at, String name) throws IOException {
-        new OnBoard(workbench, at).run(KEEP, now -> {
+        new BoardDeed(workbench, at).run(KEEP, now -> {
             String board = now.at().register().id();
             String said = of(board).require(name).said();
             change(board, sets -> sets.without(name));
@@ -278,7 +278,7 @@ public final class SetsJob {
      * @throws Refused when its order cannot be used
      */
     public Used use(Workbench.BoardAtHand at, String name, boolean once) throws IOException {
-        return new OnBoard(workbench, at).run(USE, now -> {
+        return new BoardDeed(workbench, at).run(USE, now -> {
             now.requireSettingsAsIn(at);
             String board = now.at().register().id();
             StartSets sets = of(board);
@@ -316,7 +316,7 @@ public final class SetsJob {
 
     /** Goes back from a set that is tried. @throws BadArgument when none is */
     public BoardState back(Workbench.BoardAtHand at) throws IOException {
-        return new OnBoard(workbench, at).run(USE, now -> {
+        return new BoardDeed(workbench, at).run(USE, now -> {
             now.requireSettingsAsIn(at);
             String board = now.at().register().id();
             StartSets.Fallback fallback = of(board)

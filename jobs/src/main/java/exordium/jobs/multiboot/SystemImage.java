@@ -83,9 +83,9 @@ final class SystemImage implements LayoutImage.Source {
             throws IOException {
         for (FileEntry entry : reader.entries("/" + folder)) {
             String path = folder.isEmpty() ? entry.name() : folder + "/" + entry.name();
-            if (entry.kind() == FileEntry.Kind.FOLDER && path.split("/").length < 12) {
+            if (entry.kind() == FileEntry.EntryKind.FOLDER && path.split("/").length < 12) {
                 collect(reader, path, files, left);
-            } else if (entry.kind() == FileEntry.Kind.FILE) {
+            } else if (entry.kind() == FileEntry.EntryKind.FILE) {
                 left[0] -= entry.size();
                 if (left[0] < 0 || files.size() > MOST_FILES) {
                     throw new UnreadableInput("The start partition holds more than one of a system does.");

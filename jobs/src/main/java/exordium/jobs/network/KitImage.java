@@ -9,7 +9,7 @@ import exordium.core.filesystem.FileSystemReader;
 import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.dialect.Found;
+import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.PartitionContent;
 import exordium.core.inspection.UnpackedImage;
@@ -59,7 +59,7 @@ final class KitImage implements Closeable {
         return read;
     }
 
-    Found found(BoardProfile profile) throws IOException {
+    FirstStartFiles found(BoardProfile profile) throws IOException {
         return FilesOnMedium.read(device(), contents(profile), profile.startFiles());
     }
 
@@ -103,9 +103,9 @@ final class KitImage implements Closeable {
                 throw new OverBound(
                         name + " has more start files, or stranger ones, than a start partition holds.", files.size());
             }
-            if (entry.kind() == FileEntry.Kind.FOLDER && depth < DEEPEST) {
+            if (entry.kind() == FileEntry.EntryKind.FOLDER && depth < DEEPEST) {
                 collect(reader, path, depth + 1, files);
-            } else if (entry.kind() == FileEntry.Kind.FILE) {
+            } else if (entry.kind() == FileEntry.EntryKind.FILE) {
                 files.add(new StartFile(path, entry.size()));
             }
         }

@@ -39,7 +39,7 @@ import java.util.stream.Stream;
  * last: killed half-way, a board is in it as it was, or not at all. Nothing of this machine but the folder is changed.
  */
 public final class NetworkKit {
-    private static final JobRunner.Kind KIND = JobRunner.Kind.keyed(
+    private static final JobRunner.DeedKind KIND = JobRunner.DeedKind.keyed(
             "network-kit", Step.ORDER, "changing", "Boards that were not reached are as they were.");
 
     private static final String SERVER = "server.yaml";

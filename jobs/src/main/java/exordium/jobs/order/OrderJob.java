@@ -17,15 +17,16 @@ import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Companions;
 import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.run.BoardDeed;
 import exordium.jobs.run.JobRunner;
-import exordium.jobs.run.OnBoard;
 import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
 
 /** The start order of one board, staged for the next restart. */
 public final class OrderJob {
-    private static final JobRunner.Kind STAGE = JobRunner.Kind.reading("order", Step.ORDER, "staging an order for");
+    private static final JobRunner.DeedKind STAGE =
+            JobRunner.DeedKind.reading("order", Step.ORDER, "staging an order for");
 
     private final Workbench workbench;
 
@@ -54,7 +55,7 @@ public final class OrderJob {
                     Basis.practice()));
         }
         Refused.ifAnyStops(OrderDialect.judge(profile, value, at.board().chip().running()));
-        OnBoard board = new OnBoard(workbench, at);
+        BoardDeed board = new BoardDeed(workbench, at);
         String with = companions
                 .filter(Companions::changes)
                 .map(each -> " With it: " + String.join(", ", each.in())
@@ -114,7 +115,7 @@ public final class OrderJob {
                             + at.register().id() + ", and then \"" + plan.secondWord() + "\".",
                     Basis.practice()));
         }
-        OnBoard board = new OnBoard(workbench, at);
+        BoardDeed board = new BoardDeed(workbench, at);
         return board.run(STAGE, now -> {
             now.requireSettingsAsIn(at);
             now.deeds()

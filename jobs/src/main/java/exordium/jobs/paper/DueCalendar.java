@@ -15,9 +15,9 @@ import biweekly.util.Frequency;
 import biweekly.util.ICalDate;
 import biweekly.util.Recurrence;
 import exordium.core.copies.care.CopyCare;
-import exordium.core.copies.care.Evenings;
+import exordium.core.copies.care.EveningPlan;
 import exordium.jobs.bench.MediaHealth;
-import exordium.jobs.bench.OnRecord;
+import exordium.jobs.bench.RegisterSnapshot;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.schedule.CopySource;
 import exordium.jobs.copies.schedule.CopyYear;
@@ -67,7 +67,7 @@ public final class DueCalendar {
 
     /** Of all boards with a medium, the first due first. */
     public static List<Entry> entries(Workbench workbench, DaySheets sheets) throws IOException {
-        OnRecord record = OnRecord.of(workbench);
+        RegisterSnapshot record = RegisterSnapshot.of(workbench);
         CopySource source = new CopySource(workbench, sheets.benches(), MediaHealth.of(workbench, record));
         Map<String, Boards.Board> boards = new HashMap<>();
         record.boards().forEach(board -> boards.put(board.id(), board));
@@ -94,16 +94,16 @@ public final class DueCalendar {
     }
 
     private static List<Entry> planned(List<Entry> entries, LocalDate today, Map<String, CopyCare> care) {
-        Map<String, LocalDate> days = Evenings.plan(
+        Map<String, LocalDate> days = EveningPlan.plan(
                 entries.stream()
-                        .map(each -> new Evenings.Task(
+                        .map(each -> new EveningPlan.Task(
                                 each.board(),
                                 each.date(),
                                 Duration.ofSeconds(each.seconds()),
                                 care.getOrDefault(each.board(), CopyCare.NONE).quiet()))
                         .toList(),
                 today,
-                Evenings.USUAL);
+                EveningPlan.USUAL);
         return new ArrayList<>(
                 entries.stream().map(each -> each.on(days.get(each.board()))).toList());
     }

@@ -10,7 +10,7 @@ import exordium.core.rehearsal.diagnosis.BootLog;
 import exordium.core.rehearsal.diagnosis.Diagnosis;
 import exordium.core.rehearsal.diagnosis.Sign;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.run.OnBoard;
+import exordium.jobs.run.BoardDeed;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -84,7 +84,7 @@ public final class DiagnosisJob {
                 : (what.isEmpty() ? "" : "; ") + "a log that names "
                         + seen.named().stream().map(cause -> cause.code()).collect(Collectors.joining(", "));
         Diagnosis.Ranked first = diagnosis.ranked().get(0);
-        new OnBoard(workbench, at)
+        new BoardDeed(workbench, at)
                 .log(
                         Step.REHEARSAL,
                         "diagnosed",

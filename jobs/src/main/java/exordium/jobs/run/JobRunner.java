@@ -55,25 +55,25 @@ public final class JobRunner {
      *     sentence
      * @param touches whether it is meant to change what is on the medium
      */
-    public record Kind(String kind, Step step, String doing, String half, boolean touches) {
+    public record DeedKind(String kind, Step step, String doing, String half, boolean touches) {
         /** What is being done to what, as the beginning of a sentence. */
         String title(String name) {
             return Character.toUpperCase(doing.charAt(0)) + doing.substring(1) + " " + name;
         }
 
         /** Of a medium that is changed. */
-        public Kind(String kind, Step step, String doing, String half) {
+        public DeedKind(String kind, Step step, String doing, String half) {
             this(kind, step, doing, half, true);
         }
 
         /** Of a board, or of a medium that is only read. */
-        public static Kind reading(String kind, Step step, String doing) {
-            return new Kind(kind, step, doing, "", false);
+        public static DeedKind reading(String kind, Step step, String doing) {
+            return new DeedKind(kind, step, doing, "", false);
         }
 
         /** Of what is no drive and may be left half-done. */
-        public static Kind keyed(String kind, Step step, String doing, String half) {
-            return new Kind(kind, step, doing, half, false);
+        public static DeedKind keyed(String kind, Step step, String doing, String half) {
+            return new DeedKind(kind, step, doing, half, false);
         }
     }
 
@@ -238,14 +238,14 @@ public final class JobRunner {
      * @throws Refused when the target may not be touched; nothing was
      * @throws Stopped when the watch says stop, saying what is true of the medium now
      */
-    public <T> T run(Kind kind, Targets.Target target, Optional<String> board, TransferWatch watch, Work<T> work)
+    public <T> T run(DeedKind kind, Targets.Target target, Optional<String> board, TransferWatch watch, Work<T> work)
             throws IOException {
         return run(kind, target, target.key(), board, watch, work);
     }
 
     /** The same where the row goes by another key than the target's, such as the file that comes of it. */
     public <T> T run(
-            Kind kind, Targets.Target target, String key, Optional<String> board, TransferWatch watch, Work<T> work)
+            DeedKind kind, Targets.Target target, String key, Optional<String> board, TransferWatch watch, Work<T> work)
             throws IOException {
         Optional<Media.Medium> medium = workbench.registered(target);
         medium.ifPresent(known -> target.opener()
@@ -279,7 +279,7 @@ public final class JobRunner {
     }
 
     /** The same for a board: what is done to it goes by its name, and nothing on a medium is touched. */
-    public <T> T onBoard(Kind kind, String board, KeyedWork<T> work) throws IOException {
+    public <T> T onBoard(DeedKind kind, String board, KeyedWork<T> work) throws IOException {
         return keyed(kind, Key.board(board), Optional.of(board), work);
     }
 
@@ -288,7 +288,7 @@ public final class JobRunner {
      *
      * @throws Refused while something else has it in its hands
      */
-    public <T> T keyed(Kind kind, Key key, Optional<String> board, KeyedWork<T> work) throws IOException {
+    public <T> T keyed(DeedKind kind, Key key, Optional<String> board, KeyedWork<T> work) throws IOException {
         Operations.Action deed =
                 new Operations.Action(kind.kind(), board, Optional.empty(), key.name(), key.code(), false);
         long row = alone(deed, key, kind.title(key.name()));
@@ -332,7 +332,7 @@ public final class JobRunner {
     private record Left(boolean touched, String words) {}
 
     private <T> T closed(
-            Kind kind, Operations.Action deed, long row, String called, KeyedWork<T> work, Supplier<Left> left)
+            DeedKind kind, Operations.Action deed, long row, String called, KeyedWork<T> work, Supplier<Left> left)
             throws IOException {
         try {
             Outcome<T> outcome = work.run();
@@ -365,7 +365,7 @@ public final class JobRunner {
         }
     }
 
-    private static String left(Kind kind, String name, Touched device, Keeping keeping) {
+    private static String left(DeedKind kind, String name, Touched device, Keeping keeping) {
         if (!device.touched) {
             return "Nothing on it was changed.";
         }
@@ -376,7 +376,7 @@ public final class JobRunner {
 
     /** The row closed and the logbook told, both or neither; where logKind is empty, it is not. */
     private void end(
-            Kind kind,
+            DeedKind kind,
             Operations.Action deed,
             long row,
             Ending ending,

@@ -36,10 +36,10 @@ import java.util.Optional;
 public final class Intake {
     private static final int CHUNK = 1 << 20;
 
-    private static final JobRunner.Kind SHELVE =
-            JobRunner.Kind.keyed(Recovery.SHELVE, Step.IMAGE, "shelving", "Nothing of it is kept.");
-    private static final JobRunner.Kind MAKE =
-            JobRunner.Kind.keyed("drive-make", Step.STORAGE, "making a virtual drive in", "Nothing of it is kept.");
+    private static final JobRunner.DeedKind SHELVE =
+            JobRunner.DeedKind.keyed(Recovery.SHELVE, Step.IMAGE, "shelving", "Nothing of it is kept.");
+    private static final JobRunner.DeedKind MAKE =
+            JobRunner.DeedKind.keyed("drive-make", Step.STORAGE, "making a virtual drive in", "Nothing of it is kept.");
 
     private final Workbench workbench;
 

@@ -13,7 +13,7 @@ import exordium.core.storage.plan.HousePlan;
 import exordium.core.storage.plan.StorageChoice;
 import exordium.core.storage.plan.WhatIf;
 import exordium.jobs.bench.MediaHealth;
-import exordium.jobs.bench.OnRecord;
+import exordium.jobs.bench.RegisterSnapshot;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Boards;
 import exordium.store.Media;
@@ -101,7 +101,7 @@ public final class StorageQuestion {
     /** Storage for every board of the register together, from the drawer and from what shops have. */
     public HousePlan house() throws IOException {
         List<HousePlan.Case> cases = new ArrayList<>();
-        OnRecord record = OnRecord.of(workbench);
+        RegisterSnapshot record = RegisterSnapshot.of(workbench);
         MediaHealth health = MediaHealth.of(workbench, record);
         for (Boards.Board board : record.boards()) {
             Workbench.BoardAtHand at = workbench.atHand(board);

@@ -5,7 +5,7 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import exordium.core.block.Durable;
-import exordium.core.block.FileStretches;
+import exordium.core.block.FileExtents;
 import exordium.core.block.FolderLock;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.vault.VaultFiles;
@@ -50,7 +50,7 @@ import java.util.zip.ZipOutputStream;
  * a drive of 500 GB with little on it takes little.
  */
 public final class WorkspaceArchive {
-    private static final JobRunner.Kind EXPORT = JobRunner.Kind.keyed(
+    private static final JobRunner.DeedKind EXPORT = JobRunner.DeedKind.keyed(
             "workspace-export", Step.COPIES, "taking along", "There is no file; the workspace is as it was.");
     private static final String HEAD = "workspace.json";
     private static final String REGISTERS = "exordium.db";
@@ -109,7 +109,7 @@ public final class WorkspaceArchive {
             Map<String, Path> files = files(bench);
             long total = 0;
             for (Path file : files.values()) {
-                for (FileStretches.Stretch stretch : FileStretches.of(file)) {
+                for (FileExtents.Extent stretch : FileExtents.of(file)) {
                     total += stretch.bytes();
                 }
             }
@@ -188,16 +188,16 @@ public final class WorkspaceArchive {
             throws IOException {
         zip.putNextEntry(new ZipEntry(name));
         try (RandomAccessFile in = new RandomAccessFile(file.toFile(), "r")) {
-            stretch(zip, in, new FileStretches.Stretch(0, in.length()), watch, total);
+            stretch(zip, in, new FileExtents.Extent(0, in.length()), watch, total);
         }
         zip.closeEntry();
     }
 
     private static void drive(ZipOutputStream zip, String name, Path file, TransferWatch watch, long total)
             throws IOException {
-        List<FileStretches.Stretch> stretches = FileStretches.of(file);
+        List<FileExtents.Extent> stretches = FileExtents.of(file);
         long size = Files.size(file);
-        long held = stretches.stream().mapToLong(FileStretches.Stretch::bytes).sum();
+        long held = stretches.stream().mapToLong(FileExtents.Extent::bytes).sum();
         if (held == size) {
             copy(zip, name, file, watch, total);
             return;
@@ -205,7 +205,7 @@ public final class WorkspaceArchive {
         entry(zip, name + MAP, JSON.writeValueAsBytes(Map.of("bytes", size, "stretches", stretches)));
         zip.putNextEntry(new ZipEntry(name + DATA));
         try (RandomAccessFile in = new RandomAccessFile(file.toFile(), "r")) {
-            for (FileStretches.Stretch stretch : stretches) {
+            for (FileExtents.Extent stretch : stretches) {
                 stretch(zip, in, stretch, watch, total);
             }
         }
@@ -213,7 +213,7 @@ public final class WorkspaceArchive {
     }
 
     private static void stretch(
-            OutputStream out, RandomAccessFile in, FileStretches.Stretch stretch, TransferWatch watch, long total)
+            OutputStream out, RandomAccessFile in, FileExtents.Extent stretch, TransferWatch watch, long total)
             throws IOException {
         byte[] chunk = new byte[CHUNK];
         in.seek(stretch.at());

@@ -55,9 +55,9 @@ public record Changes(
             return "Nothing changed: every file is what it was.";
         }
         List<String> words = new ArrayList<>();
-        say(words, count(FileChange.Kind.CHANGED), "changed");
-        say(words, count(FileChange.Kind.NEW), "new");
-        say(words, count(FileChange.Kind.GONE), "gone");
+        say(words, count(FileChange.ChangeKind.CHANGED), "changed");
+        say(words, count(FileChange.ChangeKind.NEW), "new");
+        say(words, count(FileChange.ChangeKind.GONE), "gone");
         String files = words.isEmpty() ? "no file" : String.join(", ", words) + (cutShort ? ", and more" : "");
         return "Files: " + files + (settings.isEmpty() ? "" : "; " + settings.size() + " of them set something up")
                 + (packages.isEmpty() ? "." : ". Packages: " + packages.size() + ".");
@@ -69,7 +69,7 @@ public record Changes(
         }
     }
 
-    private long count(FileChange.Kind kind) {
+    private long count(FileChange.ChangeKind kind) {
         return files.stream().filter(each -> each.kind() == kind).count();
     }
 

@@ -3,7 +3,7 @@ package exordium.core.copies.vault;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.Durable;
-import exordium.core.block.FileStretches;
+import exordium.core.block.FileExtents;
 import exordium.core.block.TransferWatch;
 import exordium.core.block.Waiting;
 import exordium.core.finding.UnreadableInput;
@@ -44,7 +44,7 @@ public final class VaultRun {
     private final Path vault;
     private final TransferWatch watch;
     private final UsedMap used;
-    private final Optional<List<FileStretches.Stretch>> stretches;
+    private final Optional<List<FileExtents.Extent>> stretches;
     private final long extent;
     private final List<CopyManifest.Place> places = new ArrayList<>();
 

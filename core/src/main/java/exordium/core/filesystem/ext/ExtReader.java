@@ -305,12 +305,12 @@ public final class ExtReader implements FileSystemReader {
                 continue;
             }
             Inode each = inode(entry.inode());
-            FileEntry.Kind kind = each.is(FOLDER)
-                    ? FileEntry.Kind.FOLDER
+            FileEntry.EntryKind kind = each.is(FOLDER)
+                    ? FileEntry.EntryKind.FOLDER
                     : each.is(REGULAR)
-                            ? FileEntry.Kind.FILE
-                            : each.is(SYMBOLIC_LINK) ? FileEntry.Kind.LINK : FileEntry.Kind.OTHER;
-            found.add(new FileEntry(entry.name(), kind, kind == FileEntry.Kind.FILE ? each.size() : 0));
+                            ? FileEntry.EntryKind.FILE
+                            : each.is(SYMBOLIC_LINK) ? FileEntry.EntryKind.LINK : FileEntry.EntryKind.OTHER;
+            found.add(new FileEntry(entry.name(), kind, kind == FileEntry.EntryKind.FILE ? each.size() : 0));
         }
         return found;
     }

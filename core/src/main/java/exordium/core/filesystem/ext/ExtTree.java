@@ -43,7 +43,7 @@ public final class ExtTree {
     }
 
     /** What a thing in a file system can be. */
-    public enum Kind {
+    public enum NodeKind {
         FOLDER,
         FILE,
         LINK,
@@ -69,7 +69,7 @@ public final class ExtTree {
             String path,
             long number,
             int names,
-            Kind kind,
+            NodeKind kind,
             int mode,
             long owner,
             long group,
@@ -130,7 +130,7 @@ public final class ExtTree {
 
     private Node node(String path, ExtReader.Inode inode) throws IOException {
         byte[] raw = inode.raw();
-        Kind kind = kind(inode, path);
+        NodeKind kind = kind(inode, path);
         int[] device = device(kind, raw);
         return new Node(
                 path,
@@ -140,30 +140,30 @@ public final class ExtTree {
                 inode.mode() & MODE_BITS,
                 LittleEndian.u16(raw, 2) | (long) LittleEndian.u16(raw, 120) << 16,
                 LittleEndian.u16(raw, 24) | (long) LittleEndian.u16(raw, 122) << 16,
-                kind == Kind.FILE ? inode.size() : 0,
+                kind == NodeKind.FILE ? inode.size() : 0,
                 changed(raw),
-                kind == Kind.LINK ? new String(reader.content(inode), StandardCharsets.UTF_8) : "",
+                kind == NodeKind.LINK ? new String(reader.content(inode), StandardCharsets.UTF_8) : "",
                 device[0],
                 device[1],
                 ExtAttributes.of(reader, raw));
     }
 
-    private static Kind kind(ExtReader.Inode inode, String path) throws FileSystemException {
+    private static NodeKind kind(ExtReader.Inode inode, String path) throws FileSystemException {
         return switch (inode.mode() & 0xF000) {
-            case ExtReader.FOLDER -> Kind.FOLDER;
-            case ExtReader.REGULAR -> Kind.FILE;
-            case ExtReader.SYMBOLIC_LINK -> Kind.LINK;
-            case CHARACTER_DEVICE -> Kind.CHARACTER_DEVICE;
-            case BLOCK_DEVICE -> Kind.BLOCK_DEVICE;
-            case PIPE -> Kind.PIPE;
-            case 0xC000 -> Kind.SOCKET;
+            case ExtReader.FOLDER -> NodeKind.FOLDER;
+            case ExtReader.REGULAR -> NodeKind.FILE;
+            case ExtReader.SYMBOLIC_LINK -> NodeKind.LINK;
+            case CHARACTER_DEVICE -> NodeKind.CHARACTER_DEVICE;
+            case BLOCK_DEVICE -> NodeKind.BLOCK_DEVICE;
+            case PIPE -> NodeKind.PIPE;
+            case 0xC000 -> NodeKind.SOCKET;
             default -> throw new FileSystemException("/" + path + " is of no kind there is", -1);
         };
     }
 
     /** The old form in the first block pointer, else the new one in the second (Linux kernel, fs/ext4/inode.c, ext4_iget). */
-    private static int[] device(Kind kind, byte[] raw) {
-        if (kind != Kind.CHARACTER_DEVICE && kind != Kind.BLOCK_DEVICE) {
+    private static int[] device(NodeKind kind, byte[] raw) {
+        if (kind != NodeKind.CHARACTER_DEVICE && kind != NodeKind.BLOCK_DEVICE) {
             return new int[] {0, 0};
         }
         int old = LittleEndian.u16(raw, 40);

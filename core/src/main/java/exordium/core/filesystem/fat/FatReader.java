@@ -55,8 +55,8 @@ public final class FatReader implements FileSystemReader {
         return FatLibrary.typed(slice, () -> folders.in(folder).stream()
                 .limit(MOST_NAMES)
                 .map(each -> each.folder()
-                        ? new FileEntry(each.name(), FileEntry.Kind.FOLDER, 0)
-                        : new FileEntry(each.name(), FileEntry.Kind.FILE, each.bytes()))
+                        ? new FileEntry(each.name(), FileEntry.EntryKind.FOLDER, 0)
+                        : new FileEntry(each.name(), FileEntry.EntryKind.FILE, each.bytes()))
                 .toList());
     }
 

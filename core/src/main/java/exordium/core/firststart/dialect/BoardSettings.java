@@ -28,8 +28,8 @@ final class BoardSettings {
     }
 
     void put(Intents intents) {
-        intents.off().forEach(code -> Things.shipped().find(code).ifPresent(this::off));
-        intents.on().forEach(code -> Things.shipped().find(code).ifPresent(this::on));
+        intents.off().forEach(code -> SwitchableParts.shipped().find(code).ifPresent(this::off));
+        intents.on().forEach(code -> SwitchableParts.shipped().find(code).ifPresent(this::on));
         intents.display().ifPresent(this::display);
         intents.clock().ifPresent(this::clock);
         intents.pcie().ifPresent(this::pcie);
@@ -46,12 +46,12 @@ final class BoardSettings {
         return there ? file.withLine(key, value) : file.without(key, value);
     }
 
-    private boolean bySettings(Things.Thing thing) {
+    private boolean bySettings(SwitchableParts.Thing thing) {
         return draft.profile().startFiles().settings().isPresent()
                 && !thing.settings().isEmpty();
     }
 
-    private void off(Things.Thing thing) {
+    private void off(SwitchableParts.Thing thing) {
         if (bySettings(thing)) {
             draft.settings(thing.title(), file -> {
                 SettingsDocument now = file;
@@ -75,7 +75,7 @@ final class BoardSettings {
         }
     }
 
-    private void on(Things.Thing thing) {
+    private void on(SwitchableParts.Thing thing) {
         if (bySettings(thing)) {
             draft.settings(thing.title(), file -> {
                 SettingsDocument now = file;

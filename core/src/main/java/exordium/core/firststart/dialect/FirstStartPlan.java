@@ -26,18 +26,18 @@ public record FirstStartPlan(
     public static final String REMOTE_LOGIN = PlainFiles.MARKER;
 
     /** What is on the medium, looked through with nothing wanted. */
-    public static FirstStartPlan of(Found found, BoardProfile board) {
+    public static FirstStartPlan of(FirstStartFiles found, BoardProfile board) {
         return of(Intents.NONE, found, board);
     }
 
-    public static FirstStartPlan of(Intents intents, Found found, BoardProfile board) {
+    public static FirstStartPlan of(Intents intents, FirstStartFiles found, BoardProfile board) {
         return of(intents, found, board, Surroundings.UNKNOWN, Optional.empty());
     }
 
     /** Where identifier: what the disk is to be called from now on, for a board with an identity of its own. */
     public static FirstStartPlan of(
             Intents intents,
-            Found found,
+            FirstStartFiles found,
             BoardProfile board,
             Surroundings around,
             Optional<DiskIdentifier> identifier) {
@@ -87,7 +87,7 @@ public record FirstStartPlan(
         findings.addAll(before);
         findings.addAll(added(before, found, edits, board, fresh));
         boolean grows = intents.grow()
-                && found.growth().kind() != SelfGrowth.Kind.UNKNOWN
+                && found.growth().kind() != SelfGrowth.GrowthKind.UNKNOWN
                 && found.last().filter(last -> last.hasRoom(around.freeTail())).isPresent();
         return new FirstStartPlan(edits, Finding.worstFirst(findings), fresh, grows);
     }
@@ -98,7 +98,7 @@ public record FirstStartPlan(
         return intents.dialect().orElse(cloud ? Intents.Dialect.CLOUD : Intents.Dialect.PLAIN);
     }
 
-    private static void root(Draft draft, Intents intents, Found found) {
+    private static void root(Draft draft, Intents intents, FirstStartFiles found) {
         if (intents.rootByIdentifier()) {
             draft.kernel(line -> found.rootPartUuid().isPresent()
                     ? line.with("root", "PARTUUID=" + found.rootPartUuid().get())
@@ -107,7 +107,7 @@ public record FirstStartPlan(
     }
 
     /** Kernel line and fstab follow the disk's new identifier; nothing else on them is touched. */
-    private static void rename(Draft draft, Found found, DiskIdentifier fresh) {
+    private static void rename(Draft draft, FirstStartFiles found, DiskIdentifier fresh) {
         for (String path : List.of(draft.kernelLine(), Fstab.PATH)) {
             Optional<FileBody> body = draft.body(path).filter(each -> !each.link());
             if (body.isPresent() && (!path.startsWith("/") || draft.root("the fstab"))) {
@@ -151,7 +151,7 @@ public record FirstStartPlan(
     /** What the edits bring with them that was not found before. */
     private static List<Finding> added(
             List<Finding> before,
-            Found found,
+            FirstStartFiles found,
             List<FileEdit> edits,
             BoardProfile board,
             Optional<DiskIdentifier> fresh) {
@@ -161,10 +161,10 @@ public record FirstStartPlan(
                 .toList();
     }
 
-    private static Found after(Found found, List<FileEdit> edits, Optional<DiskIdentifier> fresh) {
+    private static FirstStartFiles after(FirstStartFiles found, List<FileEdit> edits, Optional<DiskIdentifier> fresh) {
         java.util.function.UnaryOperator<String> renamed =
                 text -> fresh.map(id -> found.renamed(text, id)).orElse(text);
-        return new Found(
+        return new FirstStartFiles(
                 found.files().after(edits),
                 found.rootPartUuid().map(renamed),
                 found.partUuids().stream().map(renamed).toList(),
@@ -185,7 +185,7 @@ public record FirstStartPlan(
     }
 
     /** The medium once the edits are made. */
-    public Found after(Found found) {
+    public FirstStartFiles after(FirstStartFiles found) {
         return after(found, edits, identifier);
     }
 }

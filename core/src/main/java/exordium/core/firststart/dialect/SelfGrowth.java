@@ -17,14 +17,14 @@ import java.util.regex.Pattern;
  * option of the fstab, a word of the kernel line. Common practice, no source, but for systemd.mount(5), x-systemd.growfs, and
  * cloud-init documentation, growpart.
  */
-public record SelfGrowth(Kind kind, String mark) {
+public record SelfGrowth(GrowthKind kind, String mark) {
     private static final Pattern NAME =
             Pattern.compile(".*(grow-?(root|fs|part)|resize.{0,3}(root|fs|2fs)|expand.{0,3}(root|fs)).*");
 
     private static final String CLOUD = "/etc/cloud/cloud.cfg";
 
     /** What is to be expected. */
-    public enum Kind {
+    public enum GrowthKind {
         /** Partition and file system. */
         ITSELF,
         /** The file system follows a partition that was made larger. */
@@ -38,7 +38,8 @@ public record SelfGrowth(Kind kind, String mark) {
     public static SelfGrowth of(MediumFiles files, Optional<FileSystemKind> last) {
         boolean told = last.filter(kind -> kind.isExt()).isPresent();
         if (!told) {
-            return new SelfGrowth(Kind.UNKNOWN, last.map(FileSystemKind::code).orElse("nothing"));
+            return new SelfGrowth(
+                    GrowthKind.UNKNOWN, last.map(FileSystemKind::code).orElse("nothing"));
         }
         Optional<String> itself = inRoot(
                         files.names(),
@@ -48,12 +49,12 @@ public record SelfGrowth(Kind kind, String mark) {
                         .orElse("")
                         .split("\\s+"))));
         if (itself.isPresent()) {
-            return new SelfGrowth(Kind.ITSELF, itself.get());
+            return new SelfGrowth(GrowthKind.ITSELF, itself.get());
         }
         String fstab = files.body(Fstab.PATH).map(body -> body.text()).orElse("");
         return fstab.contains("x-systemd.growfs")
-                ? new SelfGrowth(Kind.FILE_SYSTEM, "x-systemd.growfs in /etc/fstab")
-                : new SelfGrowth(Kind.NOT, "");
+                ? new SelfGrowth(GrowthKind.FILE_SYSTEM, "x-systemd.growfs in /etc/fstab")
+                : new SelfGrowth(GrowthKind.NOT, "");
     }
 
     /** Where names: paths in a root, and cloud: what stands in cloud-init's settings there. */
@@ -81,7 +82,7 @@ public record SelfGrowth(Kind kind, String mark) {
      */
     static void put(Draft draft, SelfGrowth found) {
         draft.add(found.finding());
-        if (found.kind() != Kind.NOT) {
+        if (found.kind() != GrowthKind.NOT) {
             return;
         }
         boolean tool = draft.has("/usr/lib/systemd/systemd-growfs") || draft.has("/lib/systemd/systemd-growfs");

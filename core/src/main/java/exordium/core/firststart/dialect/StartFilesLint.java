@@ -23,7 +23,7 @@ public final class StartFilesLint {
     private StartFilesLint() {}
 
     /** Of the whole medium. */
-    public static List<Finding> of(Found found, BoardProfile board) {
+    public static List<Finding> of(FirstStartFiles found, BoardProfile board) {
         List<Finding> findings = new ArrayList<>();
         MediumFiles files = found.files();
         marker(files, findings);
@@ -74,7 +74,7 @@ public final class StartFilesLint {
     }
 
     /** A root named by an identifier that no partition of this medium has: it is on another one, if on any. */
-    private static Optional<Finding> rootElsewhere(Found found, BoardProfile board) {
+    private static Optional<Finding> rootElsewhere(FirstStartFiles found, BoardProfile board) {
         BoardProfile.StartFiles files = board.startFiles();
         Optional<String> wanted = found.files()
                 .body(found.files().kernelLine())

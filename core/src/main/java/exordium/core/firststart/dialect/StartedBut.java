@@ -24,12 +24,12 @@ public final class StartedBut {
     private static final Set<String> BREAKS_LINE =
             Set.of("crlf", "byte-order-mark", "curly-quotes", "section-open", "key-without-value", "upper-case-hex");
 
-    private final Found found;
+    private final FirstStartFiles found;
     private final MediumFiles files;
     private final BoardProfile board;
     private final List<Reason> reasons = new ArrayList<>();
 
-    private StartedBut(Found found, BoardProfile board) {
+    private StartedBut(FirstStartFiles found, BoardProfile board) {
         this.found = found;
         this.files = found.files();
         this.board = board;
@@ -65,7 +65,7 @@ public final class StartedBut {
     public record Reason(String text, boolean sure, Optional<Intents> mend) {}
 
     /** The likeliest first. */
-    public static List<Reason> of(Symptom symptom, Found found, BoardProfile board) {
+    public static List<Reason> of(Symptom symptom, FirstStartFiles found, BoardProfile board) {
         StartedBut why = new StartedBut(found, board);
         switch (symptom) {
             case NO_PICTURE -> why.noPicture();

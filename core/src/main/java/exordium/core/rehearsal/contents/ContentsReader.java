@@ -108,7 +108,7 @@ public final class ContentsReader {
             }
             String path = folder.isEmpty() ? entry.name() : folder + "/" + entry.name();
             names.add(path);
-            if (entry.kind() == FileEntry.Kind.FOLDER && depth < DEEPEST) {
+            if (entry.kind() == FileEntry.EntryKind.FOLDER && depth < DEEPEST) {
                 names(reader, path, depth + 1, names);
             }
         }

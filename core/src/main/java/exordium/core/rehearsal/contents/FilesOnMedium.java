@@ -12,7 +12,7 @@ import exordium.core.filesystem.fat.FatWriter;
 import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.FileEdit;
-import exordium.core.firststart.dialect.Found;
+import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.inspection.PartitionContent;
 import java.io.IOException;
@@ -78,7 +78,7 @@ public final class FilesOnMedium {
     private FilesOnMedium() {}
 
     /** Where contents: what was read of the same device before. */
-    public static Found read(BlockDevice device, MediumContents contents, BoardProfile.StartFiles files)
+    public static FirstStartFiles read(BlockDevice device, MediumContents contents, BoardProfile.StartFiles files)
             throws IOException {
         FilesOnMedium read = new FilesOnMedium();
         Optional<MediumContents.StartPartition> start = contents.start();
@@ -132,8 +132,8 @@ public final class FilesOnMedium {
         int slash = path.lastIndexOf('/');
         boolean small = reader.entries(path.substring(0, slash)).stream()
                 .filter(entry -> entry.name().equals(path.substring(slash + 1)))
-                .anyMatch(entry -> entry.kind() == FileEntry.Kind.LINK
-                        || (entry.kind() == FileEntry.Kind.FILE && entry.size() <= LARGEST));
+                .anyMatch(entry -> entry.kind() == FileEntry.EntryKind.LINK
+                        || (entry.kind() == FileEntry.EntryKind.FILE && entry.size() <= LARGEST));
         if (small) {
             reader.body(path).ifPresent(body -> bodies.put(name, body));
         }
@@ -161,8 +161,8 @@ public final class FilesOnMedium {
             for (String folder : READ) {
                 for (FileEntry entry : reader.entries(folder)) {
                     names.add(folder + entry.name());
-                    boolean small = entry.kind() == FileEntry.Kind.LINK
-                            || (entry.kind() == FileEntry.Kind.FILE && entry.size() <= LARGEST);
+                    boolean small = entry.kind() == FileEntry.EntryKind.LINK
+                            || (entry.kind() == FileEntry.EntryKind.FILE && entry.size() <= LARGEST);
                     if (small && bodies.size() < 2 * MOST) {
                         reader.body(folder + entry.name()).ifPresent(body -> bodies.put(folder + entry.name(), body));
                     }

@@ -4,8 +4,8 @@ package exordium.core.rehearsal.contents;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.NamePattern;
 import exordium.core.filesystem.FileBody;
+import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.firststart.dialect.FirstStartPlan;
-import exordium.core.firststart.dialect.Found;
 import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.PartitionContent;
@@ -201,7 +201,7 @@ public record MediumContents(
     }
 
     /** What a first start is planned from, as far as it is in the start partition's own files. */
-    public Found found(BoardProfile.StartFiles files) {
+    public FirstStartFiles found(BoardProfile.StartFiles files) {
         Map<String, FileBody> bodies = new TreeMap<>();
         start.ifPresent(partition -> {
             partition.kernelLine().ifPresent(bytes -> bodies.put(partition.kernelLineFile(), FileBody.of(bytes)));
@@ -220,8 +220,8 @@ public record MediumContents(
     }
 
     /** The same with all files that were read. */
-    Found found(MediumFiles files) {
-        return new Found(
+    FirstStartFiles found(MediumFiles files) {
+        return new FirstStartFiles(
                 files,
                 rootPartition().map(content -> content.partition().partUuid()),
                 inspection.partitions().stream()
@@ -230,7 +230,7 @@ public record MediumContents(
                 inspection.table().diskId().map(DiskIdentifier::text).filter(id -> id.matches("[0-9a-f]{8}")),
                 inspection.partitions().stream()
                         .max(Comparator.comparingLong(each -> each.partition().endByte()))
-                        .map(each -> new Found.Last(
+                        .map(each -> new FirstStartFiles.Last(
                                 each.fileSystem().kind(),
                                 ByteSize.of(each.partition().endByte()),
                                 inspection.size())));

@@ -15,9 +15,9 @@ import java.util.Optional;
  * @param port of the medium it concerns; empty where it concerns the board
  * @param name of that medium
  */
-public record Suspect(Kind kind, Optional<String> port, String name, Trace trace, Map<Sign, String> signs) {
+public record Suspect(SuspectKind kind, Optional<String> port, String name, Trace trace, Map<Sign, String> signs) {
     /** What can be wrong, with how often it is, one against the other; common practice, no source. */
-    public enum Kind implements Coded {
+    public enum SuspectKind implements Coded {
         NOTHING(
                 3,
                 "Nothing is wrong",
@@ -108,7 +108,7 @@ public record Suspect(Kind kind, Optional<String> port, String name, Trace trace
         private final String mend;
         private final Step step;
 
-        Kind(int weight, String words, String mend, Step step) {
+        SuspectKind(int weight, String words, String mend, Step step) {
             this.weight = weight;
             this.words = words;
             this.mend = mend;
@@ -124,10 +124,10 @@ public record Suspect(Kind kind, Optional<String> port, String name, Trace trace
         }
     }
 
-    static Suspect of(Kind kind, Bench.Attached medium, Bench bench) {
+    static Suspect of(SuspectKind kind, Bench.Attached medium, Bench bench) {
         Trace trace = Rehearsal.of(bench);
         Map<Sign, String> signs = Sign.of(trace, bench);
-        signs.put(Sign.PLUGGED, kind == Kind.OUT ? medium.port() : "all");
+        signs.put(Sign.PLUGGED, kind == SuspectKind.OUT ? medium.port() : "all");
         return new Suspect(
                 kind,
                 medium == null ? Optional.empty() : Optional.of(medium.port()),

@@ -35,76 +35,79 @@ final class Suspects {
 
     static List<Suspect> of(Bench bench) {
         Suspects suspects = new Suspects(bench);
-        suspects.put(Suspect.Kind.NOTHING, bench);
+        suspects.put(Suspect.SuspectKind.NOTHING, bench);
         suspects.ofBoard();
         bench.attached().forEach(suspects::ofMedium);
         suspects.ofNetwork();
         return suspects.all;
     }
 
-    private void put(Suspect.Kind kind, Bench other) {
+    private void put(Suspect.SuspectKind kind, Bench other) {
         all.add(Suspect.of(kind, null, other));
     }
 
-    private void put(Suspect.Kind kind, Bench.Attached medium, Bench other) {
+    private void put(Suspect.SuspectKind kind, Bench.Attached medium, Bench other) {
         all.add(Suspect.of(kind, medium, other));
     }
 
-    private void put(Suspect.Kind kind, Bench.Attached medium, UnaryOperator<MediumContents> change) {
+    private void put(Suspect.SuspectKind kind, Bench.Attached medium, UnaryOperator<MediumContents> change) {
         put(kind, medium, bench.with(medium.port(), change.apply(medium.contents())));
     }
 
     private void ofBoard() {
         put(
-                Suspect.Kind.WEAK_SUPPLY,
+                Suspect.SuspectKind.WEAK_SUPPLY,
                 bench.withSupply(new Supply(profile.power().volts(), 0.5, "adapter")));
         if (profile.firmware().inChip()) {
-            put(Suspect.Kind.CHIP_DEAD, bench.withFirmware(FirmwareChip.NONE));
+            put(Suspect.SuspectKind.CHIP_DEAD, bench.withFirmware(FirmwareChip.NONE));
         }
         String usual = profile.order().usual();
         if (profile.order().fuse().isEmpty() && !usual.equals(bench.order())) {
-            put(Suspect.Kind.OTHER_ORDER, bench.withOrder(usual));
+            put(Suspect.SuspectKind.OTHER_ORDER, bench.withOrder(usual));
         }
         profile.order()
                 .fuse()
                 .filter(fuse -> !bench.order().equals(fuse.before()))
-                .ifPresent(fuse -> put(Suspect.Kind.FUSE, bench.withOrder(fuse.before())));
+                .ifPresent(fuse -> put(Suspect.SuspectKind.FUSE, bench.withOrder(fuse.before())));
         if (profile.firmware().needs().keySet().stream()
                 .anyMatch(source -> bench.mediaOn(source).findAny().isPresent() || source == StartSource.NETWORK)) {
-            put(Suspect.Kind.OLD_FIRMWARE, bench.withFirmware(LocalDate.of(2001, 1, 1)));
+            put(Suspect.SuspectKind.OLD_FIRMWARE, bench.withFirmware(LocalDate.of(2001, 1, 1)));
         }
     }
 
     private void ofMedium(Bench.Attached medium) {
-        put(Suspect.Kind.OUT, medium, bench.without(Set.of(medium.port())));
-        put(Suspect.Kind.LOOSE, medium, bench.loose(Set.of(medium.port())));
-        put(Suspect.Kind.BLANK, medium, MediumContents::blank);
-        put(Suspect.Kind.NO_START_FILES, medium, contents -> contents.withStart(start -> start.withNames(List.of())));
-        put(Suspect.Kind.OTHER_BOARD, medium, contents -> contents.withStart(this::ofOtherBoard));
-        put(Suspect.Kind.KERNEL_LINE, medium, contents -> contents.withRootNamed(""));
-        put(Suspect.Kind.ROOT_MOVED, medium, contents -> contents.withRootNamed("root=" + GONE));
-        put(Suspect.Kind.ROOT_BROKEN, medium, contents -> contents.withRoots(Map.of()));
-        put(Suspect.Kind.FSTAB, medium, contents -> contents.withRoots(mounting(contents.roots())));
-        put(Suspect.Kind.LOGIN_OFF, medium, contents -> contents.withStart(
+        put(Suspect.SuspectKind.OUT, medium, bench.without(Set.of(medium.port())));
+        put(Suspect.SuspectKind.LOOSE, medium, bench.loose(Set.of(medium.port())));
+        put(Suspect.SuspectKind.BLANK, medium, MediumContents::blank);
+        put(
+                Suspect.SuspectKind.NO_START_FILES,
+                medium,
+                contents -> contents.withStart(start -> start.withNames(List.of())));
+        put(Suspect.SuspectKind.OTHER_BOARD, medium, contents -> contents.withStart(this::ofOtherBoard));
+        put(Suspect.SuspectKind.KERNEL_LINE, medium, contents -> contents.withRootNamed(""));
+        put(Suspect.SuspectKind.ROOT_MOVED, medium, contents -> contents.withRootNamed("root=" + GONE));
+        put(Suspect.SuspectKind.ROOT_BROKEN, medium, contents -> contents.withRoots(Map.of()));
+        put(Suspect.SuspectKind.FSTAB, medium, contents -> contents.withRoots(mounting(contents.roots())));
+        put(Suspect.SuspectKind.LOGIN_OFF, medium, contents -> contents.withStart(
                         MediumContents.StartPartition::withoutFirstStart)
                 .withRoots(each(contents.roots(), RootFiles::withoutLogin)));
-        put(Suspect.Kind.NO_ACCOUNT, medium, contents -> contents.withStart(
+        put(Suspect.SuspectKind.NO_ACCOUNT, medium, contents -> contents.withStart(
                         start -> start.withoutFirstStart().withNames(start.names()))
                 .withRoots(each(contents.roots(), RootFiles::withoutAccount)));
         if (profile.startFiles().settings().isPresent()) {
             put(
-                    Suspect.Kind.SETTINGS,
+                    Suspect.SuspectKind.SETTINGS,
                     medium,
                     contents -> contents.withStart(
                             start -> start.withSettings("arm=1".getBytes(StandardCharsets.UTF_16LE))));
         }
         BoardProfile.Port port = profile.port(medium.port()).orElseThrow();
         if (port.source() == StartSource.NVME || port.source() == StartSource.USB) {
-            put(Suspect.Kind.WRONG_KIND, medium, bench.without(Set.of(medium.port())));
+            put(Suspect.SuspectKind.WRONG_KIND, medium, bench.without(Set.of(medium.port())));
         }
         if (port.off().isPresent() && !port.off().get().isEmpty()) {
             put(
-                    Suspect.Kind.PORT_OFF,
+                    Suspect.SuspectKind.PORT_OFF,
                     medium,
                     bench.withConfig(new FirmwareConfig(
                             bench.config().text() + "\n" + port.off().get().get(0))));
@@ -112,7 +115,7 @@ final class Suspects {
         if (port.source() == StartSource.CARD && profile.firmware().recovery().isPresent()) {
             String file = profile.firmware().recovery().get().get(0).replace("*", "");
             put(
-                    Suspect.Kind.RECOVERY_CARD,
+                    Suspect.SuspectKind.RECOVERY_CARD,
                     medium,
                     contents -> contents.withStart(start -> start.withNames(List.of(file))));
         }
@@ -124,7 +127,7 @@ final class Suspects {
         for (Bench.Attached other : bench.attached()) {
             if (!other.port().equals(medium.port())) {
                 put(
-                        Suspect.Kind.TWIN,
+                        Suspect.SuspectKind.TWIN,
                         medium,
                         bench.with(
                                 other.port(),
@@ -159,11 +162,11 @@ final class Suspects {
 
     private void ofNetwork() {
         Bench.Network network = bench.network();
-        put(Suspect.Kind.CABLE, bench.withNetwork(Bench.Network.NONE));
-        put(Suspect.Kind.NO_LEASE, bench.withNetwork(network.withoutLease()));
+        put(Suspect.SuspectKind.CABLE, bench.withNetwork(Bench.Network.NONE));
+        put(Suspect.SuspectKind.NO_LEASE, bench.withNetwork(network.withoutLease()));
         if (network.tftpRoot().isPresent()) {
             put(
-                    Suspect.Kind.NO_DIRECTORY,
+                    Suspect.SuspectKind.NO_DIRECTORY,
                     new Bench(
                             profile,
                             "0000000000000bad",
@@ -175,13 +178,13 @@ final class Suspects {
                             bench.attached(),
                             network));
             put(
-                    Suspect.Kind.NO_FILES,
+                    Suspect.SuspectKind.NO_FILES,
                     bench.withNetwork(new Bench.Network(
                             network.link(), network.dhcp(), network.internet(), Optional.empty(), network.exports())));
         }
         if (!network.exports().isEmpty()) {
             put(
-                    Suspect.Kind.NO_EXPORT,
+                    Suspect.SuspectKind.NO_EXPORT,
                     bench.withNetwork(new Bench.Network(
                             network.link(), network.dhcp(), network.internet(), network.tftpRoot(), List.of())));
         }

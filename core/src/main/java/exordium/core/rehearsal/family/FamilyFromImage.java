@@ -14,7 +14,7 @@ import exordium.core.firststart.kernelline.StartMenu;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.inspection.PartitionContent;
-import exordium.core.rehearsal.contents.HeadOnly;
+import exordium.core.rehearsal.contents.HeadBuffer;
 import exordium.core.rehearsal.contents.RootFacts;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -104,7 +104,7 @@ public final class FamilyFromImage {
                 return;
             }
             String path = folder.isEmpty() ? entry.name() : folder + "/" + entry.name();
-            if (entry.kind() == FileEntry.Kind.FOLDER) {
+            if (entry.kind() == FileEntry.EntryKind.FOLDER) {
                 if (depth < DEEPEST) {
                     collect(path, depth + 1);
                 }
@@ -319,7 +319,7 @@ public final class FamilyFromImage {
     }
 
     private byte[] head(String name, int most) throws IOException {
-        HeadOnly head = new HeadOnly(most);
+        HeadBuffer head = new HeadBuffer(most);
         reader.copy("/" + name, head);
         return head.bytes();
     }

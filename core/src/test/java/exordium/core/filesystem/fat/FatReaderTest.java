@@ -84,8 +84,10 @@ class FatReaderTest {
             assertThat(reader.entries("/overlays"))
                     .hasSize(32)
                     .contains(new FileEntry(
-                            "filler of the volume, number 59.bin", FileEntry.Kind.FILE, (long) cluster * SECTOR - 3))
-                    .contains(new FileEntry("in a folder below", FileEntry.Kind.FOLDER, 0));
+                            "filler of the volume, number 59.bin",
+                            FileEntry.EntryKind.FILE,
+                            (long) cluster * SECTOR - 3))
+                    .contains(new FileEntry("in a folder below", FileEntry.EntryKind.FOLDER, 0));
             assertThat(reader.entries("/overlays/empty.txt")).isEmpty();
             assertThat(reader.read("/overlays")).isEmpty();
             assertThat(reader.read("/overlays/none/at all")).isEmpty();

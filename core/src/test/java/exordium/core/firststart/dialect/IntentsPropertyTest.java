@@ -49,7 +49,7 @@ class IntentsPropertyTest {
     /** What is wanted on purpose, and deserves what is said of it. */
     private static final Set<String> DESERVED = Set.of("clock-raised-without-cooling", "pcie-3-unrated");
 
-    static Found medium(boolean cloud) {
+    static FirstStartFiles medium(boolean cloud) {
         Map<String, FileBody> files = new TreeMap<>();
         files.put("config.txt", FileBody.of("# settings\nenable_uart=1\n\n[plover-5]\ngpu_mem=32\n"));
         files.put("cmdline.txt", FileBody.of("console=tty1 root=PARTUUID=5eed0001-02 rootwait\n"));
@@ -82,12 +82,13 @@ class IntentsPropertyTest {
                 "/usr/bin/apt-get",
                 "/usr/sbin/sshd",
                 "/usr/lib/systemd/system/marsh-vnc.service"));
-        return new Found(
+        return new FirstStartFiles(
                 new MediumFiles(files, names, "cmdline.txt", Optional.empty()),
                 Optional.of("5eed0001-02"),
                 List.of("5eed0001-01", "5eed0001-02"),
                 Optional.of("5eed0001"),
-                Optional.of(new Found.Last(FileSystemKind.EXT4, ByteSize.of(64 << 20), ByteSize.of(64 << 20))));
+                Optional.of(
+                        new FirstStartFiles.Last(FileSystemKind.EXT4, ByteSize.of(64 << 20), ByteSize.of(64 << 20))));
     }
 
     private static BoardProfile profile(String id) {
@@ -153,8 +154,9 @@ class IntentsPropertyTest {
     }
 
     private static Arbitrary<?> value(String name) {
-        List<String> things =
-                Things.shipped().things().stream().map(Things.Thing::code).toList();
+        List<String> things = SwitchableParts.shipped().things().stream()
+                .map(SwitchableParts.Thing::code)
+                .toList();
         return switch (name) {
             case "account" ->
                 Arbitraries.of(
@@ -180,8 +182,8 @@ class IntentsPropertyTest {
         };
     }
 
-    private static Found withLine(Found found, BoardProfile board) {
-        return new Found(
+    private static FirstStartFiles withLine(FirstStartFiles found, BoardProfile board) {
+        return new FirstStartFiles(
                 new MediumFiles(
                         found.files().bodies(),
                         found.files().names(),
@@ -201,14 +203,14 @@ class IntentsPropertyTest {
             @ForAll boolean cloud) {
         for (String family : List.of("plover-5", "plover-3", "curlew-e", "dunlin-u")) {
             BoardProfile board = profile(family);
-            Found now = withLine(medium(cloud), board);
+            FirstStartFiles now = withLine(medium(cloud), board);
             MediumFiles before = now.files();
             List<FileEdit> done = new ArrayList<>();
             int identity = 1;
             for (Intents wanted : List.of(first, second, first, third)) {
                 Optional<DiskIdentifier> id = Optional.of(DiskIdentifier.ofMbr(identity++));
                 FirstStartPlan plan = FirstStartPlan.of(wanted, now, board, Surroundings.UNKNOWN, id);
-                Found after = plan.after(now);
+                FirstStartFiles after = plan.after(now);
                 assertThat(StartFilesLint.of(after, board).stream()
                                 .filter(finding -> !DESERVED.contains(finding.code()))
                                 .map(Finding::code))
@@ -237,8 +239,8 @@ class IntentsPropertyTest {
     @Property(tries = 40)
     void theLastWordCounts(@ForAll("intents") Intents before) {
         BoardProfile board = profile("plover-5");
-        Found found = medium(false);
-        Found set = FirstStartPlan.of(before, found, board).after(found);
+        FirstStartFiles found = medium(false);
+        FirstStartFiles set = FirstStartPlan.of(before, found, board).after(found);
         Intents wanted = IntentsReader.of(Map.of(
                 "hostName",
                 "tide-clock",
@@ -265,7 +267,7 @@ class IntentsPropertyTest {
     @Property(tries = 60)
     void cloudFilesAreOnesTheDocumentationKnows(@ForAll("intents") Intents first, @ForAll("intents") Intents second) {
         BoardProfile board = profile("plover-5");
-        Found found = medium(true);
+        FirstStartFiles found = medium(true);
         for (Intents wanted : List.of(first, second)) {
             found = FirstStartPlan.of(wanted, found, board).after(found);
         }

@@ -120,13 +120,13 @@ class MarkedFileTest {
         "/etc/hostname, grow, NOT",
         "/usr/lib/systemd/systemd-growfs, x, NOT"
     })
-    void whetherASystemFillsItsMediumIsReadOffIt(String file, String content, SelfGrowth.Kind kind) {
+    void whetherASystemFillsItsMediumIsReadOffIt(String file, String content, SelfGrowth.GrowthKind kind) {
         MediumFiles files = new MediumFiles(
                 Map.of(file, FileBody.of(content.replace(';', ','))), Set.of(file), "cmdline.txt", Optional.empty());
         assertThat(SelfGrowth.of(files, Optional.of(FileSystemKind.EXT4)).kind())
                 .isEqualTo(kind);
         assertThat(SelfGrowth.of(files, Optional.of(FileSystemKind.NTFS)).kind())
-                .isEqualTo(SelfGrowth.Kind.UNKNOWN);
+                .isEqualTo(SelfGrowth.GrowthKind.UNKNOWN);
         assertThat(SelfGrowth.of(files, Optional.of(FileSystemKind.NTFS))
                         .finding()
                         .text())
@@ -136,12 +136,12 @@ class MarkedFileTest {
     @Test
     void aMediumHasRoomOnlyWhereItsLastPartitionCouldBeLonger() {
         ByteSize medium = ByteSize.of(1000L << 20);
-        assertThat(new Found.Last(FileSystemKind.EXT4, ByteSize.of(400L << 20), medium).hasRoom(5))
+        assertThat(new FirstStartFiles.Last(FileSystemKind.EXT4, ByteSize.of(400L << 20), medium).hasRoom(5))
                 .isTrue();
-        assertThat(new Found.Last(FileSystemKind.EXT4, ByteSize.of(950L << 20), medium).hasRoom(5))
+        assertThat(new FirstStartFiles.Last(FileSystemKind.EXT4, ByteSize.of(950L << 20), medium).hasRoom(5))
                 .isFalse();
-        assertThat(new Found.Last(FileSystemKind.EXT4, ByteSize.of(999L << 20), medium).hasRoom(0))
+        assertThat(new FirstStartFiles.Last(FileSystemKind.EXT4, ByteSize.of(999L << 20), medium).hasRoom(0))
                 .isFalse();
-        assertThat(List.of(SelfGrowth.Kind.values())).hasSize(4);
+        assertThat(List.of(SelfGrowth.GrowthKind.values())).hasSize(4);
     }
 }

@@ -2,7 +2,7 @@
 package exordium.desktop.board.copies;
 
 import exordium.core.copies.care.CopyCare;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.part.Parts;
 import exordium.jobs.copies.care.CareJob;
 import java.util.Optional;
@@ -16,7 +16,7 @@ final class CareView extends VBox {
     private final TextField services;
     private final TextField quiet;
 
-    CareView(Desk house, String board, CopyCare care) {
+    CareView(House house, String board, CopyCare care) {
         super(8);
         stop = field("care-stop", care.stopFirst(), "such as: the ticket service, by its red button");
         services = field("care-services", care.services(), "such as: tickets at the desk");

@@ -3,7 +3,7 @@ package exordium.desktop.board.copies;
 
 import exordium.core.copies.care.Changes;
 import exordium.core.inspection.ImageComparison.FileChange;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.part.EditsView;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
@@ -23,7 +23,7 @@ import javafx.scene.layout.VBox;
 
 /** What changed on a board's medium since its image or a copy, or between two copies: files, settings line by line, packages. */
 final class ChangesView extends VBox {
-    private final Desk house;
+    private final House house;
     private final String board;
     private final ComboBox<Side> since = new ComboBox<>();
     private final ComboBox<Side> until = new ComboBox<>();
@@ -36,7 +36,7 @@ final class ChangesView extends VBox {
     /** One side of the comparison; id: as the job wants it, empty for the medium itself. */
     private record Side(String id, String words) {}
 
-    ChangesView(Desk house, String board, String medium, List<VaultJob.Generation> generations) {
+    ChangesView(House house, String board, String medium, List<VaultJob.Generation> generations) {
         super(10);
         this.house = house;
         this.board = board;
@@ -132,7 +132,7 @@ final class ChangesView extends VBox {
         }
     }
 
-    private static String word(FileChange.Kind kind) {
+    private static String word(FileChange.ChangeKind kind) {
         return switch (kind) {
             case CHANGED -> "changed";
             case GONE -> "gone";

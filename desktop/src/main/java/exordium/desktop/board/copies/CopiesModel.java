@@ -9,7 +9,7 @@ import exordium.core.copies.schedule.VaultForecast;
 import exordium.core.quantity.ByteSize;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.jobs.bench.MediaHealth;
 import exordium.jobs.copies.care.CareJob;
 import exordium.jobs.copies.care.SpareJob;
@@ -31,7 +31,7 @@ public record CopiesModel(
         Optional<Spares.Verdict> spare)
         implements StationModel {
     /** What the station shows now; not to be called on the interface thread. */
-    public static CopiesModel read(Desk house, OpenedBoard board) throws IOException {
+    public static CopiesModel read(House house, OpenedBoard board) throws IOException {
         VaultJob vault = new VaultJob(house.workbench());
         return new CopiesModel(
                 board,
@@ -48,7 +48,7 @@ public record CopiesModel(
     }
 
     /** Of a medium that was never read here nothing is known. */
-    private static Optional<CopyAdvice.Source> source(Desk house, OpenedBoard board) throws IOException {
+    private static Optional<CopyAdvice.Source> source(House house, OpenedBoard board) throws IOException {
         if (board.medium().isEmpty() || house.benches().unread(board.medium().get())) {
             return Optional.empty();
         }

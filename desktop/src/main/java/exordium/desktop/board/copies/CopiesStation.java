@@ -8,7 +8,7 @@ import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.desktop.board.station.Station;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.desk.RunningJob;
 import exordium.desktop.draw.PennantGlyph;
@@ -44,13 +44,13 @@ public final class CopiesStation extends Station<CopiesModel> {
     private static final int CARE = 3;
 
     private final VBox view = new VBox(10);
-    private FilesView files;
+    private CopyFilesView files;
     private ChangesView changes;
     private CopyTide tide;
     private final ListChangeListener<RunningJob> runs = change -> copying();
     private int chosen = KEPT;
 
-    public CopiesStation(Desk house, CopiesModel model) {
+    public CopiesStation(House house, CopiesModel model) {
         super(house, model);
     }
 
@@ -176,7 +176,7 @@ public final class CopiesStation extends Station<CopiesModel> {
             return;
         }
         if (chosen == FILES) {
-            files = new FilesView(house, board().id(), model.generations());
+            files = new CopyFilesView(house, board().id(), model.generations());
             view.getChildren().setAll(files);
             return;
         }

@@ -7,7 +7,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareConfig;
 import exordium.core.firmware.FlashChip;
 import exordium.desktop.board.station.OpenedBoard;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.part.Parts;
 import exordium.jobs.firmware.ChipSettingsJob;
 import java.util.List;
@@ -26,7 +26,7 @@ final class ChipSettingsView extends VBox {
     private final VBox diff = new VBox(2);
     private final Button stage;
 
-    ChipSettingsView(Desk house, OpenedBoard board, Consumer<List<Finding>> advise) {
+    ChipSettingsView(House house, OpenedBoard board, Consumer<List<Finding>> advise) {
         super(8);
         this.board = board;
         this.job = new ChipSettingsJob(house.workbench());

@@ -3,7 +3,7 @@ package exordium.desktop.board.firmware;
 
 import exordium.core.finding.Finding;
 import exordium.desktop.board.station.OpenedBoard;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.draw.time.TraceBar;
 import exordium.desktop.part.Parts;
 import exordium.jobs.bench.Targets;
@@ -20,7 +20,7 @@ import javafx.stage.FileChooser;
 
 /** A card that carries the firmware: from which archive, what comes onto it and what not, and what the board does with it. */
 final class FirmwareCardView extends VBox {
-    private final Desk house;
+    private final House house;
     private final OpenedBoard board;
     private final Consumer<List<Finding>> advise;
     private final TextField archive = new TextField();
@@ -28,7 +28,7 @@ final class FirmwareCardView extends VBox {
     private final CardTarget target;
     private Optional<FirmwareCardJob.Planned> planned = Optional.empty();
 
-    FirmwareCardView(Desk house, OpenedBoard board, List<Targets.Target> targets, Consumer<List<Finding>> advise) {
+    FirmwareCardView(House house, OpenedBoard board, List<Targets.Target> targets, Consumer<List<Finding>> advise) {
         super(9);
         this.house = house;
         this.board = board;

@@ -6,7 +6,7 @@ import exordium.core.firmware.FirmwareAdvice;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.firmware.FirmwareFacts;
@@ -32,7 +32,7 @@ public record FirmwareModel(
         List<Targets.Target> targets)
         implements StationModel {
     /** What the station shows now; not to be called on the interface thread. */
-    public static FirmwareModel read(Desk house, OpenedBoard board) throws IOException {
+    public static FirmwareModel read(House house, OpenedBoard board) throws IOException {
         List<FirmwareRelease> releases =
                 house.workbench().firmware().of(board.at().profile().id());
         FirmwareJob job = new FirmwareJob(house.workbench());

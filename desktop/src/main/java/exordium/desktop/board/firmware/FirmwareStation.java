@@ -10,7 +10,7 @@ import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.FirmwareStatus;
 import exordium.desktop.board.station.RestartRow;
 import exordium.desktop.board.station.Station;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.time.ReleaseLine;
 import exordium.desktop.part.Parts;
@@ -42,7 +42,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
     private Optional<FirmwareRelease> chosen = Optional.empty();
     private ReleaseLine line;
 
-    public FirmwareStation(Desk house, FirmwareModel model) {
+    public FirmwareStation(House house, FirmwareModel model) {
         super(house, model);
         stage = Parts.button("", this::stage, "deed");
         stage.setId("stage-firmware");

@@ -3,7 +3,7 @@ package exordium.desktop.board.firmware;
 
 import exordium.core.firmware.FirmwareRelease;
 import exordium.desktop.board.station.OpenedBoard;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.bench.Targets;
@@ -16,7 +16,7 @@ import javafx.scene.layout.VBox;
 
 /** A card that has the chip written anew: what will be on it, where it goes, and what to do with it. */
 final class RecoveryView extends VBox {
-    private final Desk house;
+    private final House house;
     private final OpenedBoard board;
     private final RecoveryJob job;
     private final ComboBox<FirmwareRelease> release = new ComboBox<>();
@@ -24,7 +24,7 @@ final class RecoveryView extends VBox {
     private final CardTarget target;
     private final VBox steps = new VBox(4);
 
-    RecoveryView(Desk house, OpenedBoard board, List<FirmwareRelease> newestFirst, List<Targets.Target> targets) {
+    RecoveryView(House house, OpenedBoard board, List<FirmwareRelease> newestFirst, List<Targets.Target> targets) {
         super(9);
         this.house = house;
         this.board = board;

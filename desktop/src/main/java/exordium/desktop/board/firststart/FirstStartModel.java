@@ -2,14 +2,14 @@
 package exordium.desktop.board.firststart;
 
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.dialect.Found;
+import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.firststart.dialect.Surroundings;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.rehearsal.Reach;
 import exordium.core.rehearsal.contents.MediumContents;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.firststart.FirstStartJob;
@@ -32,7 +32,7 @@ import java.util.Optional;
  */
 public record FirstStartModel(
         OpenedBoard board,
-        Optional<Found> files,
+        Optional<FirstStartFiles> files,
         Optional<Reach> reach,
         Surroundings around,
         Optional<Intents> kept,
@@ -42,7 +42,7 @@ public record FirstStartModel(
         List<Targets.Target> targets)
         implements StationModel {
     /** What the station shows now; not to be called on the interface thread. */
-    public static FirstStartModel read(Desk house, OpenedBoard board) throws IOException {
+    public static FirstStartModel read(House house, OpenedBoard board) throws IOException {
         Workbench workbench = house.workbench();
         Optional<MediumContents> contents = house.benches().mainContents(board.at());
         boolean start = contents.flatMap(MediumContents::start).isPresent();

@@ -6,13 +6,13 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.FileEdit;
+import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.firststart.dialect.FirstStartPlan;
-import exordium.core.firststart.dialect.Found;
 import exordium.core.firststart.dialect.MarkedFile;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.rehearsal.Reach;
 import exordium.desktop.board.station.Station;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.part.EditsView;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.Views;
@@ -72,7 +72,7 @@ public final class FirstStartStation extends Station<FirstStartModel> {
     private View view = View.CHANGES;
     private MarkedFile.Side side = MarkedFile.Side.CHANGES;
 
-    public FirstStartStation(Desk house, FirstStartModel model) {
+    public FirstStartStation(House house, FirstStartModel model) {
         super(house, model);
         model.kept().ifPresent(draft::take);
         apply = Parts.button("", this::apply, "deed");
@@ -222,7 +222,7 @@ public final class FirstStartStation extends Station<FirstStartModel> {
     }
 
     private void show() {
-        Found found = model.files().orElseThrow();
+        FirstStartFiles found = model.files().orElseThrow();
         switch (view) {
             case CHANGES -> {
                 ScrollPane scroll = scroll(new VBox(10, edits, now));
@@ -231,7 +231,8 @@ public final class FirstStartStation extends Station<FirstStartModel> {
             }
             case FILES ->
                 right.getChildren()
-                        .setAll(grown(new FilesView(found.files(), board().at().profile(), this::save)));
+                        .setAll(grown(
+                                new StartFilesView(found.files(), board().at().profile(), this::save)));
             case REACH ->
                 right.getChildren()
                         .setAll(model.reach()
@@ -302,7 +303,7 @@ public final class FirstStartStation extends Station<FirstStartModel> {
 
     private void showChanges() {
         Optional<FirstStartPlan> plan = plan();
-        Found found = model.files().orElseThrow();
+        FirstStartFiles found = model.files().orElseThrow();
         List<FileEdit> all = new ArrayList<>(plan.map(FirstStartPlan::edits).orElse(List.of()));
         boolean nothing = plan.isEmpty() || plan.get().nothing();
         // What nothing changes is still looked at: the files that decide about the start, as they are.
@@ -336,7 +337,7 @@ public final class FirstStartStation extends Station<FirstStartModel> {
                         Parts.paragraph(reach.growth().finding().text(), "small", "soft")));
     }
 
-    private Stream<String> startFiles(Found found) {
+    private Stream<String> startFiles(FirstStartFiles found) {
         return Stream.concat(
                         board().at().profile().startFiles().settings().stream(),
                         Stream.of(found.files().kernelLine()))

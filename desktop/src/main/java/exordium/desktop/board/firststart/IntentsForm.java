@@ -2,7 +2,7 @@
 package exordium.desktop.board.firststart;
 
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firststart.dialect.Things;
+import exordium.core.firststart.dialect.SwitchableParts;
 import exordium.core.firststart.intents.Intents;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
@@ -233,7 +233,7 @@ final class IntentsForm extends VBox {
     }
 
     private void things() {
-        for (Things.Thing thing : Things.shipped().things()) {
+        for (SwitchableParts.Thing thing : SwitchableParts.shipped().things()) {
             CheckBox box = new CheckBox(thing.title());
             box.setId("off-" + thing.code());
             box.setAllowIndeterminate(true);

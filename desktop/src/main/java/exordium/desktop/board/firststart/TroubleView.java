@@ -3,7 +3,7 @@ package exordium.desktop.board.firststart;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.daysheet.Pennant;
-import exordium.core.firststart.dialect.Found;
+import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.firststart.dialect.StartedBut;
 import exordium.core.firststart.intents.Intents;
 import exordium.desktop.draw.PennantGlyph;
@@ -18,13 +18,13 @@ import javafx.scene.layout.VBox;
 
 /** "It started, but …": what is seen, what on this medium explains it, and the mend. */
 final class TroubleView extends VBox {
-    private final Found found;
+    private final FirstStartFiles found;
     private final BoardProfile board;
     private final Consumer<Intents> want;
     private final VBox reasons = new VBox(10);
 
     /** Where want: takes up the intents that mend it. */
-    TroubleView(Found found, BoardProfile board, Consumer<Intents> want) {
+    TroubleView(FirstStartFiles found, BoardProfile board, Consumer<Intents> want) {
         super(12);
         this.found = found;
         this.board = board;

@@ -4,7 +4,7 @@ package exordium.desktop.board.image;
 import exordium.core.copies.care.WayBack;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
@@ -39,7 +39,7 @@ public record ImageModel(
         implements StationModel {
 
     /** What the station shows now; not to be called on the interface thread. */
-    public static ImageModel read(Desk house, OpenedBoard board) throws IOException {
+    public static ImageModel read(House house, OpenedBoard board) throws IOException {
         Workbench workbench = house.workbench();
         TargetHistory history = new TargetHistory(workbench);
         List<Targets.Target> targets = new ArrayList<>();

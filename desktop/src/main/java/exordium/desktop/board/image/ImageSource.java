@@ -24,10 +24,10 @@ public record ImageSource(
         ByteSize compressed,
         ByteSize size,
         PublishedChecksum.State checksum,
-        Kind kind) {
+        SourceKind kind) {
 
     /** Where it comes from. */
-    public enum Kind {
+    public enum SourceKind {
         IMAGE,
         COPY,
         MEDIUM
@@ -41,7 +41,7 @@ public record ImageSource(
                 image.compressed(),
                 image.size(),
                 image.checksum(),
-                Kind.IMAGE);
+                SourceKind.IMAGE);
     }
 
     /** A copy's checksum was written beside it when it was proven. */
@@ -53,7 +53,7 @@ public record ImageSource(
                 ByteSize.of(copy.bytes()),
                 ByteSize.of(copy.source()),
                 PublishedChecksum.State.AGREES,
-                Kind.COPY);
+                SourceKind.COPY);
     }
 
     /** All that is on a medium that is here, as it is now. */
@@ -65,7 +65,7 @@ public record ImageSource(
                 target.description().size(),
                 target.description().size(),
                 PublishedChecksum.State.NONE_KNOWN,
-                Kind.MEDIUM);
+                SourceKind.MEDIUM);
     }
 
     /** As a file to write, and how many bytes of it are written. */
@@ -74,7 +74,7 @@ public record ImageSource(
     /** A copy is known to unpack to its size, however well it is packed; of a medium what stands behind its last partition is left out. */
     Opened open() throws IOException {
         ImageFile opened = ImageFile.open(file);
-        if (kind == Kind.MEDIUM && Files.isRegularFile(file)) {
+        if (kind == SourceKind.MEDIUM && Files.isRegularFile(file)) {
             try (BlockDevice device = FileDevice.forReading(file)) {
                 ByteSize extent = CopyRun.extent(device);
                 if (extent.bytes() > 0 && extent.compareTo(size) < 0) {
@@ -82,20 +82,20 @@ public record ImageSource(
                 }
             }
         }
-        return new Opened(kind == Kind.COPY ? opened.ofKnownSize(size) : opened, size);
+        return new Opened(kind == SourceKind.COPY ? opened.ofKnownSize(size) : opened, size);
     }
 
     /** Whether it was made from a board's medium, so that what is written from it is its twin. */
     boolean ofMedium() {
-        return kind != Kind.IMAGE;
+        return kind != SourceKind.IMAGE;
     }
 
     /** What is to be said of its checksum. */
     public String checksumText() {
-        if (kind == Kind.COPY) {
+        if (kind == SourceKind.COPY) {
             return "proven when it was made";
         }
-        if (kind == Kind.MEDIUM) {
+        if (kind == SourceKind.MEDIUM) {
             return "read as it is now";
         }
         return switch (checksum) {

@@ -16,7 +16,7 @@ import exordium.core.writing.Verification;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.desktop.board.station.Station;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.JobsModel;
 import exordium.desktop.desk.Place;
 import exordium.desktop.desk.RunningJob;
@@ -80,7 +80,7 @@ public final class ImageStation extends Station<ImageModel> {
     private LayoutStrip targetDrawing;
     private Label targetSays = new Label();
 
-    public ImageStation(Desk house, ImageModel model) {
+    public ImageStation(House house, ImageModel model) {
         super(house, model);
         this.asked = house.navigation().takeWish();
         this.draft = new WriteDraft(model);

@@ -6,7 +6,7 @@ import exordium.core.bootorder.FusePlan;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.desktop.board.station.OpenedBoard;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.part.Parts;
 import exordium.jobs.order.OrderJob;
 import javafx.scene.control.Button;
@@ -18,7 +18,7 @@ final class FuseView {
     private FuseView() {}
 
     /** One-time memory: what it comes to, and asking twice. */
-    static VBox of(Desk house, OpenedBoard board) {
+    static VBox of(House house, OpenedBoard board) {
         try {
             FusePlan plan = FusePlan.of(board.at().profile(), board.at().order());
             VBox all = new VBox(8, Parts.heading("The one-time bit", "can never be undone; asked twice"));

@@ -6,7 +6,7 @@ import exordium.core.multiboot.StartSets;
 import exordium.core.rehearsal.Bench;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.jobs.multiboot.SetsJob;
 import exordium.store.Media;
 import java.io.IOException;
@@ -28,7 +28,7 @@ public record OrderModel(
         Map<String, List<Media.Medium>> media)
         implements StationModel {
     /** What the station shows now; not to be called on the interface thread. */
-    public static OrderModel read(Desk house, OpenedBoard board) throws IOException {
+    public static OrderModel read(House house, OpenedBoard board) throws IOException {
         SetsJob job = new SetsJob(house.workbench(), house.benches());
         BoardProfile profile = board.at().profile();
         return new OrderModel(

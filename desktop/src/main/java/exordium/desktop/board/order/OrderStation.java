@@ -16,7 +16,7 @@ import exordium.core.rehearsal.OrderComparison;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
 import exordium.desktop.board.station.Station;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.draw.bench.DigitRow;
 import exordium.desktop.draw.time.Rails;
 import exordium.desktop.draw.time.TraceBar;
@@ -65,7 +65,7 @@ public final class OrderStation extends Station<OrderModel> {
     private final Button stage;
     private final Button asHouse;
 
-    public OrderStation(Desk house, OrderModel model) {
+    public OrderStation(House house, OrderModel model) {
         super(house, model);
         profile = board().at().profile();
         hex = profile.order().dialect().equals("hex-digits");

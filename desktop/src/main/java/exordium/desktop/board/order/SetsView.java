@@ -8,7 +8,7 @@ import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.multiboot.StartSets;
 import exordium.desktop.board.station.RestartRow;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.time.TraceBar;
 import exordium.desktop.part.Parts;
@@ -40,7 +40,7 @@ final class SetsView extends VBox {
     private static final Content AS_IT_IS = new Content("as it is", Optional.empty());
     private static final Content EMPTY = new Content("nothing in it", Optional.empty());
 
-    private final Desk house;
+    private final House house;
     private final Supplier<Node> copyFirst;
     private OrderModel model;
     private final VBox list = new VBox(14);
@@ -57,7 +57,7 @@ final class SetsView extends VBox {
     private record Content(String words, Optional<String> medium) {}
 
     /** Where copyFirst: offers a copy before something new is tried, where one is due for it. */
-    SetsView(Desk house, OrderModel model, String ladder, Supplier<Node> copyFirst) {
+    SetsView(House house, OrderModel model, String ladder, Supplier<Node> copyFirst) {
         super(10);
         this.house = house;
         this.model = model;

@@ -7,7 +7,7 @@ import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.diagnosis.BootLog;
 import exordium.core.rehearsal.diagnosis.Diagnosis;
 import exordium.core.rehearsal.diagnosis.Sign;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.draw.strip.ShareBar;
 import exordium.desktop.part.Parts;
 import java.time.LocalDate;
@@ -28,7 +28,7 @@ import javafx.scene.layout.VBox;
 final class DiagnosisView extends HBox {
     private static final int SHOWN = 5;
 
-    private final Desk house;
+    private final House house;
     private final Bench bench;
     private final BiConsumer<Diagnosis, Diagnosis.Seen> putDown;
     private final Consumer<Step> goTo;
@@ -41,7 +41,7 @@ final class DiagnosisView extends HBox {
     private Diagnosis.Seen pasted = Diagnosis.Seen.nothing();
 
     /** Where putDown: keeps what was found in the logbook; goTo: the station where it is mended. */
-    DiagnosisView(Desk house, Bench bench, BiConsumer<Diagnosis, Diagnosis.Seen> putDown, Consumer<Step> goTo) {
+    DiagnosisView(House house, Bench bench, BiConsumer<Diagnosis, Diagnosis.Seen> putDown, Consumer<Step> goTo) {
         super(24);
         this.house = house;
         this.bench = bench;

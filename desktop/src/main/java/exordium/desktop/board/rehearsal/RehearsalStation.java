@@ -9,7 +9,7 @@ import exordium.core.rehearsal.Trace;
 import exordium.core.rehearsal.TwoTraces;
 import exordium.desktop.board.station.RestartRow;
 import exordium.desktop.board.station.Station;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.bench.BoardPlan;
 import exordium.desktop.draw.time.TraceBar;
@@ -48,7 +48,7 @@ public final class RehearsalStation extends Station<RehearsalModel> {
     private final VBox view = new VBox(10);
     private boolean otherwise;
 
-    public RehearsalStation(Desk house, RehearsalModel model) {
+    public RehearsalStation(House house, RehearsalModel model) {
         super(house, model);
         draft = new BenchDraft(model);
         outcome.setId("outcome");

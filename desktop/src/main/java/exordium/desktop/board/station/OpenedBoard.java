@@ -4,7 +4,7 @@ package exordium.desktop.board.station;
 import exordium.core.daysheet.BoardFacts;
 import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.DaySheet;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Media;
 import java.io.IOException;
@@ -15,7 +15,7 @@ import java.util.Optional;
 public record OpenedBoard(Workbench.BoardAtHand at, BoardFacts facts, BoardRow state, Optional<Media.Medium> medium) {
 
     /** The board as it is now; not to be called on the interface thread. */
-    public static OpenedBoard read(Desk house, String id) throws IOException {
+    public static OpenedBoard read(House house, String id) throws IOException {
         Workbench.BoardAtHand at = house.workbench().board(id);
         BoardFacts facts = house.sheets().facts(at);
         return new OpenedBoard(

@@ -3,7 +3,7 @@ package exordium.desktop.board.station;
 
 import exordium.core.access.BoardState;
 import exordium.core.board.BoardProfile;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.WordCell;
 import exordium.store.Media;
@@ -22,7 +22,7 @@ public final class PortsSheet extends FormSheet {
     private final CheckBox silent = new CheckBox("its carrier for M.2 drives does not announce itself");
 
     /** Where media: those of the register that may be in it. */
-    public PortsSheet(Desk house, OpenedBoard board, List<Media.Medium> media, Runnable close) {
+    public PortsSheet(House house, OpenedBoard board, List<Media.Medium> media, Runnable close) {
         super(
                 house,
                 close,

@@ -2,7 +2,7 @@
 package exordium.desktop.board.station;
 
 import exordium.core.access.Ability;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.Parts;
 import exordium.jobs.board.SightingJob;
@@ -15,7 +15,7 @@ import javafx.scene.layout.HBox;
 public final class RestartRow {
     private RestartRow() {}
 
-    public static HBox row(Desk house, OpenedBoard board) {
+    public static HBox row(House house, OpenedBoard board) {
         Boards.Board register = board.at().register();
         boolean staged = board.at().board().chip().anythingStaged();
         HBox row = Parts.row(10);
@@ -33,7 +33,7 @@ public final class RestartRow {
         }
         if (!register.can(Ability.RESTART)) {
             add(row, "tell", "Do it at the board, then tell what it shows", () -> house.navigation()
-                    .go(new Place.BoardForm(board.id(), Place.BoardForm.Kind.TOLD)));
+                    .go(new Place.BoardForm(board.id(), Place.BoardForm.FormKind.TOLD)));
         }
         row.getChildren().add(warning(register, staged));
         return row;

@@ -5,7 +5,7 @@ import exordium.core.access.HandSteps;
 import exordium.core.access.Sighting;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.UnreadableInput;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.jobs.board.SightingJob;
@@ -24,7 +24,7 @@ public final class SightingSheet extends FormSheet {
     private final ComboBox<String> started = new ComboBox<>();
     private final TextField trouble = new TextField();
 
-    public SightingSheet(Desk house, OpenedBoard board, Runnable close) {
+    public SightingSheet(House house, OpenedBoard board, Runnable close) {
         super(house, close, "What " + board.name() + " shows", "Leave out what you did not look at.");
         this.board = board;
         firmware.setId("told-firmware");

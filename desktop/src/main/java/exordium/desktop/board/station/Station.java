@@ -5,7 +5,7 @@ import exordium.core.access.OverlayForbids;
 import exordium.core.copies.care.CopyAdvice;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.Parts;
 import exordium.store.Media;
@@ -24,11 +24,11 @@ import javafx.scene.layout.Region;
  * @param <M> what it shows
  */
 public abstract class Station<M extends StationModel> {
-    protected final Desk house;
+    protected final House house;
     protected M model;
     private Consumer<List<Finding>> adviceSink = findings -> {};
 
-    public Station(Desk house, M model) {
+    public Station(House house, M model) {
         this.house = house;
         this.model = model;
     }

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.station;
 
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import java.io.IOException;
 
 /** What one station shows of one board, read together off the interface thread. */
@@ -10,6 +10,6 @@ public interface StationModel {
 
     /** Reads a station's model of a board; not to be called on the interface thread. */
     interface Reader<M extends StationModel> {
-        M read(Desk house, OpenedBoard board) throws IOException;
+        M read(House house, OpenedBoard board) throws IOException;
     }
 }

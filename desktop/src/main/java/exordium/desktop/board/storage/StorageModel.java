@@ -5,7 +5,7 @@ import exordium.core.storage.media.MediumKind;
 import exordium.core.storage.plan.StorageChoice;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.jobs.storage.StorageQuestion;
 import exordium.store.Images;
 import exordium.store.Media;
@@ -33,7 +33,7 @@ public record StorageModel(
         implements StationModel {
 
     /** What the station shows now; not to be called on the interface thread. */
-    public static StorageModel read(Desk house, OpenedBoard board) throws IOException {
+    public static StorageModel read(House house, OpenedBoard board) throws IOException {
         StorageQuestion question = new StorageQuestion(house.workbench());
         return new StorageModel(
                 board,

@@ -9,7 +9,7 @@ import exordium.core.storage.judgement.StorageAssessment;
 import exordium.core.storage.judgement.StorageNeed;
 import exordium.core.storage.plan.SideBySide;
 import exordium.desktop.board.station.Station;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.chart.MeritBar;
 import exordium.desktop.draw.chart.PriceAgainstLife;
@@ -64,7 +64,7 @@ public final class StorageStation extends Station<StorageModel> {
         }
     }
 
-    public StorageStation(Desk house, StorageModel model) {
+    public StorageStation(House house, StorageModel model) {
         super(house, model);
         draft = new StorageDraft(model);
         image.getItems().setAll(model.images());

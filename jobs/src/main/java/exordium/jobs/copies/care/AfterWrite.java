@@ -85,8 +85,8 @@ public final class AfterWrite {
             return new Rehearsed(Optional.empty(), List.of());
         }
         Basis rehearsal = Basis.computed("the rehearsal with its real bytes");
-        OnBench bench = new OnBench(workbench, benches);
-        Optional<OnBench.Instead> instead = bench.instead(board.get(), target);
+        RehearsedSwap bench = new RehearsedSwap(workbench, benches);
+        Optional<RehearsedSwap.Instead> instead = bench.instead(board.get(), target);
         boolean itself = workbench
                 .registered(target)
                 .filter(medium ->
@@ -103,7 +103,7 @@ public final class AfterWrite {
         } else {
             findings.add(start(instead.get(), itself, rehearsal));
         }
-        Optional<Trace> alone = instead.map(OnBench.Instead::trace);
+        Optional<Trace> alone = instead.map(RehearsedSwap.Instead::trace);
         // Back on the board's own medium there is no other one that could stay in.
         Optional<Trace> both = itself ? Optional.empty() : bench.beside(board.get(), target);
         if (both.filter(trace -> trace.cause() == Cause.ROOT_AMBIGUOUS).isPresent()
@@ -118,7 +118,7 @@ public final class AfterWrite {
         return new Rehearsed(alone, Finding.worstFirst(findings));
     }
 
-    private static Finding start(OnBench.Instead instead, boolean itself, Basis rehearsal) {
+    private static Finding start(RehearsedSwap.Instead instead, boolean itself, Basis rehearsal) {
         Trace trace = instead.trace();
         String where = itself
                 ? "Back in its board it "

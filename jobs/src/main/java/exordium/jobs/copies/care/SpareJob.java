@@ -7,7 +7,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.MediaHealth;
-import exordium.jobs.bench.OnRecord;
+import exordium.jobs.bench.RegisterSnapshot;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Boards;
 import exordium.store.Copies;
@@ -32,7 +32,7 @@ public final class SpareJob {
 
     /** The next one first, those that will not do at the end. @throws UnreadableInput when the board has no medium */
     public List<Spares.Verdict> of(String board) throws IOException {
-        OnRecord record = OnRecord.of(workbench);
+        RegisterSnapshot record = RegisterSnapshot.of(workbench);
         Workbench.BoardAtHand at = workbench.board(board);
         Media.Medium main = Workbench.mainMedium(at, record.media())
                 .orElseThrow(

@@ -3,7 +3,7 @@ package exordium.jobs.copies.schedule;
 
 import exordium.core.copies.schedule.CopyRule;
 import exordium.core.copies.schedule.DrillRule;
-import exordium.jobs.bench.OnRecord;
+import exordium.jobs.bench.RegisterSnapshot;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.daysheet.DaySheets;
 import exordium.store.Boards;
@@ -36,11 +36,11 @@ public final class CopyYear {
             Optional<LocalDate> nextDrill) {}
 
     public static List<Line> of(Workbench workbench, DaySheets sheets) throws IOException {
-        return of(workbench, sheets, OnRecord.of(workbench));
+        return of(workbench, sheets, RegisterSnapshot.of(workbench));
     }
 
     /** The same by what was read together. */
-    public static List<Line> of(Workbench workbench, DaySheets sheets, OnRecord record) throws IOException {
+    public static List<Line> of(Workbench workbench, DaySheets sheets, RegisterSnapshot record) throws IOException {
         Map<String, List<LocalDate>> copies = new TreeMap<>();
         for (Copies.Copy copy : workbench.records().copies()) {
             if (copy.board() != null) {

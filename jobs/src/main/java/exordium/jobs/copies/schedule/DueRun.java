@@ -5,7 +5,7 @@ import exordium.core.block.TransferWatch;
 import exordium.core.copies.schedule.CopyRule;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
-import exordium.jobs.bench.OnRecord;
+import exordium.jobs.bench.RegisterSnapshot;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.care.CareJob;
 import exordium.jobs.copies.vault.CopyJob;
@@ -49,7 +49,7 @@ public final class DueRun {
 
     /** Longest overdue first. */
     public List<DueBoard> due() throws IOException {
-        OnRecord record = OnRecord.of(workbench);
+        RegisterSnapshot record = RegisterSnapshot.of(workbench);
         List<DueBoard> due = new ArrayList<>();
         for (Boards.Board board : record.boards()) {
             CopyRule.Due next = sheets.due(board, record);

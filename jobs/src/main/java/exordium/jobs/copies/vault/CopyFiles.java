@@ -71,7 +71,7 @@ public final class CopyFiles {
             throw new UnknownName(
                     "There is no " + path + " on partition " + partition + " of " + copy.file() + ".", path);
         }
-        return entry.get().kind() == FileEntry.Kind.FOLDER
+        return entry.get().kind() == FileEntry.EntryKind.FOLDER
                 ? new Found(copy, partition, path, reader.entries(path), Optional.empty())
                 : new Found(copy, partition, path, List.of(entry.get()), entry);
     }
@@ -84,7 +84,9 @@ public final class CopyFiles {
         }
         return in(copy, path, (partition, reader, plain) -> {
             Found found = found(copy, partition, reader, plain);
-            if (found.file().filter(each -> each.kind() == FileEntry.Kind.FILE).isEmpty()) {
+            if (found.file()
+                    .filter(each -> each.kind() == FileEntry.EntryKind.FILE)
+                    .isEmpty()) {
                 throw new UnreadableInput(found.path() + " is no file; take out files one by one.");
             }
             return FileOut.copy(reader, plain, to)
@@ -155,8 +157,8 @@ public final class CopyFiles {
                 return Optional.empty();
             }
             boolean link = reader.entries(slash == 0 ? "/" : path.substring(0, slash)).stream()
-                    .anyMatch(each ->
-                            each.kind() == FileEntry.Kind.LINK && each.name().equals(path.substring(slash + 1)));
+                    .anyMatch(each -> each.kind() == FileEntry.EntryKind.LINK
+                            && each.name().equals(path.substring(slash + 1)));
             return link ? reader.body(path) : Optional.empty();
         }
     }

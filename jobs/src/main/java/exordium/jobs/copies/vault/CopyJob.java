@@ -4,7 +4,7 @@ package exordium.jobs.copies.vault;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
-import exordium.core.copies.care.LetGo;
+import exordium.core.copies.care.UnmountState;
 import exordium.core.copies.schedule.CopyRule;
 import exordium.core.copies.vault.CopyReport;
 import exordium.core.copies.vault.CopyRun;
@@ -49,7 +49,7 @@ public final class CopyJob {
     private static final DateTimeFormatter STAMP =
             DateTimeFormatter.ofPattern("yyyy-MM-dd'T'HHmmss'Z'").withZone(ZoneOffset.UTC);
 
-    private static final JobRunner.Kind KIND = JobRunner.Kind.reading(Recovery.COPY, Step.COPIES, "copying");
+    private static final JobRunner.DeedKind KIND = JobRunner.DeedKind.reading(Recovery.COPY, Step.COPIES, "copying");
 
     private final Workbench workbench;
     private final DaySheets sheets;
@@ -72,7 +72,7 @@ public final class CopyJob {
     }
 
     /** A finished copy, how sure it is, and when the next is due. */
-    public record Done(CopyReport report, LetGo letGo, CopyRule.Due next) {}
+    public record Done(CopyReport report, UnmountState letGo, CopyRule.Due next) {}
 
     public Done run(String board, TransferWatch watch) throws IOException {
         return run(board, Wanted.USUAL, watch);
@@ -94,7 +94,7 @@ public final class CopyJob {
         // Claimed though it is only read: what is written to meanwhile gives a copy of nothing that ever was.
         return new JobRunner(workbench).run(KIND, source, kept, Optional.of(board), watch, (drive, keeping) -> {
             DriveInspection inspection = Inspector.inspect(drive);
-            LetGo letGo = LetGo.of(drive, inspection);
+            UnmountState letGo = UnmountState.of(drive, inspection);
             new HealthJob(workbench, new LinuxDrives()).ask(medium, source, drive);
             CopyReport report =
                     put(drive, vault, file, facts(at, medium, inspection, letGo, now, wanted), wanted, watch);
@@ -129,7 +129,7 @@ public final class CopyJob {
     }
 
     private static String words(
-            Workbench.BoardAtHand at, Media.Medium medium, CopyReport report, LetGo letGo, CopyRule.Due next) {
+            Workbench.BoardAtHand at, Media.Medium medium, CopyReport report, UnmountState letGo, CopyRule.Due next) {
         return at.register().name() + ": copy of " + medium.name() + " proven, "
                 + ByteSize.of(report.usedBytes()).said() + " in use, "
                 + ByteSize.of(report.fileBytes()).said() + " added, in "
@@ -143,7 +143,7 @@ public final class CopyJob {
             Workbench.BoardAtHand at,
             Media.Medium medium,
             DriveInspection inspection,
-            LetGo letGo,
+            UnmountState letGo,
             Instant now,
             Wanted wanted) {
         Map<String, String> facts = new LinkedHashMap<>();

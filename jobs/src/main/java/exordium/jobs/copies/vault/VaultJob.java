@@ -39,11 +39,11 @@ import java.util.TreeMap;
 
 /** The vault as a whole: what takes which room, which copies go by the house's rule, whether its chunks are what they were. */
 public final class VaultJob {
-    private static final JobRunner.Kind PRUNE = JobRunner.Kind.keyed(
+    private static final JobRunner.DeedKind PRUNE = JobRunner.DeedKind.keyed(
             "vault-prune", Step.COPIES, "taking copies out of", "Copies that were not taken out are as they were.");
-    private static final JobRunner.Kind CHECK =
-            JobRunner.Kind.keyed("vault-check", Step.COPIES, "checking", "Nothing in it was changed.");
-    private static final JobRunner.Kind REPAIR = JobRunner.Kind.keyed(
+    private static final JobRunner.DeedKind CHECK =
+            JobRunner.DeedKind.keyed("vault-check", Step.COPIES, "checking", "Nothing in it was changed.");
+    private static final JobRunner.DeedKind REPAIR = JobRunner.DeedKind.keyed(
             "vault-repair", Step.COPIES, "mending", "What was mended stays mended; nothing else was changed.");
 
     private final Workbench workbench;
@@ -157,7 +157,7 @@ public final class VaultJob {
     }
 
     /** Each deed tells the logbook by itself what it did to which copy. */
-    private <T> T alone(JobRunner.Kind kind, VaultLock.Work<T> work) throws IOException {
+    private <T> T alone(JobRunner.DeedKind kind, VaultLock.Work<T> work) throws IOException {
         return new JobRunner(workbench)
                 .keyed(kind, Key.vault(), Optional.empty(), () -> new JobRunner.Outcome<>(work.run(), "", ""));
     }

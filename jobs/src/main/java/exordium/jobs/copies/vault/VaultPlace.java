@@ -22,8 +22,8 @@ import java.util.stream.Collectors;
 
 /** Where the copies lie: in the workspace, or in a folder of another drive or of a share. */
 public final class VaultPlace {
-    private static final JobRunner.Kind MOVE =
-            JobRunner.Kind.keyed("vault-move", Step.COPIES, "moving", "Its copies are where they were.");
+    private static final JobRunner.DeedKind MOVE =
+            JobRunner.DeedKind.keyed("vault-move", Step.COPIES, "moving", "Its copies are where they were.");
 
     private final Workbench workbench;
     private final Workspace workspace;

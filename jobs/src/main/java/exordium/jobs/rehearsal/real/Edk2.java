@@ -117,7 +117,7 @@ final class Edk2 implements RealPeer {
 
     private static Map<String, byte[]> stands(Bench.Attached medium) throws IOException {
         return medium.contents().start().filter(start -> start.hasFile(PROGRAM)).isPresent()
-                ? Map.of(PROGRAM, Stand.program(medium.port()))
+                ? Map.of(PROGRAM, StandInFiles.program(medium.port()))
                 : Map.of();
     }
 }

@@ -148,10 +148,10 @@ final class UBoot implements RealPeer {
                 new String(start.get().kernelLine().get(), StandardCharsets.UTF_8), BoardProfile.KernelLineForm.APPEND);
         for (StartMenu.Entry entry : menu.entries()) {
             if (entry.kernel().filter(start.get()::hasFile).isPresent()) {
-                stands.put(plain(entry.kernel().get()), Stand.kernel(medium.port()));
+                stands.put(plain(entry.kernel().get()), StandInFiles.kernel(medium.port()));
             }
             if (entry.tree().filter(start.get()::hasFile).isPresent()) {
-                stands.put(plain(entry.tree().get()), Stand.tree());
+                stands.put(plain(entry.tree().get()), StandInFiles.tree());
             }
         }
         return stands;

@@ -27,7 +27,7 @@ class EfiStoreByFirmwareTest {
 
     private Path disk(String name) throws IOException {
         return new DiskBuilder(folder)
-                .start("EFI/BOOT/BOOTAA64.EFI", new String(Stand.program(name), StandardCharsets.ISO_8859_1))
+                .start("EFI/BOOT/BOOTAA64.EFI", new String(StandInFiles.program(name), StandardCharsets.ISO_8859_1))
                 .build(name + ".img");
     }
 

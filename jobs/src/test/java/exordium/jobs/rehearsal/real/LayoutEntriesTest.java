@@ -49,7 +49,7 @@ class LayoutEntriesTest {
                     .id(id)
                     .start(
                             "EFI/BOOT/BOOTAA64.EFI",
-                            new String(Stand.program(NAMES.get(i)), StandardCharsets.ISO_8859_1))
+                            new String(StandInFiles.program(NAMES.get(i)), StandardCharsets.ISO_8859_1))
                     .start("kernel-64.img", "kernel")
                     .start(
                             "loader/entries/dunlin.conf",

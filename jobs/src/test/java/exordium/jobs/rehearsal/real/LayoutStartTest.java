@@ -45,8 +45,8 @@ class LayoutStartTest {
                     .id(id)
                     .without("config.txt")
                     .without("start.elf")
-                    .start("kernel-32.img", new String(Stand.kernel(NAMES.get(i)), StandardCharsets.ISO_8859_1))
-                    .start("curlew-e-b.dtb", new String(Stand.tree(), StandardCharsets.ISO_8859_1))
+                    .start("kernel-32.img", new String(StandInFiles.kernel(NAMES.get(i)), StandardCharsets.ISO_8859_1))
+                    .start("curlew-e-b.dtb", new String(StandInFiles.tree(), StandardCharsets.ISO_8859_1))
                     .start(
                             "extlinux/extlinux.conf",
                             "label main\n  kernel /kernel-32.img\n  fdt /curlew-e-b.dtb\n  append console=ttyAMA0 root=PARTUUID="

@@ -32,7 +32,7 @@ class NetworkStartTest {
     @Test
     void uBootFetchesItsMenuAndKernelFromTheKit() throws IOException {
         String kernel;
-        try (InputStream in = Stand.class.getResourceAsStream("/exordium/real/kernel.img")) {
+        try (InputStream in = StandInFiles.class.getResourceAsStream("/exordium/real/kernel.img")) {
             kernel = new String(in.readAllBytes(), StandardCharsets.ISO_8859_1);
         }
         new DiskBuilder(folder)

@@ -52,13 +52,13 @@ class PeersTest {
         Bench.Attached medium = Benches.attached("curlew-e", "card", "card-quick", disk);
         Path copy = folder.resolve("copy.img");
         try (BlockDevice drive = FileDevice.forReading(disk)) {
-            DriveCopy.make(drive, medium.contents(), Map.of("kernel-32.img", Stand.kernel("card")), copy);
+            DriveCopy.make(drive, medium.contents(), Map.of("kernel-32.img", StandInFiles.kernel("card")), copy);
         }
         assertThat(Files.readAllBytes(disk)).isEqualTo(before);
         assertThat(Files.size(copy)).isEqualTo(Files.size(disk));
         Path out = folder.resolve("out");
         GeneralTools.run("mcopy", "-i", copy + "@@4194304", "::kernel-32.img", out.toString());
-        assertThat(Files.readAllBytes(out)).isEqualTo(Stand.kernel("card"));
+        assertThat(Files.readAllBytes(out)).isEqualTo(StandInFiles.kernel("card"));
         GeneralTools.run("mcopy", "-i", copy + "@@4194304", "-o", "::extlinux/extlinux.conf", out.toString());
         assertThat(Files.readString(out)).contains("5eed0041");
         assertThat(GeneralTools.run("sfdisk", "-d", copy.toString())).contains("0x5eed0041");
@@ -125,7 +125,7 @@ class PeersTest {
 
     @Test
     void theEmptyDeviceTreeIsWhole() throws IOException {
-        Path tree = Files.write(folder.resolve("empty.dtb"), Stand.tree());
+        Path tree = Files.write(folder.resolve("empty.dtb"), StandInFiles.tree());
         ByteBuffer in = ByteBuffer.wrap(Files.readAllBytes(tree));
         assertThat(in.getInt(0)).isEqualTo(0xd00dfeed);
         assertThat(in.getInt(4)).isEqualTo(in.capacity());

@@ -18,13 +18,13 @@ import java.util.List;
  * @param clean whether each of those that tell says so
  * @param why one sentence for each that does not
  */
-public record LetGo(boolean clean, List<String> why) {
+public record UnmountState(boolean clean, List<String> why) {
     /** FAT specification: the second entry of the FAT holds ClnShutBit, set when it was let go. */
     private static final int FAT16_CLEAN = 0x8000;
 
     private static final int FAT32_CLEAN = 0x08000000;
 
-    public static LetGo of(BlockDevice drive, DriveInspection inspection) throws IOException {
+    public static UnmountState of(BlockDevice drive, DriveInspection inspection) throws IOException {
         List<String> why = new ArrayList<>();
         for (PartitionContent each : inspection.partitions()) {
             if (each.partition().endByte() > drive.size().bytes()) {
@@ -43,7 +43,7 @@ public record LetGo(boolean clean, List<String> why) {
                 why.add("What " + name + " says of itself cannot be read.");
             }
         }
-        return new LetGo(why.isEmpty(), List.copyOf(why));
+        return new UnmountState(why.isEmpty(), List.copyOf(why));
     }
 
     private static void ext(BlockDevice slice, String name, List<String> why) throws IOException {

@@ -5,11 +5,11 @@ import java.io.ByteArrayOutputStream;
 import java.io.OutputStream;
 
 /** Takes the beginning of a file and lets the rest go by. */
-public final class HeadOnly extends OutputStream {
+public final class HeadBuffer extends OutputStream {
     private final ByteArrayOutputStream taken = new ByteArrayOutputStream();
     private final int most;
 
-    public HeadOnly(int most) {
+    public HeadBuffer(int most) {
         this.most = most;
     }
 

@@ -11,23 +11,23 @@ import java.io.IOException;
 import java.util.Optional;
 
 /** One board that something is done to: its deeds, and the words and rows that go by its name. */
-public record OnBoard(Workbench workbench, Workbench.BoardAtHand at) {
+public record BoardDeed(Workbench workbench, Workbench.BoardAtHand at) {
     public BoardDeeds deeds() {
         return workbench.deeds(at.register());
     }
 
     /** What is done at a board that nobody else does anything to; now: the board as it is at that moment. */
     public interface Deed<T> {
-        JobRunner.Outcome<T> at(OnBoard now) throws IOException;
+        JobRunner.Outcome<T> at(BoardDeed now) throws IOException;
     }
 
     /** Does it as one deed, with its row and its end in the logbook, to the board as it is by then. @throws Refused while another goes on */
-    public <T> T run(JobRunner.Kind kind, Deed<T> deed) throws IOException {
+    public <T> T run(JobRunner.DeedKind kind, Deed<T> deed) throws IOException {
         return new JobRunner(workbench).onBoard(kind, at.register().id(), () -> deed.at(now()));
     }
 
-    private OnBoard now() throws IOException {
-        return new OnBoard(workbench, workbench.board(at.register().id()));
+    private BoardDeed now() throws IOException {
+        return new BoardDeed(workbench, workbench.board(at.register().id()));
     }
 
     /**

@@ -3,7 +3,7 @@ package exordium.desktop.board.copies;
 
 import exordium.core.filesystem.FileEntry;
 import exordium.core.quantity.ByteSize;
-import exordium.desktop.desk.Desk;
+import exordium.desktop.desk.House;
 import exordium.desktop.draw.strip.FileStrata;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
@@ -29,8 +29,8 @@ import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
 /** Into a copy, folder by folder; a file is taken out, or followed through all copies. */
-final class FilesView extends VBox {
-    private final Desk house;
+final class CopyFilesView extends VBox {
+    private final House house;
     private final String board;
     private final CopyFiles files;
     private final ComboBox<VaultJob.Generation> copy = new ComboBox<>();
@@ -41,7 +41,7 @@ final class FilesView extends VBox {
     private final Label answer = Parts.paragraph("", "soft");
     private String here = "/";
 
-    FilesView(Desk house, String board, List<VaultJob.Generation> generations) {
+    CopyFilesView(House house, String board, List<VaultJob.Generation> generations) {
         super(10);
         this.house = house;
         this.board = board;
@@ -126,7 +126,7 @@ final class FilesView extends VBox {
 
     private void open() {
         FileEntry entry = entries.getSelectionModel().getSelectedItem();
-        if (entry != null && entry.kind() == FileEntry.Kind.FOLDER) {
+        if (entry != null && entry.kind() == FileEntry.EntryKind.FOLDER) {
             go(at(entry) + "/");
         }
     }
@@ -148,7 +148,7 @@ final class FilesView extends VBox {
         here = folder ? wanted : wanted.substring(0, wanted.lastIndexOf('/') + 1);
         path.setText(here);
         List<FileEntry> sorted = new ArrayList<>(found.entries());
-        sorted.sort(Comparator.comparing((FileEntry each) -> each.kind() != FileEntry.Kind.FOLDER)
+        sorted.sort(Comparator.comparing((FileEntry each) -> each.kind() != FileEntry.EntryKind.FOLDER)
                 .thenComparing(FileEntry::name));
         entries.getItems().setAll(sorted);
         history.getChildren().setAll(Parts.paragraph("Choose a file.", "soft"));
@@ -156,7 +156,7 @@ final class FilesView extends VBox {
     }
 
     private void follow(FileEntry entry) {
-        if (entry == null || entry.kind() != FileEntry.Kind.FILE) {
+        if (entry == null || entry.kind() != FileEntry.EntryKind.FILE) {
             return;
         }
         String file = at(entry);
@@ -180,7 +180,9 @@ final class FilesView extends VBox {
 
     private void takeOut() {
         FileEntry entry = entries.getSelectionModel().getSelectedItem();
-        if (entry == null || entry.kind() != FileEntry.Kind.FILE || to.getText().isBlank()) {
+        if (entry == null
+                || entry.kind() != FileEntry.EntryKind.FILE
+                || to.getText().isBlank()) {
             answer.setText("Choose a file, and say where it goes.");
             return;
         }

@@ -8,12 +8,12 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 
 /** What stands in for the kernels, start programs and device trees of a drive: they say who they are, and switch off. */
-final class Stand {
+final class StandInFiles {
     private static final int MOST_NAME = 50;
     /** Devicetree specification 0.4, chapter 5: version 17, compatible down to 16. */
     private static final int MAGIC = 0xd00dfeed;
 
-    private Stand() {}
+    private StandInFiles() {}
 
     /** A kernel for U-Boot: says its name and the line it was given. */
     static byte[] kernel(String name) throws IOException {
@@ -44,7 +44,7 @@ final class Stand {
 
     private static byte[] named(String resource, String mark, int skip, int room, byte fill, String name)
             throws IOException {
-        try (InputStream in = Stand.class.getResourceAsStream("/exordium/real/" + resource)) {
+        try (InputStream in = StandInFiles.class.getResourceAsStream("/exordium/real/" + resource)) {
             byte[] bytes = in.readAllBytes();
             byte[] words = name.getBytes(StandardCharsets.US_ASCII);
             int at = find(bytes, mark) + skip;

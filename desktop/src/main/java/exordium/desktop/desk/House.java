@@ -19,7 +19,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Consumer;
 
 /** Everything a page of the window works with, put together once. */
-public final class Desk implements AutoCloseable {
+public final class House implements AutoCloseable {
     private final Workbench workbench;
     private final LinuxDrives machine;
     private final BenchReader benches;
@@ -34,12 +34,12 @@ public final class Desk implements AutoCloseable {
     private final Map<Path, DriveInspection> inImages = new ConcurrentHashMap<>();
 
     /** Where post: runs things on the interface thread. Reads the rules; not to be called there. */
-    public Desk(Workbench workbench, Consumer<Runnable> post) {
+    public House(Workbench workbench, Consumer<Runnable> post) {
         this(workbench, post, new LinuxDrives(), workbench.rules());
     }
 
     /** Where machine: the drives of this machine, or a tree that stands in for them. */
-    public Desk(Workbench workbench, Consumer<Runnable> post, LinuxDrives machine, HouseRules rules) {
+    public House(Workbench workbench, Consumer<Runnable> post, LinuxDrives machine, HouseRules rules) {
         this.workbench = workbench;
         this.machine = machine;
         this.benches = new BenchReader(workbench);

@@ -18,7 +18,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** How sure a copy is: file systems made by general tools, and left by debugfs as a power cut leaves them. */
-class LetGoTest {
+class UnmountStateTest {
     private static final long FAT = 4 * DiskBuilder.MIB;
     private static final long ROOT = 44 * DiskBuilder.MIB;
 
@@ -32,15 +32,15 @@ class LetGoTest {
         disk = new DiskBuilder(folder).build("card.img");
     }
 
-    private LetGo read() throws IOException {
+    private UnmountState read() throws IOException {
         try (BlockDevice device = FileDevice.forReading(disk)) {
-            return LetGo.of(device, Inspector.inspect(device));
+            return UnmountState.of(device, Inspector.inspect(device));
         }
     }
 
     @Test
     void whatWasLetGoSaysSo() throws IOException {
-        assertThat(read()).isEqualTo(new LetGo(true, java.util.List.of()));
+        assertThat(read()).isEqualTo(new UnmountState(true, java.util.List.of()));
     }
 
     /** debugfs(8), set_super_value and feature: what e2fsck and the kernel go by. */
@@ -55,7 +55,7 @@ class LetGoTest {
         GeneralTools.run("dd", "if=" + disk, "of=" + root, "bs=1M", "skip=44", "status=none");
         GeneralTools.run("debugfs", "-w", "-R", command, root.toString());
         DiskBuilder.place(root, disk, ROOT);
-        LetGo left = read();
+        UnmountState left = read();
         assertThat(left.clean()).isFalse();
         assertThat(left.why())
                 .singleElement()
@@ -77,7 +77,7 @@ class LetGoTest {
             bytes.seek(place);
             bytes.write(before & ~0x08);
         }
-        LetGo left = read();
+        UnmountState left = read();
         assertThat(left.clean()).isFalse();
         assertThat(left.why())
                 .singleElement()

@@ -16,7 +16,7 @@ import java.util.regex.Pattern;
  * @param diskId of an MBR, as 8 hex digits
  * @param last the partition behind all others
  */
-public record Found(
+public record FirstStartFiles(
         MediumFiles files,
         Optional<String> rootPartUuid,
         List<String> partUuids,

@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Optional;
 
 /** Things of a board that can be switched off, as data: the lines that do it in a settings file, and the services that go. */
-public record Things(List<Thing> things) {
+public record SwitchableParts(List<Thing> things) {
     private static final String RESOURCE = "/exordium/profiles/things.yaml";
 
     /**
@@ -26,10 +26,10 @@ public record Things(List<Thing> things) {
             List<String> words) {}
 
     private static final class Shipped {
-        static final Things ALL = new ProfileReader().shipped(RESOURCE, Things.class);
+        static final SwitchableParts ALL = new ProfileReader().shipped(RESOURCE, SwitchableParts.class);
     }
 
-    public static Things shipped() {
+    public static SwitchableParts shipped() {
         return Shipped.ALL;
     }
 

@@ -27,11 +27,11 @@ import java.util.List;
 import java.util.Optional;
 
 /** A board with another drive in it than the one it starts from, where that drive can be plugged in: whether it starts as well. */
-final class OnBench {
+final class RehearsedSwap {
     private final Workbench workbench;
     private final BenchReader benches;
 
-    OnBench(Workbench workbench, BenchReader benches) {
+    RehearsedSwap(Workbench workbench, BenchReader benches) {
         this.workbench = workbench;
         this.benches = benches;
     }

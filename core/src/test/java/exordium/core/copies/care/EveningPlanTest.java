@@ -16,7 +16,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** No evening gets too long, against tables worked out by hand; today is the 10th, an evening 90 minutes. */
-class EveningsTest {
+class EveningPlanTest {
     private static final LocalDate TODAY = LocalDate.parse("2026-11-10");
 
     /** Board, day it is due, minutes; then board and the day it is planned for. */
@@ -33,12 +33,12 @@ class EveningsTest {
                 "a:20:10|a:20"
             })
     void eachHasItsEvening(String tasks, String planned) {
-        List<Evenings.Task> all = Arrays.stream(tasks.split(" "))
+        List<EveningPlan.Task> all = Arrays.stream(tasks.split(" "))
                 .map(word -> word.split(":"))
-                .map(words -> new Evenings.Task(
+                .map(words -> new EveningPlan.Task(
                         words[0], LocalDate.parse("2026-11-" + words[1]), Duration.ofMinutes(Long.parseLong(words[2]))))
                 .toList();
-        assertThat(Evenings.plan(all, TODAY, Evenings.USUAL).entrySet().stream()
+        assertThat(EveningPlan.plan(all, TODAY, EveningPlan.USUAL).entrySet().stream()
                         .map(each -> each.getKey() + ":" + each.getValue().getDayOfMonth())
                         .collect(Collectors.joining(" ")))
                 .isEqualTo(planned);
@@ -47,21 +47,21 @@ class EveningsTest {
     /** Whatever is due: nothing before today, nothing left out, no evening over its length unless one copy alone fills it. */
     @Property(tries = 200)
     void anyListIsPlannedWhole(@ForAll @Size(max = 25) List<@IntRange(min = 0, max = 4000) Integer> numbers) {
-        List<Evenings.Task> tasks = new java.util.ArrayList<>();
+        List<EveningPlan.Task> tasks = new java.util.ArrayList<>();
         for (int i = 0; i < numbers.size(); i++) {
-            tasks.add(new Evenings.Task(
+            tasks.add(new EveningPlan.Task(
                     "b" + i, TODAY.plusDays(numbers.get(i) % 40 - 10), Duration.ofMinutes(1 + numbers.get(i) / 40)));
         }
-        var days = Evenings.plan(tasks, TODAY, Evenings.USUAL);
+        var days = EveningPlan.plan(tasks, TODAY, EveningPlan.USUAL);
         assertThat(days).hasSize(tasks.size());
         assertThat(days.values()).allMatch(day -> !day.isBefore(TODAY));
         var byDay = tasks.stream().collect(Collectors.groupingBy(task -> days.get(task.board())));
         assertThat(byDay.values())
                 .allMatch(evening -> evening.size() == 1
                         || evening.stream()
-                                        .map(Evenings.Task::time)
+                                        .map(EveningPlan.Task::time)
                                         .reduce(Duration.ZERO, Duration::plus)
-                                        .compareTo(Evenings.USUAL)
+                                        .compareTo(EveningPlan.USUAL)
                                 <= 0);
     }
 }

@@ -27,7 +27,7 @@ import java.util.function.Predicate;
  * @param startSeen boards that were seen starting
  * @param signs by medium, what it showed along its life; roles: by board, what it is for
  */
-public record OnRecord(
+public record RegisterSnapshot(
         List<Boards.Board> boards,
         List<Media.Listed> media,
         Map<String, Operations.Operation> lastWrites,
@@ -35,7 +35,7 @@ public record OnRecord(
         Map<String, NewestCopy> copies,
         Optional<String> vaultAway,
         Set<String> startSeen,
-        Map<String, Signs.Of> signs,
+        Map<String, Signs.History> signs,
         Map<String, Role> roles,
         HouseRules rules) {
     /** What the logbook calls a start that was seen. */
@@ -51,12 +51,12 @@ public record OnRecord(
         static final NewestCopy NONE = new NewestCopy(Optional.empty(), Optional.empty());
     }
 
-    public static OnRecord of(Workbench workbench) throws IOException {
+    public static RegisterSnapshot of(Workbench workbench) throws IOException {
         Workspace workspace = workbench.workspace();
         List<Copies.Copy> copies = workspace.copies().all();
         Path vault = workspace.vault();
         Optional<String> away = workbench.vaultAway(vault, !copies.isEmpty());
-        return new OnRecord(
+        return new RegisterSnapshot(
                 workspace.boards().all(),
                 workspace.media().listed(),
                 workspace.operations().lastWrites(),

@@ -14,11 +14,11 @@ import java.util.Map;
  * Which copy on which evening, so that no evening gets too long: a copy is made on its day, else on an earlier one that has room, else
  * as soon after as there is; never on a day on which its board may not be off. One that takes longer than an evening has one to itself. Common practice, no source.
  */
-public final class Evenings {
+public final class EveningPlan {
     /** As long as somebody stands by. */
     public static final Duration USUAL = Duration.ofMinutes(90);
 
-    private Evenings() {}
+    private EveningPlan() {}
 
     /** A copy that comes, the time it takes, and when its board may be off. */
     public record Task(String board, LocalDate due, Duration time, QuietTimes quiet) {

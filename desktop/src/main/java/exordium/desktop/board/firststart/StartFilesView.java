@@ -28,7 +28,7 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** The start partition as a tree, and an editor for its files with findings at their line and a mend for each that has one. */
-final class FilesView extends HBox {
+final class StartFilesView extends HBox {
     private final MediumFiles files;
     private final BoardProfile board;
     private final Consumer<FileEdit> save;
@@ -40,7 +40,7 @@ final class FilesView extends HBox {
     private String open = "";
 
     /** Where save: puts an edit on the medium. */
-    FilesView(MediumFiles files, BoardProfile board, Consumer<FileEdit> save) {
+    StartFilesView(MediumFiles files, BoardProfile board, Consumer<FileEdit> save) {
         super(12);
         this.files = files;
         this.board = board;
@@ -115,7 +115,7 @@ final class FilesView extends HBox {
         open = path;
         Optional<FileBody> body = files.body(path);
         text.setEditable(body.isPresent());
-        text.setText(body.map(FilesView::latin).orElse(""));
+        text.setText(body.map(StartFilesView::latin).orElse(""));
         text.setPromptText(body.isPresent() ? "empty" : path.isEmpty() ? "" : path + " is no text that is read here.");
         lint();
     }

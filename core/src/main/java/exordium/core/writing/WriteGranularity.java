@@ -8,10 +8,10 @@ import exordium.core.block.AlignedBuffers;
  *
  * @param chunk a multiple of {@link AlignedBuffers#ALIGNMENT}
  */
-public record Grain(int chunk, long flushEvery) {
-    public static final Grain USUAL = new Grain(4 << 20, 64L << 20);
+public record WriteGranularity(int chunk, long flushEvery) {
+    public static final WriteGranularity USUAL = new WriteGranularity(4 << 20, 64L << 20);
 
-    public Grain {
+    public WriteGranularity {
         if (chunk < Pieces.PIECE || chunk % Pieces.PIECE != 0 || flushEvery < 1) {
             throw new IllegalArgumentException("a chunk is a multiple of " + Pieces.PIECE + ", not " + chunk);
         }
