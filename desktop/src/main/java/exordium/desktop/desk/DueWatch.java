@@ -95,12 +95,13 @@ public final class DueWatch implements AutoCloseable {
             if (each.here() && care.mayBeOff(id) && tried.add(id)) {
                 began = true;
                 house.reading().post(() -> house.jobs()
-                        .copy(
+                        .start(CopyRequests.copy(
+                                house,
                                 "Copying " + each.medium().name() + " of "
                                         + each.board().name() + ", due since "
                                         + each.due().date(),
                                 id,
-                                each.medium().file()));
+                                each.medium().file())));
                 return true;
             }
         }
@@ -115,7 +116,7 @@ public final class DueWatch implements AutoCloseable {
             drilled = day;
             String name = house.workbench().board(next.get()).register().name();
             began = true;
-            house.reading().post(() -> house.jobs().drill(name, next.get()));
+            house.reading().post(() -> house.jobs().start(CopyRequests.drill(house, name, next.get())));
         }
     }
 

@@ -48,7 +48,7 @@ public final class House implements AutoCloseable {
         this.reading = new Reading(post);
         this.navigation = new Navigation(reading);
         this.facts = new HouseFacts(workbench, sheets, reading, rules);
-        this.jobs = new JobsModel(workbench, sheets, this::targets, reading, facts);
+        this.jobs = new JobsModel(reading, facts);
         this.drives = new DriveWatch(this, machine);
         this.due = new DueWatch(this, new Reminder());
     }

@@ -2,13 +2,19 @@
 package exordium.desktop.shelf;
 
 import exordium.core.block.TransferWatch.Phase;
+import exordium.core.quantity.ByteSize;
+import exordium.core.writing.TransferMeter;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.JobsModel;
+import exordium.desktop.desk.Request;
 import exordium.desktop.desk.RunningJob;
 import exordium.desktop.draw.chart.Soundings;
 import exordium.desktop.part.Parts;
+import exordium.jobs.bench.Targets;
 import exordium.jobs.media.DriveWork;
 import exordium.store.Media;
+import java.io.IOException;
+import java.security.SecureRandom;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -58,20 +64,20 @@ public final class DriveDeeds extends VBox {
                 deed("prove-quick", "Find a wrap", "Seconds; everything stays as it was.", DriveWork.Proof.QUICK),
                 deed("prove-free", "Prove free space", "Writes over what no file system holds.", DriveWork.Proof.FREE),
                 deed("prove-whole", "Prove all of it", "Everything on it is lost.", DriveWork.Proof.WHOLE),
-                named("clear-drive", "Clear it", "Takes tables and signatures off both ends.", () -> house.jobs()
-                        .workOn(
+                named(
+                        "clear-drive",
+                        "Clear it",
+                        "Takes tables and signatures off both ends.",
+                        () -> workOn(
                                 "Clearing " + medium.name(),
-                                medium.file(),
                                 (work, target, meter) -> work.clear(target, name.getText(), meter))),
                 named(
                         "grow-drive",
                         "Grow its last partition",
                         "To the free tail of the house rules.",
-                        () -> house.jobs()
-                                .workOn(
-                                        "Growing " + medium.name(),
-                                        medium.file(),
-                                        (work, target, meter) -> work.grow(target, name.getText()))));
+                        () -> workOn(
+                                "Growing " + medium.name(),
+                                (work, target, meter) -> work.grow(target, name.getText()))));
         getChildren()
                 .addAll(
                         Parts.row(
@@ -96,9 +102,32 @@ public final class DriveDeeds extends VBox {
         house.jobs().running().removeListener(running);
     }
 
+    /** What is done to the drive; gives back what came of it, in a sentence. */
+    private interface Deed {
+        String run(DriveWork work, Targets.Target target, TransferMeter meter) throws IOException;
+    }
+
+    private void workOn(String title, Deed deed) {
+        String drive = medium.file();
+        house.jobs()
+                .start(
+                        Request.of(
+                                        title,
+                                        meter -> deed.run(
+                                                new DriveWork(house.workbench(), new SecureRandom()::nextLong),
+                                                house.targets()
+                                                        .at(house.workbench().driveFile(drive), ByteSize.ZERO),
+                                                meter))
+                                .on(drive),
+                        came -> house.jobs().toldProperty().set(new JobsModel.Told(drive, came)));
+    }
+
     private Button deed(String id, String words, String hint, DriveWork.Proof proof) {
-        return named(id, words, hint, () -> house.jobs()
-                .workOn("Proving " + medium.name(), medium.file(), (work, target, meter) -> work.prove(
+        return named(
+                id,
+                words,
+                hint,
+                () -> workOn("Proving " + medium.name(), (work, target, meter) -> work.prove(
                                 target, name.getText(), proof, meter)
                         .sentence(medium.name())));
     }

@@ -11,6 +11,7 @@ import exordium.core.multiboot.LayoutPlan;
 import exordium.core.multiboot.StartSets;
 import exordium.core.quantity.ByteSize;
 import exordium.desktop.desk.House;
+import exordium.desktop.desk.Request;
 import exordium.desktop.draw.strip.LayoutPicture;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
@@ -234,7 +235,23 @@ public final class LayoutSheet extends FormSheet {
                     return;
                 }
                 close.run();
-                house.jobs().layout(wanted, target, typed);
+                String drive = target.description().id();
+                house.jobs()
+                        .start(Request.deed("Putting " + wanted.systems().size() + " systems on " + drive, meter -> {
+                                    LayoutJob job = new LayoutJob(house.workbench());
+                                    LayoutJob.Made made = job.apply(
+                                            wanted,
+                                            house.targets(),
+                                            target.description().path(),
+                                            typed,
+                                            meter);
+                                    house.reading()
+                                            .say(made.sentence()
+                                                    + job.keepEntries(made, drive)
+                                                            .map(file -> " Its entries are in " + file + ".")
+                                                            .orElse(""));
+                                })
+                                .on(drive));
             });
         } catch (IOException e) {
             house.reading().problemProperty().set(Sentence.of(e));

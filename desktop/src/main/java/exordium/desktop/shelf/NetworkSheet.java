@@ -8,6 +8,7 @@ import exordium.core.network.NetworkPlan;
 import exordium.core.quantity.ByteSize;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
+import exordium.desktop.desk.Request;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
@@ -151,7 +152,14 @@ public final class NetworkSheet extends FormSheet {
     protected void carryOut() {
         withPlan(plan -> {
             close.run();
-            house.jobs().networkKit(plan, () -> {
+            Request<Void> making =
+                    Request.deed("Making the kit for " + plan.server().name(), meter -> {
+                        NetworkKit kit = NetworkKit.of(house.workbench());
+                        kit.bringTo(plan, NetworkKit.Roots.TAR, meter);
+                        house.reading()
+                                .say("The kit is in " + kit.folder() + "; what to do with it is in its STEPS.txt.");
+                    });
+            house.jobs().start(making, done -> {
                 house.facts().refresh();
                 house.navigation().go(Place.Shelf.NETWORK);
             });

@@ -8,6 +8,7 @@ import exordium.core.network.BoardAsk;
 import exordium.core.network.NetworkPlan;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
+import exordium.desktop.desk.Request;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.bench.NetworkPicture;
 import exordium.desktop.part.AdviceColumn;
@@ -119,7 +120,10 @@ public final class NetworkView extends VBox implements Page {
         how.setText("Real servers are asked …");
         real.setDisable(true);
         house.jobs()
-                .networkTry(
+                .start(
+                        Request.of("Asking real servers", meter -> new NetworkTry(
+                                        house.workbench(), NetworkKit.of(house.workbench()))
+                                .real(Optional.empty())),
                         report -> {
                             asked = Optional.of(report);
                             shown.ifPresent(read -> show(Optional.of(new Read(read.planned(), report, read.faults()))));

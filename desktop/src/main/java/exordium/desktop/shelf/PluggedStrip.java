@@ -3,6 +3,7 @@ package exordium.desktop.shelf;
 
 import exordium.core.daysheet.Pennant;
 import exordium.core.storage.media.MediumKind;
+import exordium.desktop.desk.CopyRequests;
 import exordium.desktop.desk.DriveWatch;
 import exordium.desktop.desk.House;
 import exordium.desktop.draw.PennantGlyph;
@@ -174,12 +175,13 @@ public final class PluggedStrip extends VBox {
             Button copy = Parts.button(
                     home.deed(),
                     () -> house.jobs()
-                            .copy(
-                                    "Copying " + medium.name() + " of " + home.name(),
-                                    home.board(),
-                                    medium.file(),
-                                    Optional.empty(),
-                                    Optional.of("Copied and proven. " + home.back())),
+                            .start(
+                                    CopyRequests.copy(
+                                            house,
+                                            "Copying " + medium.name() + " of " + home.name(),
+                                            home.board(),
+                                            medium.file()),
+                                    done -> house.reading().say("Copied and proven. " + home.back())),
                     home.due().overdue() ? "deed" : "quiet",
                     "small");
             copy.setId("plugged-copy-" + medium.id());

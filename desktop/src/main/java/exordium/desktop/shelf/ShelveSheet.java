@@ -4,7 +4,9 @@ package exordium.desktop.shelf;
 import exordium.core.image.ImageFile;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
+import exordium.desktop.desk.Request;
 import exordium.desktop.part.FormSheet;
+import exordium.jobs.shelf.Intake;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
@@ -78,6 +80,9 @@ public final class ShelveSheet extends FormSheet {
     private void take(Path image) {
         close.run();
         house.navigation().go(Place.Shelf.IMAGES);
-        house.jobs().shelve(image, Optional.of(sum.getText().strip()).filter(text -> !text.isEmpty()));
+        Optional<String> pasted = Optional.of(sum.getText().strip()).filter(text -> !text.isEmpty());
+        house.jobs().start(Request.of("Taking " + image.getFileName() + " onto the shelf", meter -> new Intake(
+                        house.workbench())
+                .image(image, pasted, meter)));
     }
 }

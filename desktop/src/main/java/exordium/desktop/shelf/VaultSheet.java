@@ -2,6 +2,7 @@
 package exordium.desktop.shelf;
 
 import exordium.desktop.desk.House;
+import exordium.desktop.desk.Request;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.jobs.copies.vault.VaultPlace;
@@ -47,7 +48,12 @@ public final class VaultSheet extends FormSheet {
         house.reading().problemProperty().set("");
         if (planned.isPresent()) {
             close.run();
-            house.jobs().moveVault(planned.get());
+            VaultPlace.Planned plan = planned.get();
+            house.jobs()
+                    .start(
+                            Request.of("Taking the vault to " + plan.to(), meter -> new VaultPlace(house.workbench())
+                                    .move(plan, meter)),
+                            house.reading()::say);
             return;
         }
         String typed = folder.getText().strip();

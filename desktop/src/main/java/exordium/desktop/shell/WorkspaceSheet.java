@@ -4,9 +4,11 @@ package exordium.desktop.shell;
 import exordium.core.finding.UnreadableInput;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
+import exordium.desktop.desk.Request;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.workspace.WorkspaceArchive;
 import exordium.jobs.workspace.Workspaces;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -143,7 +145,10 @@ public final class WorkspaceSheet extends FormSheet {
     private void exported() {
         house.reading().read(() -> path(file.getText(), "the file it goes into"), to -> {
             close.run();
-            house.jobs().export(to);
+            house.jobs().start(Request.deed("Putting the workspace into " + to.getFileName(), meter -> {
+                WorkspaceArchive.export(house.workbench(), to, meter);
+                house.reading().say("All of the workspace is in " + to + ".");
+            }));
         });
     }
 
@@ -155,8 +160,21 @@ public final class WorkspaceSheet extends FormSheet {
                                 path(folder.getText(), "the folder for it")),
                         both -> {
                             close.run();
-                            house.jobs().importFrom(both.get(0), both.get(1), () -> house.navigation()
-                                    .go(new Place.Workspace(both.get(1))));
+                            Path from = both.get(0);
+                            house.jobs()
+                                    .start(
+                                            Request.deed(
+                                                    "Making a workspace of " + from.getFileName(),
+                                                    meter -> WorkspaceArchive.importFrom(
+                                                                    from,
+                                                                    both.get(1),
+                                                                    house.workbench()
+                                                                            .clock(),
+                                                                    house.workbench()
+                                                                            .zone(),
+                                                                    meter)
+                                                            .close()),
+                                            done -> house.navigation().go(new Place.Workspace(both.get(1))));
                         });
     }
 

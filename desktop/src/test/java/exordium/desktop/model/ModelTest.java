@@ -29,8 +29,10 @@ import exordium.desktop.board.rehearsal.RehearsalModel;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.storage.StorageDraft;
 import exordium.desktop.board.storage.StorageModel;
+import exordium.desktop.desk.CopyRequests;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
+import exordium.desktop.desk.Request;
 import exordium.desktop.inside.InsideModel;
 import exordium.desktop.shelf.MediaModel;
 import exordium.desktop.shell.Destinations;
@@ -41,6 +43,7 @@ import exordium.jobs.media.OpenedSource;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.writing.WriteJob;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -296,10 +299,11 @@ class ModelTest {
         post(() -> hold("mast-webcam-card.img"));
         post(() -> hold("wave-tank-nvme.img"));
         until(() -> house.workbench().workspace().operations().running().size() == 2);
-        post(() -> house.jobs().copy("Copying it", "mast-webcam", "mast-webcam-card.img"));
+        post(() -> house.jobs().start(CopyRequests.copy(house, "Copying it", "mast-webcam", "mast-webcam-card.img")));
         until(() -> problem().endsWith("is in its hands until then. Wait for it or stop it."));
         assertThat(problem()).startsWith("Holding mast-webcam-card.img is not finished; mast-webcam-card.img");
-        post(() -> house.jobs().copy("Copying another", "tide-clock", "tide-clock-card.img"));
+        post(() ->
+                house.jobs().start(CopyRequests.copy(house, "Copying another", "tide-clock", "tide-clock-card.img")));
         until(() -> house.workbench().workspace().operations().running().size() == 3);
         post(() -> house.jobs().stop(house.jobs().running().get(0)));
         until(() -> problem().startsWith("Stopped while holding mast-webcam-card.img"));
@@ -311,7 +315,8 @@ class ModelTest {
 
     /** Has a drive in hand until it is stopped. */
     private void hold(String drive) {
-        house.jobs().workOn("Holding " + drive, drive, (work, target, meter) -> new JobRunner(house.workbench())
+        Targets.Target target = target(drive);
+        Request<Void> holding = Request.deed("Holding " + drive, meter -> new JobRunner(house.workbench())
                 .run(
                         JobRunner.DeedKind.reading("hold", Step.STORAGE, "holding"),
                         target,
@@ -323,6 +328,15 @@ class ModelTest {
                                 LockSupport.parkNanos(1_000_000);
                             }
                         }));
+        house.jobs().start(holding.on(drive));
+    }
+
+    private Targets.Target target(String drive) {
+        try {
+            return house.targets().at(house.workbench().driveFile(drive), ByteSize.ZERO);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     private String problem() {
@@ -348,7 +362,7 @@ class ModelTest {
     /** Closing the window in the middle of a copy leaves nothing half-done, and asks nothing more of a closed house. */
     @Test
     void closingStopsWhatRuns() {
-        house.jobs().copy("Copying", "mast-webcam", "mast-webcam-card.img");
+        house.jobs().start(CopyRequests.copy(house, "Copying", "mast-webcam", "mast-webcam-card.img"));
         house.close();
         assertThat(house.workbench().records().copiesOf("mast-webcam")).hasSize(1);
         assertThat(house.workbench().vault().resolve("mast-webcam").toFile().list())

@@ -4,14 +4,17 @@ package exordium.desktop.board.copies;
 import exordium.core.copies.care.Changes;
 import exordium.core.inspection.ImageComparison.FileChange;
 import exordium.desktop.desk.House;
+import exordium.desktop.desk.Request;
 import exordium.desktop.part.EditsView;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.copies.care.ChangesJob;
+import exordium.jobs.copies.vault.CopyJob;
 import exordium.jobs.copies.vault.VaultJob;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -100,7 +103,12 @@ final class ChangesView extends VBox {
                 java.util.Optional.of(until.getValue().id()).filter(id -> !id.isEmpty());
         answer.setText("Comparing …");
         compare.setDisable(true);
-        house.jobs().changes(board, from, to, this::show, () -> {
+        Request<ChangesJob.Found> comparing = Request.of("Comparing what changed", meter -> new ChangesJob(
+                                house.workbench(), new CopyJob(house.workbench(), house.sheets()))
+                        .of(board, from, to, meter))
+                .at(board)
+                .holding(Set.of());
+        house.jobs().start(comparing, this::show, () -> {
             compare.setDisable(false);
             if (answer.getText().endsWith("…")) {
                 answer.setText("It was not compared.");

@@ -8,6 +8,7 @@ import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.desktop.board.station.Station;
+import exordium.desktop.desk.CopyRequests;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.desk.RunningJob;
@@ -139,10 +140,11 @@ public final class CopiesStation extends Station<CopiesModel> {
         Button copy = Parts.button(
                 board().medium().isEmpty() ? "Nothing to copy" : "Copy " + medium + " into the vault",
                 () -> house.jobs()
-                        .copy(
+                        .start(CopyRequests.copy(
+                                house,
                                 "Copying " + medium + " of " + board().name(),
                                 board().id(),
-                                board().medium().map(Media.Medium::file).orElseThrow()),
+                                board().medium().map(Media.Medium::file).orElseThrow())),
                 "deed");
         copy.setId("copy");
         copy.setDisable(board().medium().isEmpty());
@@ -153,7 +155,8 @@ public final class CopiesStation extends Station<CopiesModel> {
         check.setId("check");
         check.setDisable(none);
         Button drill = Parts.hint(
-                Parts.button("Try a restore", () -> house.jobs().drill(board().name(), board().id())),
+                Parts.button("Try a restore", () -> house.jobs()
+                        .start(CopyRequests.drill(house, board().name(), board().id()))),
                 "The newest copy goes onto a virtual drive made for it, is read back, and the board is rehearsed with it.");
         drill.setId("drill");
         drill.setDisable(none || board().medium().isEmpty());

@@ -2,10 +2,17 @@
 package exordium.desktop.board.firmware;
 
 import exordium.core.finding.TypedName;
+import exordium.core.writing.TransferMeter;
+import exordium.core.writing.WriteReport;
+import exordium.desktop.desk.House;
+import exordium.desktop.desk.Request;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.bench.Targets;
+import java.io.IOException;
+import java.nio.file.Path;
 import java.util.List;
+import java.util.Set;
 import java.util.function.BiConsumer;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -72,5 +79,21 @@ final class CardTarget extends VBox {
         make.setDisable(!ready
                 || chosen == null
                 || TypedName.check(name.getText(), chosen.description().id()).isPresent());
+    }
+
+    /** Makes a drive a card, and says what came of it. */
+    interface CardMaker {
+        WriteReport make(Path path, TransferMeter meter) throws IOException;
+    }
+
+    static Request<WriteReport> making(House house, String kind, String board, Targets.Target target, CardMaker maker) {
+        String name = target.description().id();
+        return Request.of("Making " + kind + " of " + name, meter -> {
+                    WriteReport report = maker.make(target.description().path(), meter);
+                    house.reading().say(report.sentence());
+                    return report;
+                })
+                .at(board)
+                .holding(Set.of(name));
     }
 }

@@ -6,6 +6,7 @@ import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.desk.House;
 import exordium.desktop.draw.time.TraceBar;
 import exordium.desktop.part.Parts;
+import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.firmware.FirmwareCardJob;
 import java.io.File;
@@ -46,7 +47,11 @@ final class FirmwareCardView extends VBox {
                 "firmware-card",
                 targets,
                 "the firmware card",
-                (drive, typed) -> planned.ifPresent(plan -> house.jobs().firmwareCard(board.id(), plan, drive, typed)));
+                (drive, typed) -> planned.ifPresent(plan -> house.jobs()
+                        .start(CardTarget.making(
+                                house, "a firmware card", board.id(), drive, (path, meter) -> new FirmwareCardJob(
+                                                house.workbench(), new BenchReader(house.workbench()))
+                                        .make(plan, house.targets(), path, typed, meter)))));
         getChildren()
                 .addAll(
                         Parts.heading("Firmware card", "stays in the slot; without it this board does nothing"),

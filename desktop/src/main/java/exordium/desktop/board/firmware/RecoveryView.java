@@ -76,6 +76,8 @@ final class RecoveryView extends VBox {
         FirmwareRelease wanted = release.getValue();
         Optional<String> order = order();
         house.reading().read(() -> job.plan(board.at(), wanted, order), card -> house.jobs()
-                .recoveryCard(board.id(), card, chosen, typed));
+                .start(CardTarget.making(house, "a recovery card", board.id(), chosen, (path, meter) -> new RecoveryJob(
+                                house.workbench())
+                        .make(board.at(), card, house.targets(), path, typed, meter))));
     }
 }

@@ -13,6 +13,7 @@ import exordium.core.firststart.intents.Intents;
 import exordium.core.rehearsal.Reach;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.House;
+import exordium.desktop.desk.Request;
 import exordium.desktop.part.EditsView;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.Views;
@@ -28,6 +29,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -383,6 +386,16 @@ public final class FirstStartStation extends Station<FirstStartModel> {
 
     private void run(Optional<Path> image, List<CardBatch.Card> cards) {
         CardBatch.Batch wanted = new CardBatch.Batch(board().at().profile(), image, draft.shared(), cards);
-        house.jobs().batch(board().id(), wanted, made -> batch.ifPresent(view -> view.made(made)));
+        Set<String> inHand = cards.stream()
+                .map(card -> String.valueOf(card.target().getFileName()))
+                .collect(Collectors.toSet());
+        house.jobs()
+                .start(
+                        Request.of(
+                                        "Setting up " + cards.size() + " cards",
+                                        meter -> new CardBatch(house.workbench(), house.targets()).run(wanted, meter))
+                                .at(board().id())
+                                .holding(inHand),
+                        made -> batch.ifPresent(view -> view.made(made)));
     }
 }

@@ -329,7 +329,9 @@ public final class ImageStation extends Station<ImageModel> {
         cutOff.getChildren().clear();
         draft.unfinished().filter(each -> meter == null).ifPresent(each -> {
             Button goOn = Parts.button(
-                    "Go on with it", () -> house.jobs().goOn(each, board().id(), confirm.getText()), "task");
+                    "Go on with it",
+                    () -> house.jobs().start(new WriteRequests(house, board().id()).goOn(each, confirm.getText())),
+                    "task");
             goOn.setId("go-on");
             goOn.setDisable(!free || !draft.named());
             cutOff.getChildren()
@@ -410,12 +412,12 @@ public final class ImageStation extends Station<ImageModel> {
     private void write() {
         if (!deed.isDisabled() && draft.ready(plans)) {
             house.jobs()
-                    .write(
-                            draft.deed().replaceFirst("^Write ", "Writing "),
-                            board().id(),
-                            plans,
-                            ways.grows(),
-                            draft.image().filter(ImageSource::ofMedium).map(source -> ways.after()));
+                    .start(new WriteRequests(house, board().id())
+                            .write(
+                                    draft.deed().replaceFirst("^Write ", "Writing "),
+                                    plans,
+                                    ways.grows(),
+                                    draft.image().filter(ImageSource::ofMedium).map(source -> ways.after())));
         }
     }
 

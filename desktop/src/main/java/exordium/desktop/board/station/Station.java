@@ -5,6 +5,7 @@ import exordium.core.access.OverlayForbids;
 import exordium.core.copies.care.CopyAdvice;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.desktop.desk.CopyRequests;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.Parts;
@@ -84,12 +85,12 @@ public abstract class Station<M extends StationModel> {
         String name = medium.get().name();
         Button copy = Parts.hint(
                 Parts.button("Copy " + name + " first", () -> house.jobs()
-                        .copy(
+                        .start(CopyRequests.copy(
+                                house,
                                 "Copying " + name + " of " + board().name() + " before " + change,
                                 board().id(),
                                 medium.get().file(),
-                                Optional.of(change),
-                                Optional.empty())),
+                                Optional.of(change)))),
                 why.get());
         copy.setId("copy-first");
         copy.disableProperty().bind(house.jobs().held(Set.of(medium.get().file())));
