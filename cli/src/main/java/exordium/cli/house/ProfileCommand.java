@@ -8,6 +8,7 @@ import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.FamilyDraft;
 import exordium.core.board.FamilyFromScreen;
+import exordium.core.board.OrderForm;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Trace;
 import exordium.core.rehearsal.family.FamilyFromImage;
@@ -137,7 +138,7 @@ public final class ProfileCommand {
                 like,
                 width,
                 stripped(memory),
-                dialect,
+                OrderForm.said(dialect),
                 usual,
                 supply,
                 stripped(ports),

@@ -44,9 +44,7 @@ public final class HandSteps {
                         release -> steps.add(
                                 "Have it take firmware " + release
                                         + ", with the updating tool of its system, or from a recovery card where its system has none."));
-        String where = profile.order().dialect().equals("uefi")
-                ? " in its firmware's own menu."
-                : " in its firmware's settings, with its system's tool for them.";
+        String where = profile.order().form().whereSet();
         chip.stagedConfig().ifPresent(config -> {
             gone(chip.config(), config)
                     .forEach(line -> steps.add("Take " + line + " out" + where.replace(" in its", " of its")));

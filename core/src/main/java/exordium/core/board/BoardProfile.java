@@ -2,6 +2,7 @@
 package exordium.core.board;
 
 import com.fasterxml.jackson.annotation.JsonIgnore;
+import com.fasterxml.jackson.annotation.JsonProperty;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Watts;
 import exordium.core.storage.judgement.StorageNeed;
@@ -32,13 +33,17 @@ public record BoardProfile(
     /**
      * How the start order is kept.
      *
-     * @param dialect hex-digits, fuse-bits, ordered-list or uefi
+     * @param form called dialect in files
      * @param key the firmware setting, kernel environment name or variable that holds it
      * @param names for lists and entries: the board's own word for each place, in its usual order
      * @param usual the value a board has when it is new
      */
     public record Order(
-            String dialect, String key, Map<String, StartSource> names, String usual, Optional<Fuse> fuse) {}
+            @JsonProperty("dialect") OrderForm form,
+            String key,
+            Map<String, StartSource> names,
+            String usual,
+            Optional<Fuse> fuse) {}
 
     /** One bit of one-time memory that allows a source; before and after are the register's values in hex. */
     public record Fuse(StartSource allows, int bit, String before, String after) {}
@@ -270,13 +275,7 @@ public record BoardProfile(
         String seen = sockets.entrySet().stream()
                 .map(each -> each.getValue() > 1 ? each.getValue() + " x " + each.getKey() : each.getKey())
                 .collect(Collectors.joining(", "));
-        String kept =
-                switch (order.dialect()) {
-                    case "hex-digits" -> "its order is one value of hex digits, such as " + order.usual();
-                    case "fuse-bits" -> "its order is burnt into it, once";
-                    case "ordered-list" -> "its order is a list of names";
-                    default -> "its order is set in a UEFI menu";
-                };
+        String kept = order.form().tell(order.usual());
         String lives =
                 switch (firmware.where()) {
                     case "chip" -> "firmware in a chip of its own";
@@ -300,7 +299,7 @@ public record BoardProfile(
 
     /** Whether holding a button at power on changes what is tried first. */
     public boolean hasButton() {
-        return order.dialect().equals("ordered-list");
+        return order.form().list();
     }
 
     public boolean supports(StartSource source) {

@@ -3,7 +3,6 @@ package exordium.core.board;
 
 import exordium.core.finding.BadArgument;
 import java.util.HashSet;
-import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 
@@ -23,12 +22,11 @@ public final class FamilyCheck {
                 .noneMatch(port -> port.source().holdsMedium() || port.source() == StartSource.NETWORK)) {
             return Optional.of("It has no port that it could start from.");
         }
-        boolean named = List.of("ordered-list", "uefi").contains(profile.order().dialect());
+        boolean named = profile.order().form().named();
         if (named && profile.order().names().isEmpty()) {
             return Optional.of("Its order is kept by names, and none of them is said.");
         }
-        if (profile.order().dialect().equals("fuse-bits")
-                && profile.order().fuse().isEmpty()) {
+        if (profile.order().form().burnt() && profile.order().fuse().isEmpty()) {
             return Optional.of("Its order is a fuse, and its bit is not said.");
         }
         if (profile.firmware().where().equals("card")

@@ -22,7 +22,7 @@ import java.util.stream.Collectors;
  *
  * @param id small letters, digits and dashes
  * @param like the family to begin with; empty for the nearest by what is said
- * @param dialect how its order is kept: hex-digits, fuse-bits, ordered-list or uefi
+ * @param form how its order is kept
  * @param usual the value a new board has
  * @param ports a word each, such as {@code card}, {@code usb@usb-5g} or {@code nvme@pcie2-x1}; in the order they are tried in
  * @param where its firmware lives: chip, card or medium
@@ -34,7 +34,7 @@ public record FamilyDraft(
         Optional<String> like,
         Optional<Integer> width,
         List<String> memory,
-        Optional<String> dialect,
+        Optional<OrderForm> form,
         Optional<String> usual,
         Optional<String> supply,
         List<String> ports,
@@ -42,7 +42,6 @@ public record FamilyDraft(
         List<String> loaders,
         List<String> kernels,
         List<String> trees) {
-    private static final String LIST = "ordered-list";
 
     /** Nothing said but its id. */
     public static FamilyDraft of(String id) {
@@ -70,7 +69,7 @@ public record FamilyDraft(
                 Optional.of(family),
                 width,
                 memory,
-                dialect,
+                form,
                 usual,
                 supply,
                 ports,
@@ -91,8 +90,8 @@ public record FamilyDraft(
                 like,
                 width.or(screen::width),
                 memory.isEmpty() ? screen.memory() : memory,
-                dialect.or(screen::dialect),
-                usual.or(() -> screen.usual().map(each -> knownNames(each, screen.dialect(), known))),
+                form.or(screen::form),
+                usual.or(() -> screen.usual().map(each -> knownNames(each, screen.form(), known))),
                 supply,
                 ports,
                 where.or(screen::where),
@@ -102,13 +101,13 @@ public record FamilyDraft(
         return ports.isEmpty() ? told.withPorts(told.portsWith(screen, known)) : told;
     }
 
-    private static String knownNames(String usual, Optional<String> dialect, BoardProfiles known) {
-        if (!dialect.equals(Optional.of(LIST))) {
+    private static String knownNames(String usual, Optional<OrderForm> form, BoardProfiles known) {
+        if (form.filter(OrderForm::list).isEmpty()) {
             return usual;
         }
         Set<String> names = known.all().stream()
                 .map(BoardProfile::order)
-                .filter(order -> order.dialect().equals(LIST))
+                .filter(order -> order.form().list())
                 .flatMap(order -> order.names().keySet().stream())
                 .collect(Collectors.toSet());
         return Arrays.stream(usual.split("\\s+"))
@@ -147,7 +146,7 @@ public record FamilyDraft(
 
     private FamilyDraft withPorts(List<String> words) {
         return new FamilyDraft(
-                id, title, like, width, memory, dialect, usual, supply, words, where, loaders, kernels, trees);
+                id, title, like, width, memory, form, usual, supply, words, where, loaders, kernels, trees);
     }
 
     /** @throws UnreadableInput when something said cannot be */
@@ -199,17 +198,11 @@ public record FamilyDraft(
 
     /** The first shipped one that keeps its order so and has its firmware there. */
     private BoardProfile nearest(BoardProfiles known) throws UnreadableInput {
-        if (dialect.isPresent()
-                && known.all().stream().noneMatch(each -> each.order().dialect().equals(dialect.get()))) {
-            throw new BadArgument(
-                    "An order is kept as hex-digits, fuse-bits, ordered-list or uefi, not \"" + dialect.get() + "\".",
-                    dialect.get());
-        }
         return known.all().stream().max(Comparator.comparingInt(this::likeness)).orElseThrow();
     }
 
     private int likeness(BoardProfile each) {
-        int points = dialect.filter(each.order().dialect()::equals).isPresent() ? 8 : 0;
+        int points = form.filter(each.order().form()::equals).isPresent() ? 8 : 0;
         points += where.filter(each.firmware().where()::equals).isPresent() ? 4 : 0;
         points += width.filter(bits -> bits == each.width()).isPresent() ? 2 : 0;
         return points
@@ -223,21 +216,22 @@ public record FamilyDraft(
 
     private BoardProfile.Order order(BoardProfiles known, BoardProfile nearest) throws UnreadableInput {
         BoardProfile.Order pattern = nearest.order();
-        if (dialect.isPresent() && !dialect.get().equals(pattern.dialect())) {
+        if (form.isPresent() && form.get() != pattern.form()) {
             pattern = known.all().stream()
                     .map(BoardProfile::order)
-                    .filter(each -> each.dialect().equals(dialect.get()))
+                    .filter(each -> each.form() == form.get())
                     .findFirst()
-                    .orElseThrow(() ->
-                            new BadArgument("No family keeps its order as \"" + dialect.get() + "\".", dialect.get()));
+                    .orElseThrow(() -> new BadArgument(
+                            "No family keeps its order as " + form.get().code() + ".",
+                            form.get().code()));
         }
         Map<String, StartSource> names = new LinkedHashMap<>(pattern.names());
-        if (pattern.dialect().equals(LIST)) {
+        if (pattern.form().list()) {
             Arrays.stream(usual.orElse("").split("\\s+"))
                     .forEach(name -> named(name).ifPresent(source -> names.putIfAbsent(name, source)));
         }
         return new BoardProfile.Order(
-                pattern.dialect(), pattern.key(), names, usual.orElse(pattern.usual()), pattern.fuse());
+                pattern.form(), pattern.key(), names, usual.orElse(pattern.usual()), pattern.fuse());
     }
 
     private BoardProfile.Power power(BoardProfile nearest) throws BadArgument {

@@ -48,13 +48,13 @@ public final class FamilyFromScreen {
     /**
      * What was seen; what is not on the screen is empty.
      *
-     * @param dialect how its order is kept
+     * @param form how its order is kept
      * @param usual the order it showed
      * @param sources what it can start from, as far as it named them
      * @param read all of it in words
      */
     public record Seen(
-            Optional<String> dialect,
+            Optional<OrderForm> form,
             Optional<String> usual,
             List<String> memory,
             Optional<Integer> width,
@@ -84,7 +84,7 @@ public final class FamilyFromScreen {
         }
         List<String> read = new ArrayList<>();
         Order order = order(screen);
-        order.dialect().ifPresent(each -> read.add("order kept as: " + each));
+        order.form().ifPresent(each -> read.add("order kept as: " + each.code()));
         order.usual().ifPresent(each -> read.add("order shown: " + each));
         List<String> memory = memory(screen);
         memory.forEach(each -> read.add("memory: " + each));
@@ -102,37 +102,37 @@ public final class FamilyFromScreen {
                     "Nothing in those lines tells how such a board starts: neither an order, nor what it"
                             + " tried, nor its memory.");
         }
-        return new Seen(order.dialect(), order.usual(), memory, width, where, sources, List.copyOf(read));
+        return new Seen(order.form(), order.usual(), memory, width, where, sources, List.copyOf(read));
     }
 
-    private record Order(Optional<String> dialect, Optional<String> usual) {
-        static Order of(String dialect, Optional<String> usual) {
-            return new Order(Optional.of(dialect), usual);
+    private record Order(Optional<OrderForm> form, Optional<String> usual) {
+        static Order of(OrderForm form, Optional<String> usual) {
+            return new Order(Optional.of(form), usual);
         }
     }
 
     private static Order order(String screen) {
         Optional<String> digits = first(DIGITS, screen);
         if (digits.isPresent()) {
-            return Order.of("hex-digits", digits.map(each -> each.toLowerCase(Locale.ROOT)));
+            return Order.of(OrderForm.HEX_DIGITS, digits.map(each -> each.toLowerCase(Locale.ROOT)));
         }
         Optional<String> targets = first(TARGETS, screen).map(String::strip);
         List<String> tried = tried(screen);
         if (targets.isPresent() || !tried.isEmpty() || LOADER.matcher(screen).find()) {
             return Order.of(
-                    "ordered-list",
+                    OrderForm.ORDERED_LIST,
                     targets.or(() -> tried.isEmpty() ? Optional.empty() : Optional.of(String.join(" ", tried))));
         }
         if (UEFI.matcher(screen).find()) {
             Optional<String> told = first(UEFI_ORDER, screen).map(each -> each.replaceAll("\\s", ""));
             List<String> entries = all(UEFI_TRIED, screen);
             return Order.of(
-                    "uefi",
+                    OrderForm.UEFI,
                     told.or(() -> entries.isEmpty() ? Optional.empty() : Optional.of(String.join(",", entries)))
                             .map(each -> each.replaceFirst(",$", "")));
         }
         return first(FUSES, screen)
-                .map(each -> Order.of("fuse-bits", Optional.of(each)))
+                .map(each -> Order.of(OrderForm.FUSE_BITS, Optional.of(each)))
                 .orElse(new Order(Optional.empty(), Optional.empty()));
     }
 

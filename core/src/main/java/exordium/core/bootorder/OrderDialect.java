@@ -59,14 +59,11 @@ public interface OrderDialect {
     }
 
     static OrderDialect of(BoardProfile profile) {
-        return switch (profile.order().dialect()) {
-            case "hex-digits" -> new HexDigitOrder(profile);
-            case "fuse-bits" -> new FuseBitOrder(profile);
-            case "ordered-list" -> new NamedOrder(profile, " ");
-            case "uefi" -> new NamedOrder(profile, ",");
-            default ->
-                throw new IllegalArgumentException(
-                        "no such dialect: " + profile.order().dialect());
+        return switch (profile.order().form()) {
+            case HEX_DIGITS -> new HexDigitOrder(profile);
+            case FUSE_BITS -> new FuseBitOrder(profile);
+            case ORDERED_LIST -> new NamedOrder(profile, " ");
+            case UEFI -> new NamedOrder(profile, ",");
         };
     }
 }

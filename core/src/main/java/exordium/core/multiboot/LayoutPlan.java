@@ -165,7 +165,7 @@ public record LayoutPlan(
     public Laid laid(BoardProfile board, Map<String, ImageFacts> facts) {
         List<Finding> findings = new ArrayList<>();
         judge(board, facts, findings);
-        boolean gpt = gpt() || board.order().dialect().equals("uefi");
+        boolean gpt = gpt() || board.order().form().entries();
         // A GPT keeps its copy in the last 33 sectors (UEFI specification 2.10, 5.3.1).
         long end = (drive.bytes() - (gpt ? 33 * 512 : 0)) / ALIGNED * ALIGNED;
         List<Part> parts = new ArrayList<>();
@@ -241,7 +241,7 @@ public record LayoutPlan(
     }
 
     private void judge(BoardProfile board, Map<String, ImageFacts> facts, List<Finding> findings) {
-        if (byEntries() && !board.order().dialect().equals("uefi")) {
+        if (byEntries() && !board.order().form().entries()) {
             findings.add(Finding.stop(
                     "layout-no-entries",
                     "A " + board.id()

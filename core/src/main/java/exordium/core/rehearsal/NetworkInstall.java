@@ -31,7 +31,7 @@ public record NetworkInstall(String inOrder, boolean listed, List<Need> needs, L
     /** Empty for a family that cannot. */
     public static Optional<NetworkInstall> of(Bench bench) {
         BoardProfile profile = bench.profile();
-        boolean able = profile.order().dialect().equals("hex-digits")
+        boolean able = profile.order().form().digits()
                 && profile.ports().stream().anyMatch(port -> port.source() == StartSource.NETWORK_INSTALL);
         if (!able) {
             return Optional.empty();

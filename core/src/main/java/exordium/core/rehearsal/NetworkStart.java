@@ -66,7 +66,7 @@ final class NetworkStart {
                 .findFirst()
                 .orElse("");
         // An installer waits behind the digit; in a list of places it is one more try of the network.
-        boolean installer = profile.order().dialect().equals("hex-digits");
+        boolean installer = profile.order().form().digits();
         if (port.isEmpty() || !installer) {
             trace.passesOn(
                     Trace.Stage.SOURCE,

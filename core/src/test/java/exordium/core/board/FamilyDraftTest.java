@@ -24,7 +24,7 @@ class FamilyDraftTest {
                 Optional.empty(),
                 Optional.empty(),
                 List.of("2GB", "4 GB"),
-                Optional.ofNullable(dialect),
+                Optional.ofNullable(dialect).map(OrderForm::of),
                 Optional.empty(),
                 Optional.ofNullable(supply),
                 ports,
@@ -58,7 +58,7 @@ class FamilyDraftTest {
     @CsvSource({"hex-digits, plover", "fuse-bits, plover-3", "ordered-list, curlew-e", "uefi, dunlin-u"})
     void theOrderIsKeptAsInTheFamilyThatKeepsItSo(String dialect, String nearest) throws UnreadableInput {
         BoardProfile made = draft(dialect, null, List.of(), null).made(KNOWN);
-        assertThat(made.order().dialect()).isEqualTo(dialect);
+        assertThat(made.order().form().code()).isEqualTo(dialect);
         assertThat(KNOWN.all().stream()
                         .filter(each -> each.id().startsWith(nearest))
                         .map(BoardProfile::timing))
@@ -68,8 +68,7 @@ class FamilyDraftTest {
     @Test
     void whatCannotBeIsRefusedByName() {
         assertThatThrownBy(() -> FamilyDraft.of("Heron 1").made(KNOWN)).isInstanceOf(BadArgument.class);
-        assertThatThrownBy(() -> draft("dice", null, List.of(), null).made(KNOWN))
-                .hasMessageContaining("dice");
+        assertThatThrownBy(() -> OrderForm.said(Optional.of("dice"))).hasMessageContaining("dice");
         assertThatThrownBy(() -> draft(null, "attic", List.of(), null).made(KNOWN))
                 .hasMessageContaining("attic");
         assertThatThrownBy(

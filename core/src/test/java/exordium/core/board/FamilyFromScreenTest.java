@@ -43,7 +43,7 @@ class FamilyFromScreenTest {
     @Test
     void aLoaderWithAListTellsWhatItTriedInItsOrder() throws Exception {
         FamilyFromScreen.Seen seen = FamilyFromScreen.read(LIST);
-        assertThat(seen.dialect()).contains("ordered-list");
+        assertThat(seen.form()).contains(OrderForm.ORDERED_LIST);
         assertThat(seen.usual()).contains("nvme0 usb0 dhcp");
         assertThat(seen.memory()).containsExactly("2 GB");
         assertThat(seen.where()).contains("chip");
@@ -62,7 +62,7 @@ class FamilyFromScreenTest {
     void itsSourcesAndNamesBecomePartOfTheFamilyThatIsMade() throws Exception {
         FamilyDraft draft = FamilyDraft.of("heron-1").seen(FamilyFromScreen.read(LIST), KNOWN);
         BoardProfile made = draft.made(KNOWN);
-        assertThat(made.order().dialect()).isEqualTo("ordered-list");
+        assertThat(made.order().form()).isEqualTo(OrderForm.ORDERED_LIST);
         assertThat(made.order().usual()).isEqualTo("nvme0 usb0 dhcp");
         assertThat(made.order().names()).containsEntry("nvme0", StartSource.NVME);
         assertThat(made.ports()).extracting(BoardProfile.Port::source).contains(StartSource.NVME, StartSource.EMMC);
@@ -73,16 +73,16 @@ class FamilyFromScreenTest {
     @Test
     void otherFormsOfAnOrderAreKnown() throws Exception {
         FamilyFromScreen.Seen uefi = FamilyFromScreen.read(UEFI);
-        assertThat(uefi.dialect()).contains("uefi");
+        assertThat(uefi.form()).contains(OrderForm.UEFI);
         assertThat(uefi.usual()).contains("0010,0011");
         assertThat(FamilyFromScreen.read("BootOrder: 0003,0001\n").usual()).contains("0003,0001");
         FamilyFromScreen.Seen digits =
                 FamilyFromScreen.read("board 4 GB RAM: 4GB\nBOOT_ORDER=0xF416 nvme card network\n");
-        assertThat(digits.dialect()).contains("hex-digits");
+        assertThat(digits.form()).contains(OrderForm.HEX_DIGITS);
         assertThat(digits.usual()).contains("0xf416");
         assertThat(digits.memory()).containsExactly("4 GB");
         FamilyFromScreen.Seen fuses = FamilyFromScreen.read("16:00280000\n17:1020000a\n");
-        assertThat(fuses.dialect()).contains("fuse-bits");
+        assertThat(fuses.form()).contains(OrderForm.FUSE_BITS);
         assertThat(fuses.usual()).contains("1020000a");
     }
 
@@ -95,7 +95,7 @@ class FamilyFromScreenTest {
                 Optional.of("plover-4"),
                 Optional.empty(),
                 List.of("1 GB"),
-                Optional.of("hex-digits"),
+                Optional.of(OrderForm.HEX_DIGITS),
                 Optional.of("0xf14"),
                 Optional.empty(),
                 List.of("card", "usb"),

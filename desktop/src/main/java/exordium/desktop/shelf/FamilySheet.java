@@ -5,6 +5,7 @@ import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.FamilyDraft;
 import exordium.core.board.FamilyFromScreen;
+import exordium.core.board.OrderForm;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Trace;
 import exordium.desktop.desk.House;
@@ -63,7 +64,8 @@ public final class FamilySheet extends FormSheet {
                         .map(BoardProfile::tell)
                         .orElse("")));
         like.setValue(NEAREST);
-        dialect.getItems().addAll(AS_THERE, "hex-digits", "fuse-bits", "ordered-list", "uefi");
+        dialect.getItems().add(AS_THERE);
+        Arrays.stream(OrderForm.values()).map(OrderForm::code).forEach(dialect.getItems()::add);
         dialect.setValue(AS_THERE);
         where.getItems().addAll(AS_THERE, "chip", "card", "medium");
         where.setValue(AS_THERE);
@@ -172,7 +174,7 @@ public final class FamilySheet extends FormSheet {
                 Optional.of(like.getValue()).filter(each -> !each.equals(NEAREST)),
                 Optional.empty(),
                 words(memory),
-                said(dialect),
+                said(dialect).map(OrderForm::of),
                 typed(usual),
                 typed(supply),
                 words(ports),

@@ -35,7 +35,6 @@ public final class SettingsLint {
             "all|none|tryboot|0x[0-9a-fA-F]+|gpio\\d+=[01]|edid=.*|hdmi:[01]|partition=\\d+|boot_.*",
             Pattern.CASE_INSENSITIVE);
     private static final Pattern FAMILY = Pattern.compile("[a-z]+-[a-z0-9]+(-[a-z0-9]+)*");
-    private static final String HEX_DIGITS = "hex-digits";
     private static final Pattern ORDER = Pattern.compile("0x[0-9a-f]{1,8}");
     /** Those that stand for a source, for stop or again; 0 in front is filling. */
     private static final String DIGITS = "01234567ef";
@@ -185,7 +184,7 @@ public final class SettingsLint {
                     key + "=" + line.value().toLowerCase(Locale.ROOT),
                     "write it in lower case");
         }
-        if (key.equals(board.order().key()) && board.order().dialect().equals(HEX_DIGITS)) {
+        if (key.equals(board.order().key()) && board.order().form().digits()) {
             order(line);
         }
         boolean here = section(line, meant);

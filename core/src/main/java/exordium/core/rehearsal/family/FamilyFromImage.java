@@ -167,7 +167,7 @@ public final class FamilyFromImage {
                                         nearest.ports().stream()
                                                 .map(BoardProfile.Port::id)
                                                 .toList()),
-                        "order: " + nearest.order().dialect() + ", usually "
+                        "order: " + nearest.order().form().code() + ", usually "
                                 + nearest.order().usual(),
                         "firmware: " + nearest.firmware().where(),
                         "times of a start"));
@@ -360,7 +360,7 @@ public final class FamilyFromImage {
     private int likeness(BoardProfile each, Line line, boolean efi, Map<String, Integer> kernels) {
         BoardProfile.StartFiles files = each.startFiles();
         int points = files.kernelLineForm() == line.form() ? 8 : 0;
-        points += efi == each.order().dialect().equals("uefi") ? 4 : 0;
+        points += efi == each.order().form().entries() ? 4 : 0;
         points += files.deviceTrees().stream().anyMatch(this::has) ? 4 : 0;
         points += kernels.containsValue(each.width()) ? 3 : 0;
         points += files.settings().flatMap(this::find).isPresent() ? 2 : 0;

@@ -68,7 +68,7 @@ public final class OrderStation extends Station<OrderModel> {
     public OrderStation(House house, OrderModel model) {
         super(house, model);
         profile = board().at().profile();
-        hex = profile.order().dialect().equals("hex-digits");
+        hex = profile.order().form().digits();
         stage = Parts.button("", this::stage, "deed");
         stage.setId("stage-order");
         asHouse = Parts.button("As the house rule has it", this::arrange);

@@ -45,7 +45,7 @@ final class Edk2 implements RealPeer {
     @Override
     public Optional<String> silent(RealBench real) {
         BoardProfile profile = real.bench().profile();
-        if (!profile.order().dialect().equals("uefi")) {
+        if (!profile.order().form().entries()) {
             return Optional.of("The firmware of a " + profile.id() + " is none that EDK2 stands for.");
         }
         if (real.trace().cause() == Cause.FIRMWARE_MISSING || real.trace().cause() == Cause.SUPPLY_TOO_WEAK) {

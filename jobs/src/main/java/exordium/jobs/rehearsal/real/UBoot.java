@@ -46,7 +46,7 @@ final class UBoot implements RealPeer {
     @Override
     public Optional<String> silent(RealBench real) {
         BoardProfile profile = real.bench().profile();
-        if (!profile.order().dialect().equals("ordered-list")
+        if (!profile.order().form().list()
                 || profile.startFiles().kernelLineForm() != BoardProfile.KernelLineForm.APPEND) {
             return Optional.of("The firmware of a " + profile.id() + " is none that U-Boot stands for.");
         }
