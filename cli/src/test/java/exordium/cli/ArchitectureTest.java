@@ -24,4 +24,9 @@ class ArchitectureTest {
     void thereAreNoCircles() {
         DoorRules.hasNoCircles(CLASSES, DOOR);
     }
+
+    @Test
+    void nothingComparesTheCodeOfAFinding() {
+        DoorRules.comparesNoCodeOfAFinding(CLASSES, "exordium.cli.common.Common");
+    }
 }

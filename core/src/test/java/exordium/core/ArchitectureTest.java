@@ -7,6 +7,7 @@ import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.sli
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import exordium.core.finding.Finding;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -102,5 +103,16 @@ class ArchitectureTest {
         noClasses().should().callMethod(java.time.LocalDate.class, "now").check(CORE);
         noClasses().should().callMethod(java.time.Instant.class, "now").check(CORE);
         noClasses().should().callMethod(System.class, "currentTimeMillis").check(CORE);
+    }
+
+    /** Codes are for those who read them; what somebody goes by is a finding's subject. */
+    @Test
+    void nothingComparesTheCodeOfAFinding() {
+        noClasses()
+                .that()
+                .doNotBelongToAnyOf(Finding.class)
+                .should()
+                .callMethod(Finding.class, "code")
+                .check(CORE);
     }
 }

@@ -47,4 +47,9 @@ class ArchitectureTest {
                 .resideInAnyPackage("javafx.scene..", "javafx.stage..")
                 .check(CLASSES);
     }
+
+    @Test
+    void nothingComparesTheCodeOfAFinding() {
+        DoorRules.comparesNoCodeOfAFinding(CLASSES, "none");
+    }
 }

@@ -14,6 +14,7 @@ import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
 import exordium.core.block.FileDevice;
+import exordium.core.finding.Finding;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.run.JobRunner;
 import exordium.sim.VirtualDrive;
@@ -79,6 +80,17 @@ class ArchitectureTest {
                 .should()
                 .callMethodWhere(target(nameMatching("forWriting|open"))
                         .and(target(owner(belongToAnyOf(FileDevice.class, VirtualDrive.class)))))
+                .check(JOBS);
+    }
+
+    /** Codes are for those who read them, such as who is told over the helper's line; what somebody goes by is a finding's subject. */
+    @Test
+    void nothingComparesTheCodeOfAFinding() {
+        noClasses()
+                .that()
+                .doNotHaveFullyQualifiedName("exordium.jobs.drives.DriveHelper")
+                .should()
+                .callMethod(Finding.class, "code")
                 .check(JOBS);
     }
 }

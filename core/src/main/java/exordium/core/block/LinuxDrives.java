@@ -3,6 +3,7 @@ package exordium.core.block;
 
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -160,19 +161,19 @@ public final class LinuxDrives {
                 mounted.add(node);
             }
             if (use.members().contains(part) && mounted.isEmpty()) {
-                refusals.add(Finding.stop(
-                        "target-in-use", node + " belongs to a mounted file system on several drives.", SYSTEM));
+                refusals.add(
+                        fixed("target-in-use", node + " belongs to a mounted file system on several drives.", SYSTEM));
             }
             if (use.workspace().filter(mount -> isOn(mount, files, node)).isPresent()) {
-                refusals.add(Finding.stop("target-holds-workspace", "/dev/" + id + " holds the workspace.", SYSTEM));
+                refusals.add(fixed("target-holds-workspace", "/dev/" + id + " holds the workspace.", SYSTEM));
             }
             if (use.swaps().contains(node)) {
-                refusals.add(Finding.stop("target-is-swap", node + " is in use as swap space.", SYSTEM));
+                refusals.add(fixed("target-is-swap", node + " is in use as swap space.", SYSTEM));
             }
             refusals.addAll(heldRefusals(id, node, files, use));
         }
         if (!use.told()) {
-            refusals.add(Finding.stop(
+            refusals.add(fixed(
                     "target-not-told",
                     "What is mounted on this machine cannot be read, so nobody knows whether /dev/" + id
                             + " is in use.",
@@ -184,7 +185,7 @@ public final class LinuxDrives {
             refusals.add(Finding.stop("target-read-only", "/dev/" + id + " is read-only.", SYSTEM));
         }
         if (id.startsWith("loop") && Files.notExists(entry.resolve("loop/backing_file"))) {
-            refusals.add(Finding.stop("target-absent", "/dev/" + id + " has no file behind it.", SYSTEM));
+            refusals.add(fixed("target-absent", "/dev/" + id + " has no file behind it.", SYSTEM));
         } else if (refusals.isEmpty()) {
             kernelRefusal(id, use).ifPresent(refusals::add);
         }
@@ -203,6 +204,11 @@ public final class LinuxDrives {
                 identity(entry),
                 text(entry.resolve("diskseq")).orElse(""),
                 tableId(entry));
+    }
+
+    /** It belongs to the machine, not to the drawer; no unmounting lifts it. */
+    private static Finding fixed(String code, String words, Basis basis) {
+        return Finding.stop(code, words, basis).about(Subject.BELONGS_ELSEWHERE);
     }
 
     private static Optional<FileIdentity> identity(Path entry) {
@@ -242,7 +248,7 @@ public final class LinuxDrives {
         Set<String> seen = new HashSet<>();
         List<String> next = new ArrayList<>(names(files.resolve("holders")));
         if (!next.isEmpty()) {
-            refusals.add(Finding.stop("target-held", node + " is part of another device that is in use.", SYSTEM));
+            refusals.add(fixed("target-held", node + " is part of another device that is in use.", SYSTEM));
         }
         for (int i = 0; i < next.size(); i++) {
             if (seen.add(next.get(i))) {
@@ -265,7 +271,7 @@ public final class LinuxDrives {
         return switch (told) {
             case FREE -> Optional.empty();
             case IN_USE ->
-                Optional.of(Finding.stop(
+                Optional.of(fixed(
                         "target-in-use",
                         "/dev/" + id
                                 + " is in use: mounted where this program does not see it, or part of something else.",
@@ -274,7 +280,7 @@ public final class LinuxDrives {
                 DriveKeeper.atHand().isPresent() ? Optional.empty() : Optional.of(DriveKeeper.nobody("/dev/" + id));
             case NOT_TOLD ->
                 use.anyPool()
-                        ? Optional.of(Finding.stop(
+                        ? Optional.of(fixed(
                                 "target-not-told",
                                 "A pool of drives is mounted, and nobody here can tell whether /dev/" + id
                                         + " is one of it.",
@@ -331,7 +337,7 @@ public final class LinuxDrives {
     private static Finding mountedRefusal(String id, String node, String place) {
         boolean system = place.equals("/") || place.startsWith("/boot") || place.equals("/usr");
         return system
-                ? Finding.stop("target-holds-system", "/dev/" + id + " holds the running system.", SYSTEM)
+                ? fixed("target-holds-system", "/dev/" + id + " holds the running system.", SYSTEM)
                 : Finding.stop("target-mounted", node + " is mounted at " + place + "; unmount it first.", SYSTEM);
     }
 

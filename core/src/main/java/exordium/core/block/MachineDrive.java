@@ -3,13 +3,13 @@ package exordium.core.block;
 
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
+import exordium.core.finding.Subject;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 
 /**
  * A block device of this machine as the system describes it, with every reason for which it must not be written.
@@ -39,19 +39,10 @@ public record MachineDrive(
         Optional<FileIdentity> identity,
         String sequence,
         Optional<String> tableId) {
-    private static final Set<String> FIXED = Set.of(
-            "target-holds-system",
-            "target-holds-workspace",
-            "target-is-swap",
-            "target-held",
-            "target-absent",
-            "target-in-use",
-            "target-not-told");
-
     /** Refusals that no unmounting lifts: it belongs to the machine, not to the drawer. */
     public List<Finding> fixed() {
         return refusals.stream()
-                .filter(refusal -> FIXED.contains(refusal.code()))
+                .filter(refusal -> refusal.isAbout(Subject.BELONGS_ELSEWHERE))
                 .toList();
     }
 

@@ -4,6 +4,7 @@ package exordium.core.bootorder;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareConfig;
@@ -41,8 +42,7 @@ public record ChipSettings(
         chip.takesNothing().ifPresent(findings::add);
         // Of the order the dialect itself says what is wrong.
         SettingsCheck.settings(bytes, profile).stream()
-                .filter(each ->
-                        !each.code().equals("digit-unknown") && !each.code().equals("order-not-hex"))
+                .filter(each -> !each.isAbout(Subject.ORDER_VALUE))
                 .forEach(findings::add);
         if (bytes.length > FlashChip.MOST_SETTINGS) {
             findings.add(Finding.stop(

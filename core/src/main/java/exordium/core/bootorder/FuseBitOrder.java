@@ -5,6 +5,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import exordium.core.finding.UnreadableInput;
 import java.util.ArrayList;
 import java.util.List;
@@ -30,9 +31,11 @@ public final class FuseBitOrder implements OrderDialect {
                     value,
                     List.of(),
                     List.of(Finding.stop(
-                            "register-not-hex",
-                            "\"" + value + "\" is not a register of eight hex digits such as " + fuse.before() + ".",
-                            Basis.practice())));
+                                    "register-not-hex",
+                                    "\"" + value + "\" is not a register of eight hex digits such as " + fuse.before()
+                                            + ".",
+                                    Basis.practice())
+                            .about(Subject.UNREADABLE_ORDER)));
         }
         boolean set = (Long.parseLong(digits, 16) >>> fuse.bit() & 1) == 1;
         List<StartSource> sources = new ArrayList<>(List.of(StartSource.CARD));

@@ -5,6 +5,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import exordium.core.finding.UnreadableInput;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -135,33 +136,38 @@ public final class HexDigitOrder implements OrderDialect {
         String lower = value.toLowerCase(Locale.ROOT);
         if (value.isBlank()) {
             return Optional.of(
-                    Finding.stop("order-empty", "The order is empty; it needs a value such as 0xf41.", PRACTICE));
+                    Finding.stop("order-empty", "The order is empty; it needs a value such as 0xf41.", PRACTICE)
+                            .about(Subject.UNREADABLE_ORDER));
         }
         if (LOWER.matcher(lower).matches()) {
             return Optional.of(Finding.stop(
-                    "order-upper-case", "\"" + value + "\" must be in lower case: " + lower + ".", PRACTICE));
+                            "order-upper-case", "\"" + value + "\" must be in lower case: " + lower + ".", PRACTICE)
+                    .about(Subject.UNREADABLE_ORDER));
         }
         if (lower.matches("[0-9a-f]{1," + MOST_DIGITS + "}")) {
             return Optional.of(Finding.stop(
-                    "order-no-prefix", "\"" + value + "\" lacks the 0x in front: 0x" + lower + ".", PRACTICE));
+                            "order-no-prefix", "\"" + value + "\" lacks the 0x in front: 0x" + lower + ".", PRACTICE)
+                    .about(Subject.UNREADABLE_ORDER));
         }
         if (lower.matches("(0x)?[0-9a-f]{9,}")) {
             int count = lower.startsWith("0x") ? lower.length() - 2 : lower.length();
             return Optional.of(Finding.stop(
-                    "order-too-long",
-                    "\"" + value + "\" has " + count + " digits; there is room for " + MOST_DIGITS + ".",
-                    PRACTICE));
+                            "order-too-long",
+                            "\"" + value + "\" has " + count + " digits; there is room for " + MOST_DIGITS + ".",
+                            PRACTICE)
+                    .about(Subject.UNREADABLE_ORDER));
         }
         String digits = lower.startsWith("0x") ? lower.substring(2) : lower;
         int wrong = (int)
                 digits.chars().takeWhile(each -> Character.digit(each, 16) >= 0).count();
         return Optional.of(Finding.stop(
-                "order-not-hex",
-                digits.isEmpty()
-                        ? "\"" + value + "\" has no digits after 0x."
-                        : "\"" + value + "\" is no hex number: '" + digits.charAt(Math.min(wrong, digits.length() - 1))
-                                + "' is not a hex digit.",
-                PRACTICE));
+                        "order-not-hex",
+                        digits.isEmpty()
+                                ? "\"" + value + "\" has no digits after 0x."
+                                : "\"" + value + "\" is no hex number: '"
+                                        + digits.charAt(Math.min(wrong, digits.length() - 1)) + "' is not a hex digit.",
+                        PRACTICE)
+                .about(Subject.UNREADABLE_ORDER));
     }
 
     /** The sources with the first tried first, as rungs of a ladder; the inverse of how digits are written. */

@@ -5,6 +5,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import exordium.core.finding.UnreadableInput;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -45,10 +46,11 @@ public final class NamedOrder implements OrderDialect {
             }
         }
         if (words.isEmpty()) {
-            findings.add(Finding.stop("order-empty", "The order is empty.", basis));
+            findings.add(
+                    Finding.stop("order-empty", "The order is empty.", basis).about(Subject.UNREADABLE_ORDER));
         } else if (!sources.isEmpty()) {
             OrderFindings.of(sources).stream()
-                    .filter(finding -> !finding.code().equals("order-ends-open"))
+                    .filter(finding -> !finding.isAbout(Subject.ORDER_END))
                     .forEach(findings::add);
             slowFirst(sources).ifPresent(findings::add);
         }

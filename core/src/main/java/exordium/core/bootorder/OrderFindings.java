@@ -4,6 +4,7 @@ package exordium.core.bootorder;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
@@ -32,9 +33,10 @@ final class OrderFindings {
         }
         if (end < 0) {
             findings.add(Finding.note(
-                    "order-ends-open",
-                    "After the last source the board stops; with f at the end it would go on trying.",
-                    Basis.practice()));
+                            "order-ends-open",
+                            "After the last source the board stops; with f at the end it would go on trying.",
+                            Basis.practice())
+                    .about(Subject.ORDER_END));
         }
         if (sources.get(0) == StartSource.RESTART || sources.get(0) == StartSource.STOP) {
             findings.add(Finding.stop(

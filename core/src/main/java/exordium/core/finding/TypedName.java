@@ -5,9 +5,6 @@ import java.util.Optional;
 
 /** The one check that a target's own name was typed, to the letter, before anything on it is changed. */
 public final class TypedName {
-    /** What a finding about it is called. */
-    public static final String CODE = "target-not-confirmed";
-
     private TypedName() {}
 
     /** A stop where it was not. */
@@ -16,11 +13,12 @@ public final class TypedName {
             return Optional.empty();
         }
         return Optional.of(Finding.stop(
-                CODE,
-                typed.isEmpty()
-                        ? "The target was not confirmed: type its name, " + name + "."
-                        : "\"" + typed + "\" is not its name; that is " + name + ".",
-                Basis.computed("the name typed")));
+                        "target-not-confirmed",
+                        typed.isEmpty()
+                                ? "The target was not confirmed: type its name, " + name + "."
+                                : "\"" + typed + "\" is not its name; that is " + name + ".",
+                        Basis.computed("the name typed"))
+                .about(Subject.TARGET_NAME));
     }
 
     /** @throws Refused where it was not */

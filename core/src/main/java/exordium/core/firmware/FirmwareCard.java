@@ -5,6 +5,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.NamePattern;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.settings.SettingsDocument;
 import exordium.core.layout.DiskIdentifier;
@@ -152,10 +153,11 @@ public record FirmwareCard(
         onCard.memoryCap()
                 .filter(cap -> memory.compareTo(cap) > 0)
                 .ifPresent(cap -> findings.add(Finding.caution(
-                        "firmware-card-memory-cap",
-                        "This firmware gives a system only " + cap.said() + " of the " + memory.said()
-                                + " until its own menu is told otherwise: open it at the start screen, lift the limit, save, restart.",
-                        Basis.practice())));
+                                "firmware-card-memory-cap",
+                                "This firmware gives a system only " + cap.said() + " of the " + memory.said()
+                                        + " until its own menu is told otherwise: open it at the start screen, lift the limit, save, restart.",
+                                Basis.practice())
+                        .about(Subject.MEMORY_CAP)));
         return findings;
     }
 

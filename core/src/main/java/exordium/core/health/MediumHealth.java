@@ -3,6 +3,7 @@ package exordium.core.health;
 
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
@@ -89,9 +90,10 @@ public record MediumHealth(Optional<Replacement> replacement, List<Finding> find
             Optional<Replacement> first = dates.stream().min(Comparator.comparing(Replacement::date));
             first.filter(Replacement::soon)
                     .ifPresent(each -> findings.add(Finding.caution(
-                            each.due() ? "medium-replace" : "medium-replace-soon",
-                            each.sentence(name()),
-                            each.basis())));
+                                    each.due() ? "medium-replace" : "medium-replace-soon",
+                                    each.sentence(name()),
+                                    each.basis())
+                            .about(Subject.REPLACEMENT)));
             return new MediumHealth(first, Finding.worstFirst(findings));
         }
 

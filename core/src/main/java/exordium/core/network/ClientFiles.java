@@ -6,6 +6,7 @@ import exordium.core.board.StartSource;
 import exordium.core.filesystem.FileBody;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.FileEdit;
 import exordium.core.firststart.dialect.FirstStartFiles;
@@ -62,7 +63,7 @@ public record ClientFiles(
         boolean own = client.rootKind() == NetworkPlan.Root.OWN;
         FirstStartPlan first = FirstStartPlan.of(intents(client, own), writable(found), profile);
         List<Finding> findings = new ArrayList<>(first.findings());
-        findings.removeIf(each -> each.code().equals("identifiers-kept"));
+        findings.removeIf(each -> each.isAbout(Subject.IDENTIFIERS));
         MediumFiles files = first.after(found).files();
         String folder = folder(client, profile);
         Map<String, Optional<FileBody>> start = new TreeMap<>();

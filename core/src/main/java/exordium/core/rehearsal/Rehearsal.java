@@ -102,17 +102,14 @@ public final class Rehearsal {
         stored.findings().stream()
                 .filter(Finding::stops)
                 .findFirst()
-                .ifPresent(each -> trace.finding(Finding.caution(
-                                each.code(),
-                                each.text() + " The board takes its usual order, "
-                                        + profile.order().usual() + ".",
-                                each.basis())
+                .ifPresent(each -> trace.finding(each.asCaution(" The board takes its usual order, "
+                                + profile.order().usual() + ".")
                         .mendAt(Step.ORDER)));
         return dialect.decode(profile.order().usual());
     }
 
     private static Finding asCaution(Finding finding) {
-        return Finding.caution(finding.code(), finding.text(), finding.basis()).mendAt(Step.ORDER);
+        return finding.asCaution("").mendAt(Step.ORDER);
     }
 
     /**

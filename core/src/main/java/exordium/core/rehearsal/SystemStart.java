@@ -6,6 +6,7 @@ import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.core.finding.Subject;
 import exordium.core.firststart.kernelline.KernelLine;
 import exordium.core.firststart.lint.SettingsCheck;
 import exordium.core.firststart.settings.PcieLine;
@@ -93,7 +94,7 @@ final class SystemStart {
                 .map(content -> SettingsCheck.settings(content, profile))
                 .orElse(List.of());
         Optional<Finding> broken = findings.stream()
-                .filter(finding -> finding.code().equals(SettingsCheck.NOT_TEXT))
+                .filter(finding -> finding.isAbout(Subject.NOT_TEXT))
                 .findFirst();
         if (broken.isPresent()) {
             halt(

@@ -10,6 +10,7 @@ import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
+import exordium.core.finding.Finding;
 
 /** What holds for both doors of the program, the window and the command line. */
 public final class DoorRules {
@@ -39,5 +40,15 @@ public final class DoorRules {
 
     public static void hasNoCircles(JavaClasses classes, String door) {
         slices().matching(door + ".(**)").should().beFreeOfCycles().check(classes);
+    }
+
+    /** Codes of findings are printed, each in one place, and steer nothing. */
+    public static void comparesNoCodeOfAFinding(JavaClasses classes, String printing) {
+        noClasses()
+                .that()
+                .doNotHaveFullyQualifiedName(printing)
+                .should()
+                .callMethod(Finding.class, "code")
+                .check(classes);
     }
 }

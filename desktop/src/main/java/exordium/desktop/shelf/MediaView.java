@@ -3,6 +3,7 @@ package exordium.desktop.shelf;
 
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import exordium.core.health.MediumHealth;
 import exordium.core.storage.media.Replacement;
 import exordium.core.storage.media.Wear;
@@ -314,7 +315,7 @@ public final class MediaView extends VBox implements Page {
         entry.health().replacement().ifPresent(day -> open.getChildren()
                 .add(Parts.paragraph(day.reason(), day.soon() ? "alarm" : "soft", "small")));
         for (Finding finding : entry.health().findings()) {
-            if (!finding.code().startsWith("medium-replace")) {
+            if (!finding.isAbout(Subject.REPLACEMENT)) {
                 open.getChildren().add(Parts.paragraph(finding.text(), "soft", "small"));
             }
         }

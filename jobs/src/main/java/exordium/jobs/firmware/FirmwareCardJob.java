@@ -9,6 +9,7 @@ import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
+import exordium.core.finding.Subject;
 import exordium.core.firmware.FirmwareCard;
 import exordium.core.image.ArchiveFiles;
 import exordium.core.image.ImageFile;
@@ -150,7 +151,7 @@ public final class FirmwareCardJob {
         steps.add(
                 "An installer started from a stick offers every drive it sees, the stick it runs from as well, and writes over it"
                         + " when told to: choose by size and name, and take out what it must not touch.");
-        if (card.findings().stream().anyMatch(each -> each.code().equals("firmware-card-memory-cap"))) {
+        if (card.findings().stream().anyMatch(each -> each.isAbout(Subject.MEMORY_CAP))) {
             steps.add("At its first start open the firmware's menu, lift the memory limit and save; then restart.");
         }
         steps.add("The firmware usually keeps its order on the card itself: one that is made anew begins with "

@@ -199,10 +199,7 @@ public final class FirstStartJob {
         FirstStartFiles found =
                 FilesOnMedium.read(device, contents, order.profile().startFiles());
         FirstStartPlan plan = plan(order, found);
-        List<Finding> stops = new ArrayList<>(plan.findings());
-        stops.removeIf(finding ->
-                finding.code().startsWith("kernel-line") && !plan.edits().isEmpty());
-        Refused.ifAnyStops(stops);
+        Refused.ifAnyStops(plan.stops());
         if (!plan.edits().isEmpty()) {
             put(device, contents, plan.edits());
         }

@@ -152,15 +152,12 @@ public final class NetworkFacts {
             if (profile.isPresent() && BoardAsk.possible(profile.get())) {
                 roots.put(client.id(), rootSize(plan, client));
                 times.put(client.id(), times(plan, client));
-                for (Finding each : files(plan.server(), client).findings()) {
-                    if (all.stream().noneMatch(known -> known.code().equals(each.code()))) {
-                        all.add(each);
-                    }
-                }
+                all.addAll(files(plan.server(), client).findings());
             }
         }
-        all.addAll(PlanCheck.of(plan, id -> workbench.profiles().find(id), roots, times, kind(plan)));
-        return Finding.worstFirst(all);
+        List<Finding> once = new ArrayList<>(Finding.onePerCode(all));
+        once.addAll(PlanCheck.of(plan, id -> workbench.profiles().find(id), roots, times, kind(plan)));
+        return Finding.worstFirst(once);
     }
 
     public PlanCheck.Space space(NetworkPlan plan) throws IOException {

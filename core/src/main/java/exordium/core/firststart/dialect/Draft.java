@@ -6,6 +6,7 @@ import exordium.core.filesystem.FileBody;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.core.finding.Subject;
 import exordium.core.firststart.kernelline.KernelLine;
 import exordium.core.firststart.settings.SettingsDocument;
 import java.nio.charset.StandardCharsets;
@@ -103,11 +104,12 @@ final class Draft {
         String path = kernelLine();
         Optional<KernelLine> line = body(path).flatMap(body -> KernelLine.in(latin(body), files().kernelLineForm()));
         if (line.isEmpty()) {
-            if (findings.stream().noneMatch(each -> each.code().equals("kernel-line-missing"))) {
+            if (findings.stream().noneMatch(each -> each.isAbout(Subject.KERNEL_LINE))) {
                 add(Finding.stop(
-                        "kernel-line-missing",
-                        "There is no " + kernelLine() + " in the start partition to change.",
-                        Basis.computed("the start partition")));
+                                "kernel-line-missing",
+                                "There is no " + kernelLine() + " in the start partition to change.",
+                                Basis.computed("the start partition"))
+                        .about(Subject.KERNEL_LINE));
             }
             return;
         }

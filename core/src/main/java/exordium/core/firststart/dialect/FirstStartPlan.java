@@ -5,14 +5,14 @@ import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.FileBody;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Step;
+import exordium.core.finding.Subject;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.layout.DiskIdentifier;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
 
 /**
  * The edits of a medium that bring about what is wanted.
@@ -60,10 +60,13 @@ public record FirstStartPlan(
             OwnIdentity.put(draft);
             fresh.ifPresent(id -> rename(draft, found, id));
             if (found.diskId().isEmpty() && !found.gpt()) {
-                draft.caution(
-                        "identifiers-kept",
-                        "The medium has no table whose identifiers could be changed: its identifiers stay those of the image, and"
-                                + " it must not be plugged in beside another card of it.");
+                draft.add(Finding.caution(
+                                "identifiers-kept",
+                                "The medium has no table whose identifiers could be changed: its identifiers stay those of the image,"
+                                        + " and it must not be plugged in beside another card of it.",
+                                Basis.practice())
+                        .mendAt(Step.FIRST_START)
+                        .about(Subject.IDENTIFIERS));
             }
         }
         intents.wantedNetwork().ifPresent(network -> NetworkWords.tell(draft, network, around));
@@ -90,6 +93,14 @@ public record FirstStartPlan(
                 && found.growth().kind() != SelfGrowth.GrowthKind.UNKNOWN
                 && found.last().filter(last -> last.hasRoom(around.freeTail())).isPresent();
         return new FirstStartPlan(edits, Finding.worstFirst(findings), fresh, grows);
+    }
+
+    /** What keeps it from being carried out: a kernel line that is wrong as a whole keeps no other edits back. */
+    public List<Finding> stops() {
+        return findings.stream()
+                .filter(Finding::stops)
+                .filter(each -> edits.isEmpty() || !each.isAbout(Subject.KERNEL_LINE))
+                .toList();
     }
 
     /** By what is said, else by what the system on the medium takes; where it says nothing, the family's plain files. */
@@ -155,10 +166,7 @@ public record FirstStartPlan(
             List<FileEdit> edits,
             BoardProfile board,
             Optional<DiskIdentifier> fresh) {
-        Set<String> known = before.stream().map(Finding::code).collect(Collectors.toSet());
-        return StartFilesLint.of(after(found, edits, fresh), board).stream()
-                .filter(finding -> !known.contains(finding.code()))
-                .toList();
+        return Finding.newSince(before, StartFilesLint.of(after(found, edits, fresh), board));
     }
 
     private static FirstStartFiles after(FirstStartFiles found, List<FileEdit> edits, Optional<DiskIdentifier> fresh) {

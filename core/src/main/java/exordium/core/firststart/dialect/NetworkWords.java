@@ -93,7 +93,7 @@ final class NetworkWords {
                 .map(fault -> Finding.stop(
                         fault.code(),
                         fault.text(),
-                        fault.code().startsWith("link-local")
+                        fault.flaw() == IpWord.Flaw.RESERVED
                                 ? rfc
                                 : Basis.standard("Linux kernel documentation, nfsroot")))
                 .forEach(draft::add);

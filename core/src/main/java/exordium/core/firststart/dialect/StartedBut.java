@@ -3,6 +3,7 @@ package exordium.core.firststart.dialect;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.FileBody;
+import exordium.core.finding.Subject;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.firststart.kernelline.IpWord;
@@ -14,15 +15,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 
 /**
  * "It started, but …": what of a medium's settings explains it, and the intents that mend it. Where nothing on the medium does,
  * that is said, with where to look next. Common practice, no source.
  */
 public final class StartedBut {
-    private static final Set<String> BREAKS_LINE =
-            Set.of("crlf", "byte-order-mark", "curly-quotes", "section-open", "key-without-value", "upper-case-hex");
 
     private final FirstStartFiles found;
     private final MediumFiles files;
@@ -113,7 +111,8 @@ public final class StartedBut {
         for (String path : files.bodies().keySet().stream().sorted().toList()) {
             List<LineFinding> broken =
                     StartFilesLint.file(path, files.bodies().get(path).bytes(), files.kernelLine(), board).stream()
-                            .filter(each -> BREAKS_LINE.contains(each.finding().code()))
+                            .filter(each -> each.finding().isAbout(Subject.SPOILED_LINE)
+                                    || each.finding().isAbout(Subject.LINE_ENDS))
                             .toList();
             if (!broken.isEmpty()) {
                 sure(path + ", line " + broken.get(0).line() + ": "
@@ -197,7 +196,7 @@ public final class StartedBut {
             sure("Wi-Fi is switched off in the settings.", Map.of("on", List.of("wifi")));
         }
         StartFilesLint.of(found, board).stream()
-                .filter(each -> each.code().startsWith("wifi-"))
+                .filter(each -> each.isAbout(Subject.RADIO))
                 .forEach(each -> sure(each.text()));
         boolean radio =
                 files.in("/etc/NetworkManager/system-connections/").findAny().isPresent();

@@ -18,7 +18,32 @@ public record IpWord(List<String> fields) {
     private static final long FIRST_TWO = 0xFFFF0000L;
 
     /** What is wrong with it. */
-    public record Fault(String code, String text) {}
+    public record Fault(Flaw flaw, String text) {
+        public String code() {
+            return flaw.code;
+        }
+    }
+
+    /** What may be wrong with an address. */
+    public enum Flaw {
+        MALFORMED("address-malformed", true),
+        HOST("host-name-malformed", false),
+        RESERVED("link-local-out-of-range", true),
+        OUTSIDE("address-outside-network", false);
+
+        private final String code;
+        private final boolean stops;
+
+        Flaw(String code, boolean stops) {
+            this.code = code;
+            this.stops = stops;
+        }
+
+        /** Whether the kernel makes nothing of the address. */
+        public boolean stops() {
+            return stops;
+        }
+    }
 
     public static IpWord parse(String value) {
         return new IpWord(List.of(value.split(":", -1)));
@@ -75,7 +100,7 @@ public record IpWord(List<String> fields) {
         }
         if (!host().isEmpty() && !HostName.valid(host())) {
             faults.add(new Fault(
-                    "host-name-malformed",
+                    Flaw.HOST,
                     "\"" + host()
                             + "\" is no host name: letters, digits and dashes, at most 63, no dash at either end."));
         }
@@ -87,7 +112,7 @@ public record IpWord(List<String> fields) {
     }
 
     private static Fault malformed(String what) {
-        return new Fault("address-malformed", "The address, ip=, cannot be read: " + what + ".");
+        return new Fault(Flaw.MALFORMED, "The address, ip=, cannot be read: " + what + ".");
     }
 
     /** RFC 3927, section 2.1: the first and the last 256 addresses of 169.254/16 are reserved. */
@@ -96,7 +121,7 @@ public record IpWord(List<String> fields) {
                 .filter(address -> (address & FIRST_TWO) == LINK_LOCAL)
                 .filter(address -> (address & 0xFF00) == 0 || (address & 0xFF00) == 0xFF00)
                 .map(address -> new Fault(
-                        "link-local-out-of-range",
+                        Flaw.RESERVED,
                         client() + " is reserved; link-local addresses go from 169.254.1.0 to 169.254.254.255."));
     }
 
@@ -110,14 +135,14 @@ public record IpWord(List<String> fields) {
         boolean wide = mask < 0xFFFFFFFEL;
         if (wide && (host == 0 || host == (~mask & 0xFFFFFFFFL))) {
             return Optional.of(new Fault(
-                    "address-outside-network",
+                    Flaw.OUTSIDE,
                     client() + " is the " + (host == 0 ? "network itself" : "address for all") + " under the netmask "
                             + field(3) + "; no board can have it."));
         }
         boolean out = gateway.isPresent() && (gateway.get() & mask) != (address.get() & mask);
         return out
                 ? Optional.of(new Fault(
-                        "address-outside-network",
+                        Flaw.OUTSIDE,
                         "The gateway " + field(2) + " is not in the network of " + client() + " under the netmask "
                                 + field(3) + "; it is never reached."))
                 : Optional.empty();

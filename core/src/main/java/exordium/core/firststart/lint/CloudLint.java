@@ -11,6 +11,7 @@ import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Severity;
 import exordium.core.finding.Step;
+import exordium.core.finding.Subject;
 import exordium.core.firststart.kernelline.HostName;
 import exordium.core.firststart.kernelline.IpWord;
 import exordium.core.firststart.settings.LineFinding;
@@ -202,8 +203,9 @@ public final class CloudLint {
     }
 
     private void add(Severity severity, String code, String words, int line) {
-        found.add(
-                LineFinding.of(new Finding(severity, code, words, DOCUMENTATION, Optional.of(Step.FIRST_START)), line));
+        found.add(LineFinding.of(
+                new Finding(severity, code, words, DOCUMENTATION, Optional.of(Step.FIRST_START), Optional.empty()),
+                line));
     }
 
     private void add(Finding finding, int line) {
@@ -251,7 +253,8 @@ public final class CloudLint {
                                         + shown(all.path(key).asText())
                                         + "\" is no host name: letters, digits and dashes, at most 63, no dash at either end.",
                                 Basis.standard("RFC 1123, section 2.1"),
-                                Optional.of(Step.FIRST_START)),
+                                Optional.of(Step.FIRST_START),
+                                Optional.empty()),
                         lineOf(key));
             }
         }
@@ -328,7 +331,7 @@ public final class CloudLint {
                 own.add(address);
                 new IpWord(List.of(halves[0]))
                         .faults().stream()
-                                .filter(fault -> fault.code().equals("link-local-out-of-range"))
+                                .filter(fault -> fault.flaw() == IpWord.Flaw.RESERVED)
                                 .forEach(fault -> add(Severity.STOP, fault.code(), fault.text(), lineOf("addresses")));
             } else {
                 add(
@@ -376,10 +379,17 @@ public final class CloudLint {
         return (IpWord.number(halves[0]).orElseThrow() & mask) == (gateway & mask);
     }
 
+    private void radio(String code, String words, int line) {
+        found.add(LineFinding.of(
+                Finding.caution(code, words, DOCUMENTATION)
+                        .mendAt(Step.FIRST_START)
+                        .about(Subject.RADIO),
+                line));
+    }
+
     private void wifi(JsonNode device) {
         if (!device.path("access-points").isEmpty() && !device.hasNonNull("regulatory-domain")) {
-            add(
-                    Severity.CAUTION,
+            radio(
                     "wifi-country-missing",
                     "Line " + lineOf("access-points")
                             + ": no regulatory-domain is named; the radio may not transmit before its country is set.",
@@ -389,8 +399,7 @@ public final class CloudLint {
             String pass = point.path("password")
                     .asText(point.path("auth").path("password").asText(""));
             if (!pass.isEmpty() && !pass.matches("[0-9a-fA-F]{" + KEY_DIGITS + "}")) {
-                add(
-                        Severity.CAUTION,
+                radio(
                         "wifi-pass-in-clear",
                         "Line " + lineOf("password")
                                 + ": the pass phrase stands there in clear; put the key derived from it there.",

@@ -9,6 +9,7 @@ import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Severity;
 import exordium.core.finding.Step;
+import exordium.core.finding.Subject;
 import exordium.core.firststart.kernelline.IpWord;
 import exordium.core.firststart.kernelline.KernelLine;
 import exordium.core.firststart.kernelline.StartMenu;
@@ -57,7 +58,7 @@ public final class KernelLineLint {
                 line.flatMap(each -> each.value("root")).map(String::strip).filter(each -> !each.isEmpty());
         broken(plain, root);
         if (line.isEmpty()) {
-            add(Severity.STOP, "kernel-line-empty", "There is no kernel line in the file.", KERNEL, at);
+            whole(Severity.STOP, "kernel-line-empty", "There is no kernel line in the file.", KERNEL, at);
             return;
         }
         if (line.get().text().length() > LONGEST) {
@@ -158,7 +159,8 @@ public final class KernelLineLint {
         String words = "Line 1: the kernel line is broken here; only the first line is read, and \"" + shown(lost)
                 + "\" is lost.";
         Severity severity = harmless ? Severity.CAUTION : Severity.STOP;
-        found.add(LineFinding.of(finding(severity, "kernel-line-break", words, KERNEL), 1)
+        found.add(LineFinding.of(
+                        finding(severity, "kernel-line-break", words, KERNEL).about(Subject.KERNEL_LINE), 1)
                 .mendedByJoining(
                         plain.split("\n", -1).length,
                         String.join(" ", List.of(plain.strip().split("\\s+"))),
@@ -182,14 +184,14 @@ public final class KernelLineLint {
                     at);
         }
         if (root.get().equals("/dev/nfs") && line.value("nfsroot").isEmpty()) {
-            add(
+            whole(
                     Severity.STOP,
                     "kernel-line-no-server",
                     on + "the root is on a server, and nfsroot= does not say which.",
                     ADDRESS,
                     at);
         } else if (root.get().equals("/dev/nfs") && line.value("ip").isEmpty()) {
-            add(
+            whole(
                     Severity.STOP,
                     "kernel-line-no-address",
                     on
@@ -246,16 +248,14 @@ public final class KernelLineLint {
         if (!addresses.isEmpty()) {
             for (IpWord.Fault fault :
                     IpWord.parse(addresses.get(addresses.size() - 1)).faults()) {
-                boolean outside = fault.code().equals("address-outside-network");
                 Basis basis =
-                        switch (fault.code()) {
-                            case "link-local-out-of-range" -> LINK_LOCAL;
-                            case "host-name-malformed" -> HOSTS;
+                        switch (fault.flaw()) {
+                            case RESERVED -> LINK_LOCAL;
+                            case HOST -> HOSTS;
                             default -> ADDRESS;
                         };
-                boolean stops = !outside && !fault.code().equals("host-name-malformed");
                 add(
-                        stops ? Severity.STOP : Severity.CAUTION,
+                        fault.flaw().stops() ? Severity.STOP : Severity.CAUTION,
                         fault.code(),
                         "Line " + at + ": " + fault.text(),
                         basis,
@@ -264,15 +264,21 @@ public final class KernelLineLint {
         }
     }
 
+    /** Of the line as a whole. */
+    private void whole(Severity severity, String code, String words, Basis basis, int line) {
+        found.add(LineFinding.of(finding(severity, code, words, basis).about(Subject.KERNEL_LINE), line));
+    }
+
     private void add(Severity severity, String code, String words, Basis basis, int line) {
         found.add(LineFinding.of(finding(severity, code, words, basis), line));
     }
 
     private void add(Severity severity, String code, String words, Basis basis, int line, String mended, String mend) {
-        found.add(LineFinding.of(finding(severity, code, words, basis), line).mendedBy(mended, mend));
+        found.add(LineFinding.of(finding(severity, code, words, basis).about(Subject.SPOILED_LINE), line)
+                .mendedBy(mended, mend));
     }
 
     private static Finding finding(Severity severity, String code, String words, Basis basis) {
-        return new Finding(severity, code, words, basis, Optional.of(Step.FIRST_START));
+        return new Finding(severity, code, words, basis, Optional.of(Step.FIRST_START), Optional.empty());
     }
 }

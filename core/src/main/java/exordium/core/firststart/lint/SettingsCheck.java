@@ -9,8 +9,6 @@ import java.util.List;
 
 /** What breaks a settings file or a kernel line, found before the board finds it. */
 public final class SettingsCheck {
-    /** Not text at all: the firmware makes nothing of it. */
-    public static final String NOT_TEXT = "not-text";
 
     private SettingsCheck() {}
 

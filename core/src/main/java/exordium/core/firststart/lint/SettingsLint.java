@@ -10,6 +10,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import exordium.core.firststart.settings.LineFinding;
 import exordium.core.firststart.settings.SettingsDocument;
 import exordium.core.firststart.settings.SettingsDocument.Line;
@@ -81,6 +82,10 @@ public final class SettingsLint {
         found.add(LineFinding.of(finding, line.number()).mendedBy(mended, words));
     }
 
+    private static Finding spoiled(Finding finding) {
+        return finding.about(Subject.SPOILED_LINE);
+    }
+
     private void line(Line line) {
         letters(line);
         if (line.blank() || line.comment()) {
@@ -89,7 +94,9 @@ public final class SettingsLint {
         if (line.heading()) {
             if (!line.plain().contains("]")) {
                 add(
-                        stop("section-open", at(line) + "the section \"" + shown(line.plain()) + "\" is not closed."),
+                        spoiled(stop(
+                                "section-open",
+                                at(line) + "the section \"" + shown(line.plain()) + "\" is not closed.")),
                         line,
                         line.text().stripTrailing() + "]",
                         "close it");
@@ -106,7 +113,7 @@ public final class SettingsLint {
         }
         if (line.key().isEmpty() || line.key().get().isEmpty()) {
             add(
-                    caution("key-without-value", at(line) + "\"" + shown(line.plain()) + "\" sets nothing."),
+                    spoiled(caution("key-without-value", at(line) + "\"" + shown(line.plain()) + "\" sets nothing.")),
                     line,
                     "# " + line.plain(),
                     "make it a comment");
@@ -118,9 +125,9 @@ public final class SettingsLint {
                     .filter(key -> !key.kind().equals("text"))
                     .isPresent()) {
                 add(
-                        caution(
+                        spoiled(caution(
                                 "key-without-value",
-                                at(line) + "\"" + shown(line.key().get()) + "\" has no value behind the equals sign."),
+                                at(line) + "\"" + shown(line.key().get()) + "\" has no value behind the equals sign.")),
                         line,
                         "# " + line.plain(),
                         "make it a comment");
@@ -133,27 +140,30 @@ public final class SettingsLint {
     private void letters(Line line) {
         if (line.number() == 1 && line.text().indexOf(TextFlaws.MARK) >= 0) {
             add(
-                    stop(
+                    spoiled(stop(
                             "byte-order-mark",
-                            "Line 1: the file begins with a byte-order mark; the first line is not understood."),
+                            "Line 1: the file begins with a byte-order mark; the first line is not understood.")),
                     line,
                     line.text().replace(String.valueOf(TextFlaws.MARK), ""),
                     "take it away");
         }
-        boolean first = found.stream().noneMatch(each -> each.finding().code().equals("crlf"));
+        boolean first = found.stream().noneMatch(each -> each.finding().isAbout(Subject.LINE_ENDS));
         if ((line.ending().startsWith("\r") || line.text().indexOf('\r') >= 0) && first) {
             add(
                     stop(
-                            "crlf",
-                            at(line)
-                                    + "lines end in CR LF, as another system's editor saves them; they must end in LF."),
+                                    "crlf",
+                                    at(line)
+                                            + "lines end in CR LF, as another system's editor saves them; they must end in LF.")
+                            .about(Subject.LINE_ENDS),
                     line,
                     line.text().replace("\r", ""),
                     "end it in LF");
         }
         if (TextFlaws.curly(line.text()) && !line.comment()) {
             add(
-                    stop("curly-quotes", at(line) + "there are curly quotes in it; a word processor put them there."),
+                    spoiled(stop(
+                            "curly-quotes",
+                            at(line) + "there are curly quotes in it; a word processor put them there.")),
                     line,
                     TextFlaws.straight(line.text()),
                     "make them straight");
@@ -177,9 +187,9 @@ public final class SettingsLint {
         }
         if (UPPER_HEX.matcher(line.value()).matches()) {
             add(
-                    stop(
+                    spoiled(stop(
                             "upper-case-hex",
-                            at(line) + "\"" + shown(line.plain()) + "\" must have its hex in lower case."),
+                            at(line) + "\"" + shown(line.plain()) + "\" must have its hex in lower case.")),
                     line,
                     key + "=" + line.value().toLowerCase(Locale.ROOT),
                     "write it in lower case");
@@ -217,9 +227,10 @@ public final class SettingsLint {
             boolean letter = ORDER.matcher(value.replaceAll("[oO]", "0")).matches();
             LineFinding found = add(
                     stop(
-                            "order-not-hex",
-                            at(line) + "\"" + shown(value) + "\" is no order such as 0xf41"
-                                    + (letter ? ": there is a letter O in it where a digit belongs." : ".")),
+                                    "order-not-hex",
+                                    at(line) + "\"" + shown(value) + "\" is no order such as 0xf41"
+                                            + (letter ? ": there is a letter O in it where a digit belongs." : "."))
+                            .about(Subject.ORDER_VALUE),
                     line);
             if (letter) {
                 this.found.remove(found);
@@ -233,9 +244,10 @@ public final class SettingsLint {
                 .findFirst()
                 .ifPresent(digit -> add(
                         stop(
-                                "digit-unknown",
-                                at(line) + "the digit " + (char) digit + " in \"" + shown(value)
-                                        + "\" stands for no source."),
+                                        "digit-unknown",
+                                        at(line) + "the digit " + (char) digit + " in \"" + shown(value)
+                                                + "\" stands for no source.")
+                                .about(Subject.ORDER_VALUE),
                         line));
     }
 

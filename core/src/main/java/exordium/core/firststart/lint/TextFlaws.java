@@ -4,6 +4,7 @@ package exordium.core.firststart.lint;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.core.finding.Subject;
 import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import java.util.regex.Pattern;
@@ -25,16 +26,18 @@ public final class TextFlaws {
                         || (content[0] == (byte) 0xFE && content[1] == (byte) 0xFF));
         if (wide) {
             return Optional.of(stop(
-                    SettingsCheck.NOT_TEXT,
-                    "The file is in two bytes a letter (UTF-16), as another system's editor saves it; nothing of it is"
-                            + " understood."));
+                            "not-text",
+                            "The file is in two bytes a letter (UTF-16), as another system's editor saves it; nothing of it is"
+                                    + " understood.")
+                    .about(Subject.NOT_TEXT));
         }
         for (int i = 0; i < content.length; i++) {
             if (content[i] == 0) {
                 return Optional.of(stop(
-                        SettingsCheck.NOT_TEXT,
-                        "There is a zero byte at byte " + i
-                                + "; the file is damaged, and nothing of it is understood."));
+                                "not-text",
+                                "There is a zero byte at byte " + i
+                                        + "; the file is damaged, and nothing of it is understood.")
+                        .about(Subject.NOT_TEXT));
             }
         }
         return Optional.empty();

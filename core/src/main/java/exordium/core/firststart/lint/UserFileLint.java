@@ -6,6 +6,7 @@ import static exordium.core.firststart.lint.TextFlaws.shown;
 import static exordium.core.firststart.lint.TextFlaws.stop;
 
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import exordium.core.firststart.settings.LineFinding;
 import exordium.core.firststart.settings.SettingsDocument;
 import java.util.ArrayList;
@@ -29,12 +30,13 @@ public final class UserFileLint {
         List<LineFinding> found = new ArrayList<>();
         for (SettingsDocument.Line line : SettingsDocument.parse(content).lines()) {
             if (line.ending().startsWith("\r")
-                    && found.stream().noneMatch(each -> each.finding().code().equals("crlf"))) {
+                    && found.stream().noneMatch(each -> each.finding().isAbout(Subject.LINE_ENDS))) {
                 found.add(LineFinding.of(
                                 stop(
-                                        "crlf",
-                                        "Line " + line.number()
-                                                + ": lines end in CR LF; the carriage return becomes part of the hash."),
+                                                "crlf",
+                                                "Line " + line.number()
+                                                        + ": lines end in CR LF; the carriage return becomes part of the hash.")
+                                        .about(Subject.LINE_ENDS),
                                 line.number())
                         .mendedBy(line.text(), "end it in LF"));
             }
@@ -49,8 +51,9 @@ public final class UserFileLint {
         int colon = line.indexOf(':');
         if (colon < 0) {
             return Optional.of(caution(
-                    "key-without-value",
-                    "Line " + number + ": \"" + shown(line) + "\" is no \"name:hash\"; no account is made."));
+                            "key-without-value",
+                            "Line " + number + ": \"" + shown(line) + "\" is no \"name:hash\"; no account is made.")
+                    .about(Subject.SPOILED_LINE));
         }
         String name = line.substring(0, colon);
         String secret = line.substring(colon + 1);

@@ -2,6 +2,7 @@
 package exordium.core.storage.plan;
 
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import exordium.core.quantity.Coded;
 import exordium.core.storage.judgement.StorageAssessment;
 import exordium.core.storage.media.MediumKind;
@@ -91,9 +92,7 @@ public record HousePlan(List<Row> rows, double cost) {
     /** Why what is there does not do; empty where it does. */
     private static String trouble(StorageAssessment now) {
         return now.findings().stream()
-                .filter(finding -> finding.stops()
-                        || finding.code().equals("short-life")
-                        || finding.code().equals("full-before-time"))
+                .filter(finding -> finding.stops() || finding.isAbout(Subject.LASTING))
                 .findFirst()
                 .map(Finding::text)
                 .orElse("");

@@ -4,6 +4,7 @@ package exordium.core.storage.plan;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Severity;
+import exordium.core.finding.Subject;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Span;
@@ -228,11 +229,12 @@ public final class StorageChoice {
         }
         if (end.compareTo(medium.size()) > 0) {
             return FindingToBe.caution(() -> Finding.caution(
-                    "full-before-time",
-                    "At " + need.role().growth().said() + " a year it is full before the "
-                            + need.role().years() + " years are over: " + end.said() + " wanted then, it holds "
-                            + holds(medium) + ".",
-                    Basis.computed("data and growth")));
+                            "full-before-time",
+                            "At " + need.role().growth().said() + " a year it is full before the "
+                                    + need.role().years() + " years are over: " + end.said() + " wanted then, it holds "
+                                    + holds(medium) + ".",
+                            Basis.computed("data and growth"))
+                    .about(Subject.LASTING));
         }
         return FindingToBe.note(() -> Finding.note(
                 "image-fits", "System and data need " + wanted.said() + " of " + holds(medium) + ".", SIZES));
@@ -300,7 +302,7 @@ public final class StorageChoice {
             Basis basis = Basis.computed("rated writes, else size x cycles, over amplification");
             return switch (severity) {
                 case STOP -> Finding.stop("worn-out-soon", tooShort, basis);
-                case CAUTION -> Finding.caution("short-life", tooShort, basis);
+                case CAUTION -> Finding.caution("short-life", tooShort, basis).about(Subject.LASTING);
                 case NOTE ->
                     Finding.note(
                             "life-not-sure",

@@ -224,9 +224,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
         line.choose(release.version());
         List<Finding> plan = model.plans().getOrDefault(release.version(), List.of());
         List<Finding> findings = new ArrayList<>(plan);
-        board().facts().firmware().findings().stream()
-                .filter(each -> plan.stream().noneMatch(known -> known.code().equals(each.code())))
-                .forEach(findings::add);
+        findings.addAll(board().facts().firmware().findings());
         boolean there = board().at()
                 .board()
                 .chip()
@@ -244,7 +242,7 @@ public final class FirmwareStation extends Station<FirmwareModel> {
                                                 : "Set down " + release.version() + " for ")
                                         + board().name());
         stage.setDisable(Finding.anyStops(plan) || there || runs);
-        advise(Finding.worstFirst(findings));
+        advise(Finding.worstFirst(Finding.onePerCode(findings)));
     }
 
     private void stage() {

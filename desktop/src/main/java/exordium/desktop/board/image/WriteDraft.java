@@ -2,7 +2,7 @@
 package exordium.desktop.board.image;
 
 import exordium.core.finding.Finding;
-import exordium.core.finding.TypedName;
+import exordium.core.finding.Subject;
 import exordium.core.inspection.UsedMap;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
@@ -189,7 +189,7 @@ public final class WriteDraft {
         return plans.stream()
                 .flatMap(each -> each.plan().findings().stream())
                 .distinct()
-                .filter(finding -> !finding.code().equals(TypedName.CODE) || !typed.isEmpty())
+                .filter(finding -> !finding.isAbout(Subject.TARGET_NAME) || !typed.isEmpty())
                 .toList();
     }
 }
