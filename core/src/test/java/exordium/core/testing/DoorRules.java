@@ -5,14 +5,13 @@ import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAPac
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
-import java.util.Set;
-import com.tngtech.archunit.base.areNotAnonymousClasses()
-                .and(DescribedPredicate;
+import com.tngtech.archunit.base.DescribedPredicate;
 import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
 import exordium.core.finding.Finding;
+import java.util.Set;
 
 /** What holds for both doors of the program, the window and the command line. */
 public final class DoorRules {
