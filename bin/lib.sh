@@ -58,8 +58,9 @@ late=(-XX:Tier4InvocationThreshold=50000 -XX:Tier4MinInvocationThreshold=6000 -X
   -XX:Tier4BackEdgeThreshold=400000)
 once=(-XX:+UseSerialGC "${late[@]}")
 brief=(-XX:+UseSerialGC -XX:TieredStopAtLevel=1)
-# A window stands still while memory is tidied up: a little and often, most of it beside.
-shown=(-XX:+UseG1GC -XX:MaxGCPauseMillis=20 -Xmx512m "${late[@]}")
+# A window stands still while memory is tidied up: all of it is done beside, early, and what is not needed is given back.
+shown=(-XX:+UnlockExperimentalVMOptions -XX:+IgnoreUnrecognizedVMOptions -XX:+UseShenandoahGC -XX:ShenandoahGCHeuristics=compact -XX:ShenandoahGuaranteedGCInterval=60000
+  -Xms32m -Xmx512m "${late[@]}")
 
 # Starts the window with the arguments given. Without a display it gets one of its own, under Xvfb.
 window() {

@@ -240,7 +240,7 @@ public final class SetsJob {
             Proven proven = proven(now.at(), set);
             Refused.ifAnyStops(proven.findings());
             change(now.at().register().id(), sets -> sets.with(set));
-            return now.outcome(proven, "set-kept", set.said() + " is put down.");
+            return now.outcome(proven, "", "");
         });
     }
 
@@ -262,9 +262,9 @@ public final class SetsJob {
     public void remove(Workbench.BoardAtHand at, String name) throws IOException {
         new BoardDeed(workbench, at).run(KEEP, now -> {
             String board = now.at().register().id();
-            String said = of(board).require(name).said();
+            of(board).require(name);
             change(board, sets -> sets.without(name));
-            return now.outcome(null, "set-removed", said + " is no set of it any more.");
+            return now.outcome(null, "", "");
         });
     }
 
