@@ -2,12 +2,12 @@
 package exordium.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import exordium.cli.common.ExitCode;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -57,7 +57,7 @@ class OwnBoardCommandsTest {
 
     /** A loop device of this test's own; letGo takes it away as pulling a card out does. */
     private String loop(long bytes) throws IOException {
-        assumeTrue(GeneralTools.exitOf("losetup", "-f") == 0, "no loop devices here");
+        Needs.here(GeneralTools.exitOf("losetup", "-f") == 0, "no loop devices here");
         Path card = folder.resolve("card");
         DiskBuilder.blank(card, bytes);
         String loop =

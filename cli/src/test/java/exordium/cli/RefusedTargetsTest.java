@@ -2,10 +2,10 @@
 package exordium.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -53,7 +53,7 @@ class RefusedTargetsTest {
     }
 
     private static void needsRoot() {
-        assumeTrue(System.getProperty("user.name").equals("root"), "loop devices need root");
+        Needs.here(System.getProperty("user.name").equals("root"), "loop devices need root");
     }
 
     private String loop(Path file, String... more) {
@@ -183,7 +183,7 @@ class RefusedTargetsTest {
     @Test
     void theSecondDriveOfAMountedFileSystemIsRefused() throws IOException {
         needsRoot();
-        assumeTrue(Files.readString(Path.of("/proc/filesystems")).contains("btrfs"), "this kernel has no btrfs");
+        Needs.ofKernel(Files.readString(Path.of("/proc/filesystems")).contains("btrfs"), "this kernel has no btrfs");
         String first = loop(blank("first", 128));
         String second = loop(blank("second", 128));
         GeneralTools.run("mkfs.btrfs", "-q", "-f", first, second);

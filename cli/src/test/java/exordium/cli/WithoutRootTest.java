@@ -2,11 +2,11 @@
 package exordium.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.cli.common.ExitCode;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import java.io.File;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -45,7 +45,7 @@ class WithoutRootTest {
     static void installed() throws IOException {
         boolean root = GeneralTools.exitOf("losetup", "-f") == 0 && GeneralTools.exitOf("unshare", "-m", "true") == 0;
         // Outside CI this may be missing; where CI runs, the suite installs it.
-        assumeTrue(root && Files.exists(Path.of("/usr/bin/pkexec")), "no loop devices, namespaces or pkexec here");
+        Needs.here(root && Files.exists(Path.of("/usr/bin/pkexec")), "no loop devices, namespaces or pkexec here");
         open(shared);
         List<String> path = new ArrayList<>();
         for (String entry : System.getProperty("java.class.path").split(File.pathSeparator)) {

@@ -2,13 +2,13 @@
 package exordium.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import exordium.cli.common.ExitCode;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.charset.StandardCharsets;
@@ -206,7 +206,7 @@ class WriteProcessTest {
 
     /** The superuser's tools are there in the project's own test runs; elsewhere this part is left out. */
     private static String loop(Path file) {
-        assumeTrue(GeneralTools.exitOf("losetup", "-f") == 0, "no loop devices here");
+        Needs.here(GeneralTools.exitOf("losetup", "-f") == 0, "no loop devices here");
         return GeneralTools.run("losetup", "-f", "--show", file.toString()).strip();
     }
 
@@ -218,7 +218,7 @@ class WriteProcessTest {
         String loop = loop(behind);
         Path place = Files.createDirectory(folder.resolve("mounted"));
         try {
-            assumeTrue(GeneralTools.exitOf("mount", loop, place.toString()) == 0, "nothing can be mounted here");
+            Needs.here(GeneralTools.exitOf("mount", loop, place.toString()) == 0, "nothing can be mounted here");
             String name = Path.of(loop).getFileName().toString();
             Ended refused =
                     ended(start("write", small.packed().toString(), loop, "--confirm", name, "--allow-real-drives"));
@@ -238,7 +238,7 @@ class WriteProcessTest {
         String loop = loop(full);
         Path place = Files.createDirectory(folder.resolve("full"));
         try {
-            assumeTrue(GeneralTools.exitOf("mount", loop, place.toString()) == 0, "nothing can be mounted here");
+            Needs.here(GeneralTools.exitOf("mount", loop, place.toString()) == 0, "nothing can be mounted here");
             Path drive = place.resolve("card.img");
             assertThat(new Terminal(workspace)
                             .run("drive", "new", drive.toString(), "--bytes", "500000000", "--bus", "sd")

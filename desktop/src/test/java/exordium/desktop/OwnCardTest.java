@@ -2,7 +2,6 @@
 package exordium.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.access.Known;
 import exordium.core.block.LinuxDrives;
@@ -11,6 +10,7 @@ import exordium.core.finding.Step;
 import exordium.core.storage.media.MediumKind;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import exordium.desktop.desk.House;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Media;
@@ -97,7 +97,7 @@ class OwnCardTest {
 
     @Test
     void aCardIsWrittenSetUpTakenOutRehearsedToldAndItsCopyIsDue() throws IOException {
-        assumeTrue(!loop.isEmpty(), "no loop devices here");
+        Needs.here(!loop.isEmpty(), "no loop devices here");
         // An identifier no other test has: its loop devices beside this one must not be taken for this card.
         Path image = new DiskBuilder(folder).id("0c4d0c4d").build("system.img");
         hand = new Hand(stage.getScene());

@@ -3,7 +3,6 @@ package exordium.jobs;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
@@ -14,6 +13,7 @@ import exordium.core.image.ImageFile;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import exordium.core.writing.Difference;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.Verification;
@@ -56,7 +56,7 @@ class MachineDrivesTest {
 
     @BeforeEach
     void loopDevice() throws IOException {
-        assumeTrue(System.getProperty("user.name").equals("root"), "loop devices need root");
+        Needs.here(System.getProperty("user.name").equals("root"), "loop devices need root");
         Path backing = folder.resolve("medium");
         DiskBuilder.blank(backing, 200 * MIB);
         loop = Path.of(GeneralTools.run("losetup", "-P", "-f", "--show", backing.toString())
@@ -81,7 +81,7 @@ class MachineDrivesTest {
     private void showPartition() throws IOException {
         String name = loop.getFileName() + "p2";
         Path numbers = Path.of("/sys/block", String.valueOf(loop.getFileName()), name, "dev");
-        assumeTrue(Files.exists(numbers), "this kernel reads no partitions of loop devices");
+        Needs.ofKernel(Files.exists(numbers), "this kernel reads no partitions of loop devices");
         if (!Files.exists(Path.of(loop + "p2"))) {
             String[] parts = Files.readString(numbers).strip().split(":");
             GeneralTools.run("mknod", loop + "p2", "b", parts[0], parts[1]);
@@ -126,7 +126,7 @@ class MachineDrivesTest {
         write();
         showPartition();
         Path place = Files.createDirectory(folder.resolve("mounted here"));
-        assumeTrue(GeneralTools.exitOf("mount", loop + "p2", place.toString()) == 0, "nothing may be mounted here");
+        Needs.here(GeneralTools.exitOf("mount", loop + "p2", place.toString()) == 0, "nothing may be mounted here");
         assertThat(drive().refusals()).extracting(Finding::code).contains("target-mounted");
         assertThatThrownBy(() -> write()).isInstanceOf(Refused.class).hasMessageContaining("is mounted at");
         MachineTools.unmount(drive());
@@ -143,7 +143,7 @@ class MachineDrivesTest {
                         .filter(each -> each.refusals().stream()
                                 .anyMatch(refusal -> refusal.code().equals("target-holds-system")))
                         .findFirst();
-        assumeTrue(system.isPresent(), "this system's root is on no drive that is listed");
+        Needs.ofKernel(system.isPresent(), "this system's root is on no drive that is listed");
         assertThatThrownBy(() -> MachineTools.unmount(system.get())).isInstanceOf(Refused.class);
     }
 

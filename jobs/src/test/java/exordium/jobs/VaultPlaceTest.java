@@ -3,7 +3,6 @@ package exordium.jobs;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.schedule.Retention;
@@ -15,11 +14,13 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.vault.CopyJob;
 import exordium.jobs.copies.vault.VaultJob;
 import exordium.jobs.copies.vault.VaultPlace;
 import exordium.jobs.workspace.WorkspaceArchive;
+import exordium.jobs.workspace.WorkspaceExport;
 import exordium.store.Copies;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -87,7 +88,7 @@ class VaultPlaceTest {
                 () -> vault.prune(Optional.empty(), TransferWatch.NONE),
                 () -> vault.check(OptionalInt.empty(), TransferWatch.NONE),
                 () -> place.plan(Optional.empty()),
-                () -> WorkspaceArchive.export(house.bench, folder.resolve("all.zip"), TransferWatch.NONE));
+                () -> WorkspaceExport.write(house.bench, folder.resolve("all.zip"), TransferWatch.NONE));
         for (ThrowingCallable deed : deeds) {
             assertThatThrownBy(deed)
                     .isInstanceOf(UnreadableInput.class)
@@ -103,7 +104,7 @@ class VaultPlaceTest {
         assertThat(plan.bytes()).isEqualTo(ByteSize.ZERO);
         place.move(plan, TransferWatch.NONE);
         assertThat(whole()).isEqualTo(copies);
-        assertThat(house.bench.vaultAway()).isEmpty();
+        assertThat(house.bench.standing().away()).isEmpty();
     }
 
     /** A plan that is a while old: the share went away since, or the vault was moved by somebody else. */
@@ -161,7 +162,7 @@ class VaultPlaceTest {
     }
 
     private static void mount(Path disk, String options) throws IOException {
-        assumeTrue(
+        Needs.ofKernel(
                 GeneralTools.exitOf("mount", "-t", "tmpfs", "-o", options, "tmpfs", disk.toString()) == 0,
                 "nothing may be mounted here");
     }
@@ -169,7 +170,7 @@ class VaultPlaceTest {
     @Test
     void aWorkspaceTakenAlongHasItsVaultInIt() throws IOException {
         Path file = folder.resolve("all.zip");
-        WorkspaceArchive.export(house.bench, file, TransferWatch.NONE);
+        WorkspaceExport.write(house.bench, file, TransferWatch.NONE);
         try (Workbench there = WorkspaceArchive.importFrom(
                 file, folder.resolve("there"), house.bench.clock(), ZoneOffset.UTC, TransferWatch.NONE)) {
             assertThat(there.vault()).isEqualTo(there.workspace().ownVault());
@@ -187,7 +188,7 @@ class VaultPlaceTest {
         Path part = Files.writeString(strange.resolve("mine.part"), "somebody's");
         Path file = folder.resolve("all.zip");
         house.workspace.vaultIsAt(Optional.of(strange.getParent()));
-        WorkspaceArchive.export(house.bench, file, TransferWatch.NONE);
+        WorkspaceExport.write(house.bench, file, TransferWatch.NONE);
         WorkspaceArchive.importFrom(
                         file, folder.resolve("there"), house.bench.clock(), ZoneOffset.UTC, TransferWatch.NONE)
                 .close();
@@ -212,7 +213,7 @@ class VaultPlaceTest {
                 .hasMessageContaining("outside of the vault");
         assertThat(part).exists();
         Path second = folder.resolve("second.zip");
-        WorkspaceArchive.export(house.bench, second, TransferWatch.NONE);
+        WorkspaceExport.write(house.bench, second, TransferWatch.NONE);
         assertThatThrownBy(() -> WorkspaceArchive.importFrom(
                         second, folder.resolve("there 2"), house.bench.clock(), ZoneOffset.UTC, TransferWatch.NONE))
                 .isInstanceOf(UnreadableInput.class)

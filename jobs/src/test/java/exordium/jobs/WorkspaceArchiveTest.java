@@ -11,6 +11,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.testing.GeneralTools;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.workspace.WorkspaceArchive;
+import exordium.jobs.workspace.WorkspaceExport;
 import exordium.jobs.workspace.Workspaces;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -38,7 +39,7 @@ class WorkspaceArchiveTest {
     void allOfItComesBackAndADriveWithLittleOnItTakesLittle() throws IOException {
         House house = House.demo(Files.createDirectory(folder.resolve("h")));
         Path zip = folder.resolve("taken.zip");
-        WorkspaceArchive.export(house.bench, zip, TransferWatch.NONE);
+        WorkspaceExport.write(house.bench, zip, TransferWatch.NONE);
         // The drives are some 950 GB by their size.
         assertThat(Files.size(zip)).isLessThan(600L << 20);
         GeneralTools.run("unzip", "-tq", zip.toString());
@@ -57,13 +58,13 @@ class WorkspaceArchiveTest {
                             .boards())
                     .isEqualTo(house.sheets.now().boards());
         }
-        assertThatThrownBy(() -> WorkspaceArchive.export(house.bench, zip, TransferWatch.NONE))
+        assertThatThrownBy(() -> WorkspaceExport.write(house.bench, zip, TransferWatch.NONE))
                 .isInstanceOf(NameTaken.class);
         assertThatThrownBy(() ->
-                        WorkspaceArchive.export(house.bench, house.folder.resolve("vault/in.zip"), TransferWatch.NONE))
+                        WorkspaceExport.write(house.bench, house.folder.resolve("vault/in.zip"), TransferWatch.NONE))
                 .hasMessageContaining("outside");
         assertThatThrownBy(() ->
-                        WorkspaceArchive.export(house.bench, folder.resolve("nowhere/taken.zip"), TransferWatch.NONE))
+                        WorkspaceExport.write(house.bench, folder.resolve("nowhere/taken.zip"), TransferWatch.NONE))
                 .hasMessageContaining("no folder");
         assertThatThrownBy(() -> imported(zip, "again")).isInstanceOf(NameTaken.class);
         house.bench.close();

@@ -44,7 +44,7 @@ public final class VaultCommand {
     int status(@Mixin Common common) throws IOException {
         Common.House house = common.house();
         List<BoardOut> boards = new ArrayList<>();
-        Optional<String> away = house.bench().vaultAway();
+        Optional<String> away = house.bench().standing().away();
         VaultJob.Strata strata = new VaultJob(house.bench()).strata(Optional.empty());
         for (DueCalendar.Entry entry : DueCalendar.entries(house.bench(), house.sheets())) {
             List<VaultJob.Generation> copies = strata.of(entry.board(), away.isPresent());

@@ -7,6 +7,7 @@ import exordium.cli.common.ExitCode;
 import exordium.core.finding.UnreadableInput;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.workspace.WorkspaceArchive;
+import exordium.jobs.workspace.WorkspaceExport;
 import exordium.jobs.workspace.Workspaces;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -81,7 +82,7 @@ public final class WorkspaceCommand {
         }
         Workbench bench = common.workbench();
         try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
-            WorkspaceArchive.export(bench, file, progress.meter());
+            WorkspaceExport.write(bench, file, progress.meter());
         }
         long bytes = Files.size(file);
         common.print(

@@ -51,4 +51,17 @@ public interface TransferWatch {
             throw new CancellationException();
         }
     }
+
+    /** One that tells nobody how far it is, but may be stopped like the other. */
+    static TransferWatch stopOnly(TransferWatch other) {
+        return new TransferWatch() {
+            @Override
+            public void moved(Phase phase, long position, int bytes, long nanos, long total) {}
+
+            @Override
+            public boolean cancelled() {
+                return other.cancelled();
+            }
+        };
+    }
 }

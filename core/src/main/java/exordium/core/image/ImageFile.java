@@ -17,7 +17,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import org.apache.commons.compress.compressors.gzip.GzipCompressorInputStream;
 import org.apache.commons.io.input.BoundedInputStream;
@@ -36,9 +35,6 @@ public final class ImageFile {
     /** An .xz smaller than this is not worth loading the system's library for. */
     static final long WORTH_THE_SYSTEM = 16L << 20;
 
-    private static final int LONGEST_MAGIC = 16;
-    private static final int HEAD = 1 << 16;
-    private static final List<String> PACKED = List.of(".xz", ".gz", ".zst", ".bz2", ".zip", ".7z", ".rar", ".copy");
     private static final int STREAM_BUFFER = 1 << 16;
 
     private final Path path;
@@ -124,14 +120,14 @@ public final class ImageFile {
         if (size.bytes() == 0) {
             throw new UnreadableInput(path.getFileName() + " is empty.");
         }
-        byte[] magic = magic(path);
-        if (startsWith(magic, 'R', 'a', 'r', '!')) {
+        byte[] magic = ContainerMarks.magic(path);
+        if (ContainerMarks.startsWith(magic, 'R', 'a', 'r', '!')) {
             throw new UnreadableInput(path.getFileName()
                     + " is a .rar archive, which is not read here; unpack it first and give the image inside.");
         }
-        ContainerKind kind = kindOf(magic);
+        ContainerKind kind = ContainerMarks.kindOf(magic);
         if (kind == ContainerKind.RAW) {
-            requireNoLostContainer(path);
+            ContainerMarks.requireNoLostContainer(path);
         }
         try {
             if (kind == ContainerKind.ZIP || kind == ContainerKind.SEVEN_Z) {
@@ -165,39 +161,6 @@ public final class ImageFile {
         } catch (IOException | RuntimeException e) {
             throw broken(path, kind, e);
         }
-    }
-
-    /**
-     * A file that is called as a container and does not begin as one is a damaged container, unless it looks like a disk: else its packed
-     * bytes would go onto a medium as they are, and be found there.
-     */
-    private static void requireNoLostContainer(Path path) throws IOException {
-        String name = String.valueOf(path.getFileName()).toLowerCase(Locale.ROOT);
-        Optional<String> suffix =
-                PACKED.stream().filter(each -> name.endsWith(each)).findFirst();
-        if (suffix.isEmpty() || looksLikeDisk(path)) {
-            return;
-        }
-        throw new UnreadableInput(
-                path.getFileName() + " is called " + suffix.get()
-                        + " and does not begin as such a file does, nor as a disk: it"
-                        + " is damaged, or something else.",
-                0);
-    }
-
-    /** By the marks of MBR and FAT at byte 510, of GPT at 512, of ext at 1080 and of ISO 9660 at 32769. */
-    private static boolean looksLikeDisk(Path path) throws IOException {
-        try (InputStream stream = MediumAt.stream(path)) {
-            byte[] head = stream.readNBytes(HEAD);
-            return has(head, 510, 0x55, 0xAA)
-                    || has(head, 512, 'E', 'F', 'I', ' ')
-                    || has(head, 1080, 0x53, 0xEF)
-                    || has(head, 32769, 'C', 'D', '0', '0', '1');
-        }
-    }
-
-    private static boolean has(byte[] bytes, int at, int... expected) {
-        return bytes.length >= at && startsWith(Arrays.copyOfRange(bytes, at, bytes.length), expected);
     }
 
     /** A container that announces more than it may hold is refused before any of it is unpacked. */
@@ -234,18 +197,12 @@ public final class ImageFile {
         return bound;
     }
 
-    private static byte[] magic(Path path) throws IOException {
-        try (InputStream stream = MediumAt.stream(path)) {
-            return stream.readNBytes(LONGEST_MAGIC);
-        }
-    }
-
     /**
      * The images to choose from where a file is an archive with several; each is opened as {@code archive/name}. Empty where
      * there is no choice.
      */
     public static List<String> choices(Path path) throws IOException {
-        ContainerKind kind = kindOf(magic(path));
+        ContainerKind kind = ContainerMarks.kindOf(ContainerMarks.magic(path));
         if (kind != ContainerKind.ZIP && kind != ContainerKind.SEVEN_Z) {
             return List.of();
         }
@@ -386,40 +343,6 @@ public final class ImageFile {
             blocks.close();
         }
         return Optional.empty();
-    }
-
-    private static ContainerKind kindOf(byte[] magic) {
-        if (startsWith(magic, 0xFD, '7', 'z', 'X', 'Z', 0)) {
-            return ContainerKind.XZ;
-        }
-        if (startsWith(magic, 0x1F, 0x8B, 8)) {
-            return ContainerKind.GZIP;
-        }
-        if (startsWith(magic, 0x28, 0xB5, 0x2F, 0xFD)) {
-            return ContainerKind.ZSTD;
-        }
-        if (startsWith(magic, 'B', 'Z', 'h') && magic.length > 3 && magic[3] >= '1' && magic[3] <= '9') {
-            return ContainerKind.BZIP2;
-        }
-        if (startsWith(magic, 'P', 'K', 3, 4)) {
-            return ContainerKind.ZIP;
-        }
-        if (startsWith(magic, CopyManifest.FORMAT.chars().toArray())) {
-            return ContainerKind.COPY;
-        }
-        return startsWith(magic, '7', 'z', 0xBC, 0xAF, 0x27, 0x1C) ? ContainerKind.SEVEN_Z : ContainerKind.RAW;
-    }
-
-    private static boolean startsWith(byte[] bytes, int... expected) {
-        if (bytes.length < expected.length) {
-            return false;
-        }
-        for (int i = 0; i < expected.length; i++) {
-            if ((bytes[i] & 0xFF) != expected[i]) {
-                return false;
-            }
-        }
-        return true;
     }
 
     private static Optional<ByteSize> sizeInside(Path path, ContainerKind kind, ByteSize size) throws IOException {

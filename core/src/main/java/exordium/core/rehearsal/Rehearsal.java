@@ -10,7 +10,6 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.layout.PartitionTable;
-import exordium.core.quantity.Watts;
 import exordium.core.rehearsal.contents.Cause;
 import exordium.core.rehearsal.contents.KernelChoice;
 import exordium.core.rehearsal.contents.MediumContents;
@@ -19,7 +18,6 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
 
 /**
  * Goes through a start as the board would: power, firmware, each source in its order, start files, kernel line, kernel,
@@ -112,58 +110,10 @@ public final class Rehearsal {
         return finding.asCaution("").mendAt(Step.ORDER);
     }
 
-    /**
-     * The board and what is soldered or slotted in must have their power; USB drives get what the ports may give, socket by
-     * socket, and those that want more are not seen.
-     */
     private boolean powerHolds() {
-        Watts must = profile.power().baseWatts();
-        for (Bench.Attached medium : bench.attached()) {
-            must = onUsb(medium) ? must : must.plus(medium.watts());
-        }
-        Watts given = bench.supply().power();
-        String sum = bench.supply().title() + " gives " + given.said() + "; the board with what must run draws up to "
-                + must.said() + ".";
-        if (given.compareTo(must) < 0) {
-            trace.fails(Trace.Stage.POWER, null, 0.5, Cause.SUPPLY_TOO_WEAK, sum);
-            trace.finding(Finding.stop(
-                            "supply-too-weak",
-                            sum + " Use the supply it is made for, "
-                                    + profile.power().supply().title() + ".",
-                            Basis.computed("volts times amps"))
-                    .mendAt(Step.STORAGE));
-            return false;
-        }
-        trace.works(Trace.Stage.POWER, null, 0, sum);
-        Watts left = profile.power().usbAllowance(bench.supply());
-        Watts spare = given.minus(must);
-        left = spare.compareTo(left) < 0 ? spare : left;
-        for (BoardProfile.Port port : profile.ports()) {
-            for (Bench.Attached medium : bench.attached()) {
-                if (!medium.port().equals(port.id()) || !onUsb(medium)) {
-                    continue;
-                }
-                if (medium.watts().compareTo(left) > 0) {
-                    unpowered.add(port.id());
-                    trace.finding(Finding.caution(
-                                    "usb-power",
-                                    medium.name() + " on " + port.id() + " draws up to "
-                                            + medium.watts().said() + "; with this supply the USB ports have "
-                                            + left.said() + " left for it, so it is not seen.",
-                                    Basis.computed("what the ports may give"))
-                            .mendAt(Step.STORAGE));
-                } else {
-                    left = left.minus(medium.watts());
-                }
-            }
-        }
-        return true;
-    }
-
-    private boolean onUsb(Bench.Attached medium) {
-        return profile.port(medium.port())
-                .filter(port -> port.source() == StartSource.USB || port.source() == StartSource.USB_DEVICE)
-                .isPresent();
+        Optional<Set<String>> without = PowerAtStart.unpowered(bench, trace);
+        without.ifPresent(unpowered::addAll);
+        return without.isPresent();
     }
 
     /** What a write that was cut leaves of a chip with one slot. */
@@ -418,57 +368,12 @@ public final class Rehearsal {
         Cause cause = fault.map(TraceBuilder.Fault::cause).orElse(fused.isPresent() ? Cause.FUSE_NOT_SET : byOrder);
         trace.cause(cause);
         if (cause != Cause.FUSE_NOT_SET) {
-            trace.finding(Finding.stop("start-" + cause.code(), closing(order, fault, cause), DRIVES)
-                    .mendAt(fault.map(each -> mendAt(each.cause())).orElse(Step.ORDER)));
+            trace.finding(Finding.stop(
+                            "start-" + cause.code(), NothingStarted.closing(bench, trace, order, fault, cause), DRIVES)
+                    .mendAt(fault.map(each -> NothingStarted.mendAt(each.cause()))
+                            .orElse(Step.ORDER)));
         }
         return trace.end(outcome);
-    }
-
-    /** Cause and mend in one sentence each. */
-    private String closing(DecodedOrder order, Optional<TraceBuilder.Fault> fault, Cause cause) {
-        if (fault.isPresent()) {
-            return "It does not start. " + fault.get().text() + " " + mend(cause);
-        }
-        List<String> untried = bench.attached().stream()
-                .filter(medium -> !trace.tried(medium.port()))
-                .map(medium -> medium.name() + " on " + medium.port())
-                .toList();
-        String looked = order.sources().stream()
-                .filter(source -> source != StartSource.STOP && source != StartSource.RESTART)
-                .map(StartSource::code)
-                .distinct()
-                .collect(Collectors.joining(", "));
-        String where = looked.isEmpty()
-                ? "The order " + order.value() + " names no place to start from."
-                : "Nothing is plugged in where this board looks: " + looked + ".";
-        return untried.isEmpty()
-                ? where + (looked.isEmpty() ? " Set one that does." : " Put a medium with a system in one of these.")
-                : where + " " + String.join(" and ", untried) + (untried.size() == 1 ? " is" : " are")
-                        + " never tried: put that into the order, or move it.";
-    }
-
-    private static String mend(Cause cause) {
-        return switch (cause) {
-            case NO_PARTITION_TABLE, NO_START_PARTITION, NO_START_FILES -> "Write an image for this board to it.";
-            case KERNEL_FOR_OTHER_BOARD -> "Write an image made for this board to it.";
-            case FIRMWARE_TOO_OLD -> "Update the firmware, and restart.";
-            case DRIVE_WRONG_KIND -> "Use a drive of the right kind, or another port.";
-            case PCIE_OFF -> "Set it in the firmware's settings, and restart.";
-            case SUPPLY_TOO_WEAK -> "Use the supply this board is made for.";
-            case NETWORK_NO_LINK -> "Plug the cable in.";
-            case NETWORK_NO_LEASE -> "Start the server that hands out addresses first.";
-            case NETWORK_NO_DIRECTORY, NETWORK_NO_FILES -> "Put the board's files on the server.";
-            default -> "";
-        };
-    }
-
-    private static Step mendAt(Cause cause) {
-        return switch (cause) {
-            case NO_PARTITION_TABLE, NO_START_PARTITION, NO_START_FILES, KERNEL_FOR_OTHER_BOARD -> Step.IMAGE;
-            case FIRMWARE_TOO_OLD -> Step.FIRMWARE;
-            case DRIVE_WRONG_KIND, DRIVE_NOT_SEEN, SUPPLY_TOO_WEAK -> Step.STORAGE;
-            default -> Step.ORDER;
-        };
     }
 
     private String portOf(StartSource source) {

@@ -6,12 +6,9 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.MediumException;
 import exordium.core.block.TransferWatch;
 import exordium.core.block.TransferWatch.Phase;
-import exordium.core.quantity.ByteSize;
-import exordium.core.quantity.Span;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -97,9 +94,9 @@ final class TargetLane implements Closeable {
         try {
             step.run();
         } catch (CancellationException e) {
-            end(Verdict.CANCELLED, stopped(e) + incomplete());
+            end(Verdict.CANCELLED, LaneWords.stopped(e) + incomplete());
         } catch (IOException e) {
-            end(Verdict.FAILED, withStop(e.getMessage()) + " " + incomplete());
+            end(Verdict.FAILED, LaneWords.withStop(e.getMessage()) + " " + incomplete());
         }
     }
 
@@ -355,9 +352,9 @@ final class TargetLane implements Closeable {
         List<Difference> differences = doubtful.isEmpty() ? List.of() : mapped(doubtful);
         verification = Optional.of(new Verification(checked, target.readsPastCache(), differences));
         if (differences.isEmpty()) {
-            end(Verdict.VERIFIED, provenSentence(verification.get()) + told());
+            end(Verdict.VERIFIED, LaneWords.proven(plan, target.name(), verification.get()) + told());
         } else {
-            end(Verdict.DIFFERENT, differSentence(differences));
+            end(Verdict.DIFFERENT, LaneWords.differs(target.name(), differences));
         }
     }
 
@@ -378,7 +375,7 @@ final class TargetLane implements Closeable {
                         .filter(proof -> proof.position() == position)
                         .anyMatch(proof -> proof.pieces().extents().stream()
                                 .anyMatch(each -> from >= each.from() && from < each.to())),
-                stopOnly());
+                TransferWatch.stopOnly(watch));
         if (!exact.isEmpty()) {
             return exact;
         }
@@ -388,85 +385,14 @@ final class TargetLane implements Closeable {
                 .toList();
     }
 
-    /** The second look tells nobody how far it is, but may be stopped like the first. */
-    private TransferWatch stopOnly() {
-        return new TransferWatch() {
-            @Override
-            public void moved(Phase phase, long position, int bytes, long nanos, long total) {}
-
-            @Override
-            public boolean cancelled() {
-                return watch.cancelled();
-            }
-        };
-    }
-
-    /** A drive that does not answer says so itself. */
-    private static String stopped(CancellationException e) {
-        return e.getMessage() == null ? "Stopped. " : "Stopped: " + withStop(e.getMessage()) + " ";
-    }
-
     private String incomplete() {
-        if (!attempted) {
-            return "Nothing was written; " + target.name() + " is as it was.";
-        }
-        return target.name() + " is incomplete and is not to be used; write it again, or go on with this write.";
+        return LaneWords.incomplete(target.name(), attempted);
     }
 
     /** What mode and journal saved or found. */
     private String told() {
-        StringBuilder words = new StringBuilder();
-        if (changedSince > 0) {
-            words.append(" Of what an earlier run had brought on to it, ")
-                    .append(changedSince)
-                    .append(changedSince == 1 ? " chunk was" : " chunks were")
-                    .append(" not as it had been left, and written anew.");
-        }
-        if (skipped > 0 && plan.mode() != WriteMode.WHOLE) {
-            words.append(" ")
-                    .append(ByteSize.of(skipped).said())
-                    .append(plan.mode() == WriteMode.CHANGED ? " were right already" : " hold nothing")
-                    .append(" and were not written: that much wear");
-            savedTime().ifPresent(time -> words.append(" and about ").append(Span.said(time)));
-            words.append(" saved.");
-        }
-        return words.toString();
-    }
-
-    /** By the pace of this very write, else by what is known of the medium. */
-    private Optional<Duration> savedTime() {
-        if (written > 0 && writeNanos > 0) {
-            return Optional.of(Duration.ofNanos(Math.round((double) writeNanos / written * skipped)));
-        }
-        return plan.target()
-                .writeRate()
-                .filter(rate -> rate.bytesPerSecond() > 0)
-                .map(rate -> rate.timeFor(ByteSize.of(skipped)));
-    }
-
-    private String provenSentence(Verification proof) {
-        String cache = proof.pastCache()
-                ? "."
-                : "; the file system here allows no reading past the page cache, so this proves the file, not the medium.";
-        return switch (plan.mode()) {
-            case WHOLE, CHANGED ->
-                "Every byte of " + target.name() + " was read back and agrees with the image" + cache;
-            case USED ->
-                "Every byte of " + target.name()
-                        + " that a table or a file system of the image counts as taken was read"
-                        + " back and agrees with it" + cache;
-        };
-    }
-
-    private String differSentence(List<Difference> differences) {
-        Difference first = differences.get(0);
-        return target.name() + " differs from the image at byte " + first.offset()
-                + (differences.size() == 1 ? "" : " and in " + (differences.size() - 1) + " more places")
-                + ". It is not to be used as it is; write it again, and replace the medium if it differs again.";
-    }
-
-    private static String withStop(String sentence) {
-        return sentence == null ? "The write failed." : sentence.endsWith(".") ? sentence : sentence + ".";
+        double nanosAByte = written > 0 && writeNanos > 0 ? (double) writeNanos / written : 0;
+        return LaneWords.saved(plan, changedSince, skipped, nanosAByte);
     }
 
     @Override

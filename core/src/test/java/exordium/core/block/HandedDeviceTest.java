@@ -3,10 +3,10 @@ package exordium.core.block;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.finding.Refused;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import java.io.RandomAccessFile;
 import java.nio.ByteBuffer;
 import java.nio.channels.ClosedChannelException;
@@ -33,7 +33,7 @@ class HandedDeviceTest {
 
     @BeforeEach
     void loop() throws Exception {
-        assumeTrue(GeneralTools.exitOf("losetup", "-f") == 0, "no loop devices here");
+        Needs.here(GeneralTools.exitOf("losetup", "-f") == 0, "no loop devices here");
         file = folder.resolve("card");
         try (RandomAccessFile made = new RandomAccessFile(file.toFile(), "rw")) {
             made.setLength(BYTES);

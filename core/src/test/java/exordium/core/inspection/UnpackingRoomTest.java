@@ -2,8 +2,8 @@
 package exordium.core.inspection;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
+import exordium.core.testing.Needs;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -17,9 +17,10 @@ class UnpackingRoomTest {
     Path disk;
 
     private void assumeMemory() throws IOException {
-        assumeTrue(
-                Files.isDirectory(MEMORY) && Files.getFileStore(MEMORY).type().equals("tmpfs"));
-        assumeTrue(!Files.getFileStore(disk).type().equals("tmpfs"));
+        Needs.ofKernel(
+                Files.isDirectory(MEMORY) && Files.getFileStore(MEMORY).type().equals("tmpfs"),
+                "its disk is kept in memory");
+        Needs.ofKernel(!Files.getFileStore(disk).type().equals("tmpfs"), "its disk is kept in memory");
     }
 
     @Test

@@ -3,13 +3,13 @@ package exordium.core.network;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.FileDevice;
 import exordium.core.filesystem.FileBody;
 import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -88,7 +88,7 @@ class RootTarTest {
 
     @BeforeEach
     void mayGiveFilesAway() {
-        assumeTrue("root".equals(System.getProperty("user.name")) || System.getenv("CI") != null, "not root");
+        Needs.here("root".equals(System.getProperty("user.name")), "not root");
         tree = folder.resolve("tree");
     }
 

@@ -213,7 +213,7 @@ public final class RulesView extends VBox implements Page {
     /** What is set here is what there is; the vault may have been moved meanwhile. */
     @Override
     public void facts() {
-        house.reading().read(() -> house.workbench().vaultPlace(), place -> {
+        house.reading().read(() -> house.workbench().standing().place(), place -> {
             vault.setText(place.map(Path::toString).orElse("in the workspace"));
             vault.setTooltip(new Tooltip(vault.getText()));
         });

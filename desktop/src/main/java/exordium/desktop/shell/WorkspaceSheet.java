@@ -9,6 +9,7 @@ import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.workspace.WorkspaceArchive;
+import exordium.jobs.workspace.WorkspaceExport;
 import exordium.jobs.workspace.Workspaces;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -146,7 +147,7 @@ public final class WorkspaceSheet extends FormSheet {
         house.reading().read(() -> path(file.getText(), "the file it goes into"), to -> {
             close.run();
             house.jobs().start(Request.deed("Putting the workspace into " + to.getFileName(), meter -> {
-                WorkspaceArchive.export(house.workbench(), to, meter);
+                WorkspaceExport.write(house.workbench(), to, meter);
                 house.reading().say("All of the workspace is in " + to + ".");
             }));
         });

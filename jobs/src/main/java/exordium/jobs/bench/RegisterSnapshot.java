@@ -55,13 +55,13 @@ public record RegisterSnapshot(
         Workspace workspace = workbench.workspace();
         List<Copies.Copy> copies = workspace.copies().all();
         Path vault = workspace.vault();
-        Optional<String> away = workbench.vaultAway(vault, !copies.isEmpty());
+        Optional<String> away = workbench.standing().away(vault, !copies.isEmpty());
         return new RegisterSnapshot(
                 workspace.boards().all(),
                 workspace.media().listed(),
                 workspace.operations().lastWrites(),
                 workspace.operations().lastTouching(),
-                newest(copies, Workbench.counting(vault, away)),
+                newest(copies, VaultStanding.counting(vault, away)),
                 away,
                 workspace.log().boardsWith(START_SEEN),
                 workspace.signs().all(),

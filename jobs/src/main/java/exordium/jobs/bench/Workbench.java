@@ -1,30 +1,22 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.bench;
 
-import exordium.core.access.BoardDeeds;
-import exordium.core.access.BoardFile;
-import exordium.core.access.BoardPlace;
-import exordium.core.access.BoardReading;
 import exordium.core.access.BoardState;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
-import exordium.core.copies.vault.VaultFiles;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firmware.FirmwareBundle;
 import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.firststart.lint.TriedPasswords;
 import exordium.core.health.MediumHealth;
-import exordium.core.image.ChunkPacks;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.media.MediaCatalogue;
 import exordium.core.storage.media.MediumKind;
-import exordium.sim.StandInFirmware;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
 import exordium.store.Copies;
@@ -35,8 +27,6 @@ import java.io.UncheckedIOException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.attribute.BasicFileAttributes;
-import java.nio.file.attribute.FileTime;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -45,10 +35,8 @@ import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.WeakHashMap;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Predicate;
 
 /** An open workspace with the profiles that go with it; what every job works on. */
@@ -61,7 +49,7 @@ public final class Workbench implements AutoCloseable {
     private volatile Lazy<FirmwareCatalogue> firmware;
     private final ZoneId zone;
     private final List<String> unreadable;
-    private final Map<String, Loaded> boards = new ConcurrentHashMap<>();
+    private final BoardFiles boards = new BoardFiles(this);
     private final Map<Targets.Target, Optional<Media.Medium>> byContents =
             Collections.synchronizedMap(new WeakHashMap<>());
 
@@ -168,41 +156,9 @@ public final class Workbench implements AutoCloseable {
         return workspace.vault();
     }
 
-    /** Where the vault was put; empty while it is in the workspace. */
-    public Optional<Path> vaultPlace() {
-        return Optional.of(workspace.vault()).filter(vault -> !vault.equals(workspace.ownVault()));
-    }
-
-    /**
-     * The vault, for whoever adds to it or takes from it.
-     *
-     * @throws UnreadableInput when it is not there: then its share or drive is not mounted, and what were put into the empty folder
-     *     would be missed later
-     */
-    public Path vaultHere() throws IOException {
-        Optional<String> away = vaultAway();
-        if (away.isPresent()) {
-            throw new UnreadableInput(away.get());
-        }
-        return workspace.vault();
-    }
-
-    /** Which copies of the register count: those whose file is in the vault, and of one that is away all, since nobody can tell. */
-    static Predicate<Copies.Copy> counting(Path vault, Optional<String> away) {
-        return copy -> away.isPresent() || Files.isRegularFile(vault.resolve(copy.file()));
-    }
-
-    /** Why nothing can be put into the vault or taken from it; empty where it is there, or was never used. */
-    public Optional<String> vaultAway() throws IOException {
-        return vaultAway(workspace.vault(), !workspace.copies().all().isEmpty());
-    }
-
-    Optional<String> vaultAway(Path vault, boolean holdsCopies) throws IOException {
-        boolean used = holdsCopies || !vault.equals(workspace.ownVault());
-        return used && !VaultFiles.isThere(vault)
-                ? Optional.of("The vault is not there: " + vault + " has nothing of it. Is its drive or share mounted?"
-                        + " If its copies are lost, make an empty folder " + ChunkPacks.FOLDER + " in it.")
-                : Optional.empty();
+    /** Where the vault lies, and whether it is there. */
+    public VaultStanding standing() {
+        return new VaultStanding(workspace);
     }
 
     public Clock clock() {
@@ -269,42 +225,12 @@ public final class Workbench implements AutoCloseable {
     }
 
     public BoardAtHand atHand(Boards.Board register) throws IOException {
-        return new BoardAtHand(register, profiles.get().require(register.profile()), loaded(register.id()));
+        return new BoardAtHand(register, profiles.get().require(register.profile()), boards.loaded(register.id()));
     }
 
-    private BoardFile file(String id) {
-        return new BoardFile(reader, workspace.boardFile(id));
-    }
-
-    /** Puts a new board down. */
-    public void create(String id, BoardState board) throws IOException {
-        file(id).create(board);
-    }
-
-    /** Changes what is known of a board by a function of what is there. */
-    public BoardState change(String id, BoardFile.Change change) throws IOException {
-        return file(id).change(change);
-    }
-
-    /** A board as its file was last read, until that has changed. */
-    private BoardState loaded(String id) throws IOException {
-        Path file = workspace.boardFile(id);
-        if (!Files.isRegularFile(file)) {
-            return file(id).read();
-        }
-        BasicFileAttributes now = Files.readAttributes(file, BasicFileAttributes.class);
-        Loaded known = boards.get(id);
-        if (known == null || !known.isOf(now)) {
-            known = new Loaded(now.fileKey(), now.lastModifiedTime(), now.size(), file(id).read());
-            boards.put(id, known);
-        }
-        return known.board();
-    }
-
-    private record Loaded(Object file, FileTime changed, long bytes, BoardState board) {
-        boolean isOf(BasicFileAttributes now) {
-            return Objects.equals(file, now.fileKey()) && changed.equals(now.lastModifiedTime()) && bytes == now.size();
-        }
+    /** Files of boards, and what is done to boards by their ways. */
+    public BoardFiles boards() {
+        return boards;
     }
 
     /** What can be reached from this workspace: its drives, files, and those of the machine where the house rules allow them. */
@@ -334,31 +260,6 @@ public final class Workbench implements AutoCloseable {
                 throw new UncheckedIOException(e);
             }
         });
-    }
-
-    /** What goes into a virtual board's chip for a release. */
-    private byte[] payload(String profile, LocalDate release) throws IOException {
-        Optional<FirmwareBundle> bundle = firmwareShelf().bundle(profile, release);
-        return bundle.isPresent() ? bundle.get().payload() : StandInFirmware.of(release);
-    }
-
-    /** What is done at a board of the register, by its way. */
-    public BoardDeeds deeds(Boards.Board board) {
-        return board.way().deeds(place(board));
-    }
-
-    /** Looks at a board of the register, by its way. */
-    public BoardReading reading(Boards.Board board) {
-        return board.way().reading(place(board));
-    }
-
-    private BoardPlace place(Boards.Board board) {
-        Optional<BoardProfile> family = profiles.get().find(board.profile());
-        return new BoardPlace(
-                file(board.id()),
-                folder().resolve("boards").resolve(board.id() + ".chip"),
-                family,
-                release -> payload(board.profile(), release));
     }
 
     /** Media as they were last read. */
@@ -435,7 +336,7 @@ public final class Workbench implements AutoCloseable {
     /** The day of the newest proven copy of a medium that is in the vault. */
     public Optional<LocalDate> lastCopyOf(String medium) throws IOException {
         Path vault = workspace.vault();
-        Predicate<Copies.Copy> counts = counting(vault, vaultAway());
+        Predicate<Copies.Copy> counts = VaultStanding.counting(vault, standing().away());
         return workspace.copies().all().stream()
                 .filter(copy -> copy.medium().filter(medium::equals).isPresent())
                 .filter(counts)

@@ -149,7 +149,7 @@ public final class BoardRegister {
                     .anyMatch(each -> each.id().equals(id))) {
                 throw taken(id);
             }
-            workbench.create(id, state);
+            workbench.boards().create(id, state);
             workbench.workspace().inTransaction(() -> {
                 workbench.workspace().boards().add(board);
                 workbench
@@ -177,14 +177,18 @@ public final class BoardRegister {
                 : at.profile();
         return new BoardDeed(workbench, at).run(EDIT, now -> {
             Boards.Board board = entry(now.at().register(), wanted);
-            workbench.change(
-                    board.id(),
-                    before -> described(
-                            board,
-                            wanted.profile().isPresent() ? profile : now.at().profile(),
-                            before,
-                            wanted,
-                            false));
+            workbench
+                    .boards()
+                    .change(
+                            board.id(),
+                            before -> described(
+                                    board,
+                                    wanted.profile().isPresent()
+                                            ? profile
+                                            : now.at().profile(),
+                                    before,
+                                    wanted,
+                                    false));
             workbench.workspace().boards().change(board);
             return now.outcome(board, "board-edited", "What is known of it was changed by its owner.");
         });

@@ -84,7 +84,10 @@ public final class SightingJob {
                                 now,
                                 checked(
                                         now.at().profile(),
-                                        workbench.reading(now.at().register()).look()),
+                                        workbench
+                                                .boards()
+                                                .reading(now.at().register())
+                                                .look()),
                                 Known.By.READ));
     }
 
@@ -92,9 +95,9 @@ public final class SightingJob {
         Known known = new Known(by, workbench.clock().instant());
         Workbench.BoardAtHand at = now.at();
         FirmwareChip before = at.board().chip();
-        BoardState state =
-                workbench.change(at.register().id(), board -> board.with(chip(at.profile(), board.chip(), seen))
-                        .with(board.known().with(seen, known)));
+        BoardState state = workbench.boards().change(at.register().id(), board -> board.with(
+                        chip(at.profile(), board.chip(), seen))
+                .with(board.known().with(seen, known)));
         List<Finding> findings = SeenAtBoard.findings(
                 at.profile(),
                 before,

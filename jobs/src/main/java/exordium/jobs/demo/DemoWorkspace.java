@@ -8,19 +8,12 @@ import exordium.core.access.Knowledge;
 import exordium.core.access.Known;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
-import exordium.core.block.StagedDevice;
 import exordium.core.block.TransferWatch;
-import exordium.core.copies.vault.CopyReport;
-import exordium.core.copies.vault.VaultFiles;
-import exordium.core.copies.vault.VaultRun;
-import exordium.core.filesystem.fat.FatWriter;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.image.PublishedChecksum;
-import exordium.core.inspection.Inspector;
-import exordium.core.layout.Partition;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.judgement.Role;
@@ -35,14 +28,12 @@ import exordium.jobs.shelf.Intake;
 import exordium.sim.DriveDescription;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
-import exordium.store.Copies;
 import exordium.store.Media;
 import exordium.store.Workspace;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -52,10 +43,7 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.Arrays;
-import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
@@ -71,7 +59,6 @@ public final class DemoWorkspace {
     private final DemoScenario scenario = reader.shipped(DemoScenario.RESOURCE, DemoScenario.class);
     private final Workspace workspace;
     private final Instant now;
-    private final Map<String, PackedDrive> packed = new HashMap<>();
 
     private DemoWorkspace(Workspace workspace) {
         this.workspace = workspace;
@@ -123,7 +110,7 @@ public final class DemoWorkspace {
         }
         images();
         history();
-        copies();
+        new DemoCopies(workspace, scenario, now).put();
         register();
         DemoPlans.make(Opening.of(workspace, ZoneOffset.UTC), reader);
     }
@@ -369,90 +356,6 @@ public final class DemoWorkspace {
     private String nameOf(String medium) {
         return scenario.media().stream()
                 .filter(each -> each.id().equals(medium))
-                .findFirst()
-                .orElseThrow()
-                .name();
-    }
-
-    /** What a copy of the drive holds today; the same for all its copies. */
-    private PackedDrive packed(String medium) throws IOException {
-        PackedDrive known = packed.get(medium);
-        if (known == null) {
-            known = PackedDrive.of(
-                    workspace.drives().resolve(fileOf(medium)),
-                    scenario.media().stream()
-                            .filter(each -> each.id().equals(medium))
-                            .findFirst()
-                            .orElseThrow()
-                            .size());
-            packed.put(medium, known);
-        }
-        return known;
-    }
-
-    /** Past copies are real ones of the drives as they are, so that they can be checked and restored and their figures agree. */
-    private void copies() throws IOException {
-        for (DemoScenario.DemoCopy copy : scenario.copies()) {
-            boolean chunks = scenario.copies().stream()
-                    .anyMatch(each ->
-                            each.board().equals(copy.board()) && each.said().isPresent());
-            String day = ago(copy.days()).toString().substring(0, 10);
-            String name = copy.board() + "/" + copy.board() + "-" + day + (chunks ? VaultRun.SUFFIX : VaultFiles.IMAGE);
-            Path file = workspace.vault().resolve(name);
-            Files.createDirectories(file.getParent());
-            CopyReport report = chunks ? ofChunks(copy, file) : plain(copy, file);
-            workspace
-                    .copies()
-                    .add(new Copies.Copy(
-                            0,
-                            copy.board(),
-                            Optional.of(copy.medium()),
-                            ago(copy.days()),
-                            name,
-                            report.sourceBytes(),
-                            report.fileBytes(),
-                            report.fileSha256()));
-            log(
-                    copy.days(),
-                    copy.board(),
-                    Step.COPIES,
-                    "copy-proven",
-                    boardName(copy.board()) + ": copy of " + nameOf(copy.medium()) + " proven.");
-        }
-    }
-
-    private CopyReport plain(DemoScenario.DemoCopy copy, Path file) throws IOException {
-        PackedDrive drive = packed(copy.medium());
-        Files.write(file, drive.bytes());
-        String sha = PublishedChecksum.sha256(file);
-        Files.writeString(file.resolveSibling(file.getFileName() + ".sha256"), sha + "  " + file.getFileName() + "\n");
-        return new CopyReport(file, drive.size(), drive.bytes().length, sha, 0, true, drive.size());
-    }
-
-    /** The drive as it was then: what a note in its start partition said is another thing each time. */
-    private CopyReport ofChunks(DemoScenario.DemoCopy copy, Path file) throws IOException {
-        DemoScenario.DemoMedium medium = scenario.media().stream()
-                .filter(each -> each.id().equals(copy.medium()))
-                .findFirst()
-                .orElseThrow();
-        Map<String, String> facts = new LinkedHashMap<>();
-        facts.put("board", copy.board());
-        facts.put("medium", copy.medium());
-        facts.put("taken", ago(copy.days()).toString());
-        try (BlockDevice drive = FileDevice.sparse(workspace.drives().resolve(fileOf(copy.medium())), medium.size());
-                StagedDevice then = new StagedDevice(drive)) {
-            if (copy.said().isPresent()) {
-                Partition start = Inspector.inspect(drive).partitions().get(0).partition();
-                FatWriter.write(
-                        start.on(then), "keeper.txt", (copy.said().get() + "\n").getBytes(StandardCharsets.UTF_8));
-            }
-            return VaultRun.execute(then, workspace.vault(), file, facts, TransferWatch.NONE);
-        }
-    }
-
-    private String boardName(String board) {
-        return scenario.boards().stream()
-                .filter(each -> each.id().equals(board))
                 .findFirst()
                 .orElseThrow()
                 .name();

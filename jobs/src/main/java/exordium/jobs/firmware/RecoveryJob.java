@@ -149,7 +149,7 @@ public final class RecoveryJob {
         java.time.LocalDate release =
                 card.release().map(FirmwareRelease::version).orElse(FirmwareChip.NOT_KNOWN);
         FirmwareConfig settings = card.settings().orElse(FirmwareConfig.factory(at.profile()));
-        BoardState after = workbench.deeds(at.register()).recover(release, card.payload(), settings);
+        BoardState after = workbench.boards().deeds(at.register()).recover(release, card.payload(), settings);
         return "The card wrote the chip anew: it holds " + FirmwareChip.said(after.firmware()) + ", read back, with "
                 + String.join(", ", after.chip().config().lines())
                 + ". Steady blinking, green screen: take the card out.";

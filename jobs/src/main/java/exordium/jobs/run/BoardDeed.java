@@ -13,7 +13,7 @@ import java.util.Optional;
 /** One board that something is done to: its deeds, and the words and rows that go by its name. */
 public record BoardDeed(Workbench workbench, Workbench.BoardAtHand at) {
     public BoardDeeds deeds() {
-        return workbench.deeds(at.register());
+        return workbench.boards().deeds(at.register());
     }
 
     /** What is done at a board that nobody else does anything to; now: the board as it is at that moment. */

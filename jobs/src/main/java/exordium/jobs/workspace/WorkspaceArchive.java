@@ -4,20 +4,13 @@ package exordium.jobs.workspace;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import exordium.core.block.Durable;
-import exordium.core.block.FileExtents;
-import exordium.core.block.FolderLock;
 import exordium.core.block.TransferWatch;
-import exordium.core.copies.vault.VaultFiles;
 import exordium.core.finding.NameTaken;
 import exordium.core.finding.NewerThanThis;
 import exordium.core.finding.OverBound;
-import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.run.JobRunner;
-import exordium.jobs.run.Key;
 import exordium.jobs.run.Opening;
 import exordium.store.Workspace;
 import java.io.EOFException;
@@ -33,202 +26,41 @@ import java.nio.file.StandardOpenOption;
 import java.time.Clock;
 import java.time.ZoneId;
 import java.util.Enumeration;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Stream;
-import java.util.zip.Deflater;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipException;
 import java.util.zip.ZipFile;
-import java.util.zip.ZipOutputStream;
 
 /**
  * A whole workspace as one zip (docs/formats/workspace.md). A virtual drive lies in it as the stretches that hold anything, so that
  * a drive of 500 GB with little on it takes little.
  */
 public final class WorkspaceArchive {
-    private static final JobRunner.DeedKind EXPORT = JobRunner.DeedKind.keyed(
-            "workspace-export", Step.COPIES, "taking along", "There is no file; the workspace is as it was.");
-    private static final String HEAD = "workspace.json";
-    private static final String REGISTERS = "exordium.db";
-    private static final String MAP = ".stretches";
-    private static final String DATA = ".data";
-    private static final int VERSION = 1;
-    private static final int CHUNK = 1 << 20;
+    static final String HEAD = "workspace.json";
+    static final String REGISTERS = "exordium.db";
+    static final String MAP = ".stretches";
+    static final String DATA = ".data";
+    static final int VERSION = 1;
+    static final int CHUNK = 1 << 20;
     private static final int MOST_ENTRIES = 200_000;
     private static final long LARGEST_DRIVE = 1L << 50;
     private static final int LARGEST_HEAD = 64 << 20;
-    private static final String VAULT = "vault";
+    static final String VAULT = "vault";
     private static final String FIRMWARE = "firmware";
     /** Whose bundles are believed is decided here, not by whoever made an archive. */
     private static final String KEYS = "firmware/keys/";
 
     private static final String KEYS_ASIDE = "firmware/keys-of-archive/";
     private static final String INCOMING = "incoming.db";
-    private static final Set<String> FOLDERS =
+    static final Set<String> FOLDERS =
             Set.of("boards", "drives", "images", VAULT, "profiles", "read", "reports", "files", "sets", FIRMWARE);
     /** What earlier versions put in beside: nothing that is under way comes out of an archive. */
     private static final Set<String> LEFT_OUT = Set.of("writes", "deeds");
 
-    private static final ObjectMapper JSON = new ObjectMapper();
+    static final ObjectMapper JSON = new ObjectMapper();
 
     private WorkspaceArchive() {}
-
-    /**
-     * Writes all of a workspace into one file; it is there when it is whole, and not before.
-     *
-     * @throws NameTaken when there is a file of that name
-     * @throws exordium.core.finding.Refused while something is being done in the workspace
-     */
-    public static void export(Workbench bench, Path to, TransferWatch watch) throws IOException {
-        if (Files.exists(to)) {
-            throw new NameTaken("There is a file " + to + " already; nothing was written.", to.toString());
-        }
-        Path whole = to.toAbsolutePath();
-        if (!Files.isDirectory(whole.getParent())) {
-            throw new UnreadableInput("There is no folder " + whole.getParent() + " to put the file in.");
-        }
-        if (whole.normalize().startsWith(bench.folder().toAbsolutePath().normalize())) {
-            throw new UnreadableInput("Put the file somewhere outside the workspace it is made of.");
-        }
-        new JobRunner(bench).keyed(EXPORT, Key.workspace(), Optional.empty(), () -> {
-            put(bench, whole, watch);
-            return new JobRunner.Outcome<>(
-                    null, "workspace-taken-along", "All of the workspace was put into " + to + ".");
-        });
-    }
-
-    private static void put(Workbench bench, Path whole, TransferWatch watch) throws IOException {
-        Path working = Files.createTempFile(whole.getParent(), ".exordium", ".part");
-        Path registers = working.resolveSibling(working.getFileName() + ".db");
-        try {
-            bench.workspace().copyRegisters(registers);
-            Map<String, Path> files = files(bench);
-            long total = 0;
-            for (Path file : files.values()) {
-                for (FileExtents.Extent stretch : FileExtents.of(file)) {
-                    total += stretch.bytes();
-                }
-            }
-            ArchiveListing listing = new ArchiveListing();
-            try (ZipOutputStream zip = listing.listed(Files.newOutputStream(working))) {
-                zip.setLevel(Deflater.BEST_SPEED);
-                copy(zip, REGISTERS, registers, watch, total);
-                for (Map.Entry<String, Path> file : files.entrySet()) {
-                    if (file.getKey().startsWith("drives/")) {
-                        drive(zip, file.getKey(), file.getValue(), watch, total);
-                    } else {
-                        copy(zip, file.getKey(), file.getValue(), watch, total);
-                    }
-                }
-                entry(zip, HEAD, head(bench, listing.digest()));
-            }
-            Files.move(working, whole, StandardCopyOption.ATOMIC_MOVE);
-        } finally {
-            Files.deleteIfExists(working);
-            Files.deleteIfExists(registers);
-        }
-    }
-
-    /** By the name each has in the archive. The vault goes along wherever it lies, and comes back into the workspace. */
-    private static Map<String, Path> files(Workbench bench) throws IOException {
-        Map<String, Path> files = new LinkedHashMap<>();
-        for (String part : FOLDERS.stream().sorted().toList()) {
-            if (part.equals(VAULT)) {
-                Path vault = bench.vaultHere();
-                for (Path file : VaultFiles.whole(vault).stream().sorted().toList()) {
-                    files.put(name(part, vault, file), file);
-                }
-                continue;
-            }
-            Path folder = bench.folder().resolve(part);
-            if (Files.isDirectory(folder)) {
-                try (Stream<Path> all = Files.walk(folder)) {
-                    all.filter(each -> Files.isRegularFile(each) && !Files.isSymbolicLink(each))
-                            .filter(each -> !each.toString().endsWith(".part")
-                                    && !each.toString().endsWith(Durable.HALF)
-                                    && !each.endsWith(FolderLock.FILE))
-                            .sorted()
-                            .forEach(file -> files.put(name(part, folder, file), file));
-                }
-            }
-        }
-        return files;
-    }
-
-    private static String name(String part, Path folder, Path file) {
-        return part + "/" + folder.relativize(file).toString().replace('\\', '/');
-    }
-
-    private static byte[] head(Workbench bench, String listing) throws JsonProcessingException {
-        return JSON.writerWithDefaultPrettyPrinter()
-                .writeValueAsBytes(Map.of(
-                        "format",
-                        "exordium-workspace",
-                        "version",
-                        VERSION,
-                        "name",
-                        bench.rules().workspaceName(),
-                        "exported",
-                        bench.clock().instant().toString(),
-                        "listing",
-                        listing));
-    }
-
-    private static void entry(ZipOutputStream zip, String name, byte[] content) throws IOException {
-        zip.putNextEntry(new ZipEntry(name));
-        zip.write(content);
-        zip.closeEntry();
-    }
-
-    private static void copy(ZipOutputStream zip, String name, Path file, TransferWatch watch, long total)
-            throws IOException {
-        zip.putNextEntry(new ZipEntry(name));
-        try (RandomAccessFile in = new RandomAccessFile(file.toFile(), "r")) {
-            stretch(zip, in, new FileExtents.Extent(0, in.length()), watch, total);
-        }
-        zip.closeEntry();
-    }
-
-    private static void drive(ZipOutputStream zip, String name, Path file, TransferWatch watch, long total)
-            throws IOException {
-        List<FileExtents.Extent> stretches = FileExtents.of(file);
-        long size = Files.size(file);
-        long held = stretches.stream().mapToLong(FileExtents.Extent::bytes).sum();
-        if (held == size) {
-            copy(zip, name, file, watch, total);
-            return;
-        }
-        entry(zip, name + MAP, JSON.writeValueAsBytes(Map.of("bytes", size, "stretches", stretches)));
-        zip.putNextEntry(new ZipEntry(name + DATA));
-        try (RandomAccessFile in = new RandomAccessFile(file.toFile(), "r")) {
-            for (FileExtents.Extent stretch : stretches) {
-                stretch(zip, in, stretch, watch, total);
-            }
-        }
-        zip.closeEntry();
-    }
-
-    private static void stretch(
-            OutputStream out, RandomAccessFile in, FileExtents.Extent stretch, TransferWatch watch, long total)
-            throws IOException {
-        byte[] chunk = new byte[CHUNK];
-        in.seek(stretch.at());
-        for (long left = stretch.bytes(); left > 0; ) {
-            watch.goOnOrStop();
-            long begin = System.nanoTime();
-            int got = in.read(chunk, 0, (int) Math.min(chunk.length, left));
-            if (got < 0) {
-                return;
-            }
-            out.write(chunk, 0, got);
-            left -= got;
-            watch.moved(TransferWatch.Phase.COPYING, stretch.at(), got, System.nanoTime() - begin, total);
-        }
-    }
 
     /**
      * Makes a workspace of such a file; it is there when it is whole, and not before.

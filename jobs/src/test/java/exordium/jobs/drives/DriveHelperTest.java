@@ -2,13 +2,13 @@
 package exordium.jobs.drives;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.DataOutputStream;
@@ -40,7 +40,7 @@ class DriveHelperTest {
 
     @BeforeEach
     void loop() throws IOException {
-        assumeTrue(GeneralTools.exitOf("losetup", "-f") == 0, "no loop devices here");
+        Needs.here(GeneralTools.exitOf("losetup", "-f") == 0, "no loop devices here");
         file = folder.resolve("card");
         Files.write(file, new byte[1 << 20]);
         loop = GeneralTools.run("losetup", "-f", "--show", file.toString()).strip();
@@ -148,7 +148,7 @@ class DriveHelperTest {
                                 !each.refusals().isEmpty() && !each.mounted().isEmpty())
                         .findFirst()
                         .orElse(null);
-        assumeTrue(system != null, "nothing here is mounted from a drive");
+        Needs.ofKernel(system != null, "nothing here is mounted from a drive");
         for (boolean write : new boolean[] {true, false}) {
             asked.reset();
             plan(HelperPlan.of(system, write));

@@ -2,9 +2,9 @@
 package exordium.jobs.drives;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -43,7 +43,7 @@ class NoticesTest {
 
     @Test
     void aNoticeGoesOutAndASessionWithoutAServiceIsNoTrouble() throws IOException {
-        assumeTrue(GeneralTools.exitOf("dbus-daemon", "--version") == 0, "no dbus-daemon here");
+        Needs.here(GeneralTools.exitOf("dbus-daemon", "--version") == 0, "no dbus-daemon here");
         assertThat(child("unix:path=" + folder.resolve("none"))).isEqualTo("nobody");
         Process bus = new ProcessBuilder(
                         "dbus-daemon",

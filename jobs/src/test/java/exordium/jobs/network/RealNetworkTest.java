@@ -3,7 +3,6 @@ package exordium.jobs.network;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.Refused;
@@ -11,6 +10,7 @@ import exordium.core.network.BoardAsk;
 import exordium.core.network.NetworkPlan;
 import exordium.core.rehearsal.contents.Cause;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.Workbench;
 import java.io.IOException;
@@ -46,9 +46,7 @@ class RealNetworkTest {
     @BeforeEach
     void open() throws IOException {
         workbench = Kits.workbench(folder);
-        assumeTrue(
-                RealServers.silent(Kits.plan(images).server()).isEmpty() || System.getenv("CI") != null,
-                "no servers here");
+        Needs.here(RealServers.silent(Kits.plan(images).server()).isEmpty(), "no servers here");
     }
 
     @AfterEach

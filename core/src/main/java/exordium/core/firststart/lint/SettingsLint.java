@@ -8,14 +8,12 @@ import static exordium.core.firststart.lint.TextFlaws.stop;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
-import exordium.core.board.StartSource;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Subject;
 import exordium.core.firststart.settings.LineFinding;
 import exordium.core.firststart.settings.SettingsDocument;
 import exordium.core.firststart.settings.SettingsDocument.Line;
 import exordium.core.firststart.settings.SettingsKeys;
-import exordium.core.quantity.ByteSize;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -40,17 +38,17 @@ public final class SettingsLint {
     /** Those that stand for a source, for stop or again; 0 in front is filling. */
     private static final String DIGITS = "01234567ef";
 
-    private static final String GEN_3 = "pciex1_gen=3";
-
     private final BoardProfile board;
     private final SettingsKeys known;
     private final List<LineFinding> found = new ArrayList<>();
+    private final SettingsValues values;
     private final Map<String, Integer> seen = new HashMap<>();
     private final Map<String, Line> effective = new HashMap<>();
     private final List<Line> repeated = new ArrayList<>();
 
     private SettingsLint(BoardProfile board, SettingsKeys known) {
         this.board = board;
+        this.values = new SettingsValues(board, found);
         this.known = known;
     }
 
@@ -68,7 +66,7 @@ public final class SettingsLint {
         return List.copyOf(lint.found);
     }
 
-    private static String at(Line line) {
+    static String at(Line line) {
         return "Line " + line.number() + ": ";
     }
 
@@ -198,7 +196,7 @@ public final class SettingsLint {
             order(line);
         }
         boolean here = section(line, meant);
-        meant.ifPresent(each -> judge(line, each, here));
+        meant.ifPresent(each -> values.judge(line, each, here));
         boolean repeats = meant.filter(SettingsKeys.Key::repeats).isPresent();
         Integer before = seen.put(line.section().toLowerCase(Locale.ROOT) + "]" + key, line.number());
         if (before != null && !repeats) {
@@ -339,114 +337,6 @@ public final class SettingsLint {
                     line);
         }
         return false;
-    }
-
-    private void judge(Line line, SettingsKeys.Key key, boolean here) {
-        if (key.oneTime()) {
-            found.add(LineFinding.of(
-                            caution(
-                                    "one-time-line-left",
-                                    at(line) + "\"" + shown(line.plain())
-                                            + "\" burns the fuse of every board this card is put in; take it out once it has"
-                                            + " done its work. It can never be undone."),
-                            line.number())
-                    .mendedByLeaving("take it out"));
-        }
-        boolean raised = key.raises() && !line.value().equals("0");
-        if (raised) {
-            found.add(LineFinding.of(
-                            caution(
-                                    "clock-raised-without-cooling",
-                                    at(line) + "\"" + shown(line.plain())
-                                            + "\" raises clock or voltage: only with real cooling, and the maker's promise is"
-                                            + " void."),
-                            line.number())
-                    .mendedByLeaving("take it out"));
-        }
-        range(line, key);
-        if (here) {
-            forBoard(line, key);
-        }
-    }
-
-    private void range(Line line, SettingsKeys.Key key) {
-        if (key.kind().equals("text")) {
-            return;
-        }
-        boolean flag = key.kind().equals("flag");
-        long least = key.least().orElse(flag ? 0L : Long.MIN_VALUE);
-        long most = key.most().orElse(flag ? 1L : Long.MAX_VALUE);
-        Optional<Long> number = number(line.value());
-        if (number.filter(value -> value >= least && value <= most).isPresent()) {
-            return;
-        }
-        String range = flag ? "0 or 1" : "a number" + (most == Long.MAX_VALUE ? "" : " from " + least + " to " + most);
-        add(
-                caution(
-                        "value-out-of-range",
-                        at(line) + "\"" + shown(key.name()) + "\" is " + range + ", not \"" + shown(line.value())
-                                + "\"."),
-                line);
-    }
-
-    private static Optional<Long> number(String value) {
-        try {
-            return Optional.of(Long.decode(value));
-        } catch (NumberFormatException e) {
-            return Optional.empty();
-        }
-    }
-
-    private void forBoard(Line line, SettingsKeys.Key key) {
-        Optional<String> missing = key.needs().filter(need -> !has(need));
-        boolean pcie = key.name().equals("dtparam") && line.value().startsWith("pciex1");
-        if (pcie && !has("nvme")) {
-            missing = Optional.of("nvme");
-        }
-        boolean off = line.value().equals("0") || line.value().endsWith("=off");
-        if (missing.isPresent() && !off) {
-            add(
-                    caution(
-                            "value-not-for-this-board",
-                            at(line) + "\"" + shown(line.plain()) + "\" is not for " + board.id() + ": it has "
-                                    + (missing.get().equals("64") ? "a processor of 32 bits." : "no port for that.")),
-                    line);
-        } else if (pcie && line.value().equals(GEN_3)) {
-            add(
-                    note(
-                            "pcie-3-unrated",
-                            at(line)
-                                    + "PCIe 3.0 is outside what such boards are rated for; sequential reading gains, random"
-                                    + " reading hardly."),
-                    line,
-                    "dtparam=pciex1_gen=2",
-                    "go back to 2.0");
-        }
-        if (key.name().equals("total_mem")) {
-            memory(line);
-        }
-    }
-
-    private void memory(Line line) {
-        long most = board.memory().stream()
-                .mapToLong(size -> ByteSize.parse(size).bytes() / 1_000_000)
-                .max()
-                .orElse(Long.MAX_VALUE);
-        if (number(line.value()).filter(megabytes -> megabytes > most * 1.05).isPresent()) {
-            add(
-                    caution(
-                            "value-not-for-this-board",
-                            at(line) + "no " + board.id() + " has " + shown(line.value()) + " MB of memory; "
-                                    + board.memory().get(board.memory().size() - 1) + " is the most."),
-                    line);
-        }
-    }
-
-    private boolean has(String need) {
-        if (need.equals("64")) {
-            return board.width() == 64;
-        }
-        return board.ports().stream().anyMatch(port -> port.source() == StartSource.of(need));
     }
 
     /** What several lines say together. */

@@ -86,7 +86,7 @@ public final class CopyJob {
                 .orElseThrow(() -> new UnreadableInput(at.register().name() + " has no medium plugged in to copy."));
         Workspace workspace = workbench.workspace();
         Instant now = workspace.clock().instant();
-        Path vault = workbench.vaultHere();
+        Path vault = workbench.standing().here();
         Path file = vault.resolve(board)
                 .resolve(board + "-" + STAMP.format(now) + (wanted.plain() ? VaultFiles.IMAGE : VaultRun.SUFFIX));
         String kept = vault.relativize(file).toString();
@@ -167,7 +167,7 @@ public final class CopyJob {
     }
 
     public List<Checked> check(Optional<String> board, TransferWatch watch) throws IOException {
-        Path vault = workbench.vaultHere();
+        Path vault = workbench.standing().here();
         List<Copies.Copy> copies = workbench.workspace().copies().all().stream()
                 .filter(copy -> board.isEmpty() || board.get().equals(copy.board()))
                 .toList();
@@ -287,7 +287,7 @@ public final class CopyJob {
                 return copies.get(i);
             }
         }
-        workbench.vaultHere();
+        workbench.standing().here();
         throw new UnknownName("There is no copy of " + board + " in the vault.", board);
     }
 }

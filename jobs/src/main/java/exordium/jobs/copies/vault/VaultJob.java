@@ -138,7 +138,7 @@ public final class VaultJob {
             }
         }
         try {
-            workbench.vaultHere();
+            workbench.standing().here();
             requireTrueLists(lists);
             long chunks = VaultPrune.preview(workspace.vault(), lists).freed().bytes();
             return new Pruned(verdicts, ByteSize.of(chunks + plain), Optional.empty());
@@ -167,7 +167,7 @@ public final class VaultJob {
         List<Copies.Copy> going = new Pruned(verdicts, ByteSize.ZERO, Optional.empty()).going();
         List<Path> lists = new ArrayList<>();
         long freed = 0;
-        workbench.vaultHere();
+        workbench.standing().here();
         for (Copies.Copy copy : going) {
             Path file = fileOf(copy);
             if (CopyJob.isList(file)) {
@@ -239,7 +239,7 @@ public final class VaultJob {
 
     private VaultCheck checked(OptionalInt sample, TransferWatch watch) throws IOException {
         Instant now = workspace.clock().instant();
-        VaultCheck chunks = VaultCheck.of(workbench.vaultHere(), sample, now.toEpochMilli(), watch);
+        VaultCheck chunks = VaultCheck.of(workbench.standing().here(), sample, now.toEpochMilli(), watch);
         VaultCheck check = new VaultCheck(
                 chunks.chunks(), chunks.of(), chunks.bytes(), withRecord(chunks.damages(), sample.isEmpty(), watch));
         for (VaultCheck.Damage damage : check.damages()) {
@@ -281,7 +281,7 @@ public final class VaultJob {
     }
 
     private VaultRepair mended(Optional<Path> other, TransferWatch watch) throws IOException {
-        VaultRepair mended = VaultRepair.run(workbench.vaultHere(), other, onRecord(), stamp(), watch);
+        VaultRepair mended = VaultRepair.run(workbench.standing().here(), other, onRecord(), stamp(), watch);
         VaultRepair repair = new VaultRepair(
                 mended.indexes(), mended.chunks(), mended.lists(), withRecord(mended.left(), true, watch));
         workspace

@@ -79,7 +79,7 @@ public final class VaultPlace {
         }
         boolean hasAll = isWhole(to);
         if (!hasAll) {
-            workbench.vaultHere();
+            workbench.standing().here();
         }
         ByteSize bytes = hasAll ? ByteSize.ZERO : VaultFiles.room(from);
         ByteSize free = ByteSize.of(Files.getFileStore(above).getUsableSpace());

@@ -2,7 +2,6 @@
 package exordium.jobs.rehearsal.real;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.EfiLoadOption;
@@ -10,6 +9,7 @@ import exordium.core.bootorder.EfiPathNode;
 import exordium.core.bootorder.EfiStore;
 import exordium.core.bootorder.EfiVariables;
 import exordium.core.testing.DiskBuilder;
+import exordium.core.testing.Needs;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -33,9 +33,7 @@ class EfiStoreByFirmwareTest {
 
     @Test
     void aChangedOrderIsWhatItDoes() throws IOException {
-        assumeTrue(
-                (Files.isReadable(Edk2.FIRMWARE) && Files.isExecutable(Machine.PROGRAM)) || System.getenv("CI") != null,
-                "no EDK2 here");
+        Needs.here((Files.isReadable(Edk2.FIRMWARE) && Files.isExecutable(Machine.PROGRAM)), "no EDK2 here");
         Machine machine = new Machine("qemu-xhci");
         EfiPathNode[] card = machine.way(StartSource.CARD);
         machine.drive(StartSource.CARD, disk("card"));

@@ -2,7 +2,6 @@
 package exordium.jobs.rehearsal.real;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.TransferWatch;
 import exordium.core.board.StartSource;
@@ -13,6 +12,7 @@ import exordium.core.multiboot.LayoutPlan;
 import exordium.core.profile.ProfileReader;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.multiboot.LayoutJob;
 import exordium.jobs.run.Opening;
@@ -87,9 +87,7 @@ class LayoutEntriesTest {
 
     @Test
     void eachSystemStartsByItsEntry() throws IOException {
-        assumeTrue(
-                (Files.isReadable(Edk2.FIRMWARE) && Files.isExecutable(Machine.PROGRAM)) || System.getenv("CI") != null,
-                "no EDK2 here");
+        Needs.here((Files.isReadable(Edk2.FIRMWARE) && Files.isExecutable(Machine.PROGRAM)), "no EDK2 here");
         Path image = folder.resolve("drive.img");
         LayoutJob.Composed made = new LayoutJob(workbench).compose(plan("dunlin-u"), image, TransferWatch.NONE);
         assertThat(made.starts())

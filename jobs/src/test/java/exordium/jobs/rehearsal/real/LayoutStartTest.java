@@ -2,7 +2,6 @@
 package exordium.jobs.rehearsal.real;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.TransferWatch;
 import exordium.core.board.StartSource;
@@ -10,6 +9,7 @@ import exordium.core.multiboot.LayoutPlan;
 import exordium.core.profile.ProfileReader;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.multiboot.LayoutJob;
 import exordium.jobs.run.Opening;
@@ -94,10 +94,7 @@ class LayoutStartTest {
     }
 
     private void startsEach(int systems, String more) throws IOException {
-        assumeTrue(
-                (Files.isReadable(UBoot.FIRMWARE) && Files.isExecutable(Machine.PROGRAM))
-                        || System.getenv("CI") != null,
-                "no U-Boot here");
+        Needs.here((Files.isReadable(UBoot.FIRMWARE) && Files.isExecutable(Machine.PROGRAM)), "no U-Boot here");
         LayoutPlan plan = plan(systems, more);
         for (String name : NAMES.subList(0, systems)) {
             Path image = folder.resolve("drive-" + systems + name);

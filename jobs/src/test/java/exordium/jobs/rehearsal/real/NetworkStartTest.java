@@ -2,12 +2,12 @@
 package exordium.jobs.rehearsal.real;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.TransferWatch;
 import exordium.core.network.NetworkPlan;
 import exordium.core.profile.ProfileReader;
 import exordium.core.testing.DiskBuilder;
+import exordium.core.testing.Needs;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.network.NetworkKit;
 import exordium.jobs.network.RealServers;
@@ -52,7 +52,7 @@ class NetworkStartTest {
         boolean here = RealServers.silent(plan.server()).isEmpty()
                 && Files.isReadable(UBoot.FIRMWARE)
                 && Files.isExecutable(Machine.PROGRAM);
-        assumeTrue(here || System.getenv("CI") != null, "no servers or no U-Boot here");
+        Needs.here(here, "no servers or no U-Boot here");
         try (Workbench workbench = Opening.at(folder.resolve("space"), Clock.systemUTC(), ZoneOffset.UTC)) {
             NetworkKit kit = NetworkKit.of(workbench);
             kit.bringTo(plan, NetworkKit.Roots.TAR, TransferWatch.NONE);

@@ -2,7 +2,6 @@
 package exordium.jobs.rehearsal.real;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.LinuxDrives;
 import exordium.core.firststart.intents.IntentsReader;
@@ -11,6 +10,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.testing.Benches;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.firststart.FirstStartJob;
@@ -68,7 +68,7 @@ class PreparedCardTest {
                 Map.of("card", RealFirmwareTest.drive(disk)),
                 Files.createDirectory(folder.resolve(name)));
         LinuxKernel kernel = new LinuxKernel();
-        assumeTrue(kernel.silent(real).isEmpty() || System.getenv("CI") != null, "no linux.uml here");
+        Needs.here(kernel.silent(real).isEmpty(), "no linux.uml here");
         return kernel.compare(real).points().get(0);
     }
 }

@@ -2,7 +2,6 @@
 package exordium.jobs.rehearsal.real;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
@@ -10,6 +9,7 @@ import exordium.core.rehearsal.Bench;
 import exordium.core.testing.Benches;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.Needs;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -43,9 +43,7 @@ class RealFirmwareTest {
 
     @Test
     void uBootDoesWhatWasTold() throws IOException {
-        assumeTrue(
-                GeneralTools.exitOf("qemu-system-aarch64", "--version") == 0 || System.getenv("CI") != null,
-                "no qemu here");
+        Needs.here(GeneralTools.exitOf("qemu-system-aarch64", "--version") == 0, "no qemu here");
         Map<String, String> media = new LinkedHashMap<>();
         media.put("emmc", "emmc");
         media.put("card", "card");
@@ -68,9 +66,7 @@ class RealFirmwareTest {
 
     @Test
     void edk2DoesWhatWasTold() throws IOException {
-        assumeTrue(
-                GeneralTools.exitOf("qemu-system-aarch64", "--version") == 0 || System.getenv("CI") != null,
-                "no qemu here");
+        Needs.here(GeneralTools.exitOf("qemu-system-aarch64", "--version") == 0, "no qemu here");
         Map<String, String> media = new LinkedHashMap<>();
         media.put("card", "card");
         media.put("usb1", "stick");
