@@ -20,7 +20,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** A workspace from somebody else is as safe as a picture from somebody else. */
 class HostileArchivesTest {
-    private static final int ARCHIVES = Integer.getInteger("exordium.archives", 12);
+    private static final int ARCHIVES = Integer.getInteger("exordium.archives", 8);
     private static final long SEED = Long.getLong("exordium.seed", 29);
     private static final List<List<String>> COMMANDS = List.of(
             List.of("board", "list"),

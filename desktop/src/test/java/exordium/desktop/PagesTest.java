@@ -44,7 +44,7 @@ import org.testfx.framework.junit5.Start;
 @ExtendWith(ApplicationExtension.class)
 class PagesTest {
     /** Fifty in benchmarks/long-runs. */
-    private static final int VISITS = Integer.getInteger("exordium.visits", 4);
+    private static final int VISITS = Integer.getInteger("exordium.visits", 3);
 
     private static final String BOARD = "tide-clock";
     private static final KeyEvent TAB =

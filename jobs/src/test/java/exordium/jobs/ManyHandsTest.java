@@ -30,8 +30,8 @@ import org.junit.jupiter.api.io.TempDir;
  */
 class ManyHandsTest {
     private static final String BOARD = "ticket-desk";
-    private static final int CHANGES = Integer.getInteger("exordium.handChanges", 60);
-    private static final int A_LIFE = 20;
+    private static final int CHANGES = Integer.getInteger("exordium.handChanges", 36);
+    private static final int A_LIFE = 12;
 
     @TempDir
     Path folder;

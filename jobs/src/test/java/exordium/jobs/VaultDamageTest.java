@@ -41,7 +41,7 @@ import org.junit.jupiter.api.io.TempDir;
 /** A vault whose files were changed: what leaves it is what was proven, or nothing does. */
 class VaultDamageTest {
     private static final String BOARD = SmallCard.BOARD;
-    private static final int CHANGES = Integer.getInteger("exordium.vaultChanges", 10);
+    private static final int CHANGES = Integer.getInteger("exordium.vaultChanges", 7);
     private static final long SEED = Long.getLong("exordium.seed", 29);
 
     @TempDir

@@ -50,7 +50,7 @@ import org.junit.jupiter.api.io.TempDir;
  */
 class FaultRunsTest {
     private static final long LOOK_NANOS = 5_000_000L;
-    private static final int RUNS = Integer.getInteger("exordium.faultRuns", 400);
+    private static final int RUNS = Integer.getInteger("exordium.faultRuns", 200);
     private static final int MOST_BYTES = 5 << 20;
     private static final int HANGS_EVERY = 100;
     /** Some 80 chunks a run, and a flush every eight: what happens to a large image happens to a small one. */

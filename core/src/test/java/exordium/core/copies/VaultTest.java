@@ -394,7 +394,7 @@ class VaultTest {
      */
     @Test
     void anyHistoryEndsWithCopiesThatRestoreOrAreNamed() throws IOException {
-        int histories = Integer.getInteger("exordium.histories", 3);
+        int histories = Integer.getInteger("exordium.histories", 2);
         for (int seed = 1; seed <= histories; seed++) {
             VaultHistory.of(Files.createDirectory(folder.resolve("history-" + seed)), seed, 14);
         }

@@ -22,7 +22,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Sets of features of mke2fs(8), drawn by chance: what is changed is sound to e2fsck and read by debugfs, or nothing was changed. */
 class ExtFeaturesTest {
-    private static final int SYSTEMS = Integer.getInteger("exordium.extSystems", 24);
+    private static final int SYSTEMS = Integer.getInteger("exordium.extSystems", 16);
     private static final long SEED = Long.getLong("exordium.seed", 29);
     private static final List<String> FEATURES = List.of(
             "filetype",

@@ -34,7 +34,7 @@ import org.junit.jupiter.params.provider.CsvSource;
  * memory, and with nothing but the typed errors. The heap of the tests is the bound of memory.
  */
 class MutationTest {
-    private static final int RUNS = Integer.getInteger("exordium.mutations", 100);
+    private static final int RUNS = Integer.getInteger("exordium.mutations", 70);
     private static final Duration LONGEST = Duration.ofSeconds(20);
 
     @TempDir

@@ -30,7 +30,7 @@ import org.junit.jupiter.api.io.TempDir;
 /** A write that is killed anywhere goes on from its journal; what ends verified is compared by the system's own cmp. */
 class ResumeTest {
     private static final int IMAGE_BYTES = 9 * (1 << 20) + 4096;
-    private static final int KILLS = Integer.getInteger("exordium.kills", 50);
+    private static final int KILLS = Integer.getInteger("exordium.kills", 30);
 
     @TempDir
     Path folder;
