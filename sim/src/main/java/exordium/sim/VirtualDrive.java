@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.sim;
 
-import exordium.core.block.AlignedBuffers;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.FileIdentity;
@@ -18,9 +17,7 @@ import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CountDownLatch;
@@ -34,7 +31,7 @@ public final class VirtualDrive implements BlockDevice {
     private final FileDevice file;
     private final DriveDescription description;
     private final List<DriveFault> faults;
-    private final Cache cache;
+    private final UnflushedWrites unflushed;
     private final Pace writing = new Pace();
     private final Pace reading = new Pace();
     /** A drive may be read and written by two threads at once. */
@@ -46,7 +43,7 @@ public final class VirtualDrive implements BlockDevice {
         this.file = file;
         this.description = description;
         this.faults = faults;
-        this.cache = new Cache();
+        this.unflushed = new UnflushedWrites(file, fault(DriveFault.Lose.class));
     }
 
     public static Path descriptionOf(Path file) {
@@ -224,7 +221,7 @@ public final class VirtualDrive implements BlockDevice {
         hangOrNot();
         refuseBeyond(position, source.remaining());
         again(position, source.duplicate());
-        cache.keep(position, source.remaining());
+        unflushed.keep(position, source.remaining());
         refuseBad(position, source.remaining());
         requirePlugged();
         requireWritable();
@@ -243,7 +240,7 @@ public final class VirtualDrive implements BlockDevice {
             writeSparing(position, source);
         }
         written.addAndGet(length);
-        cache.loseIfDue();
+        unflushed.loseIfDue(written.get());
         pace().ifPresent(rate -> writing.keep(rate, length, begin));
     }
 
@@ -329,7 +326,7 @@ public final class VirtualDrive implements BlockDevice {
     @Override
     public void flush() throws IOException {
         hangOrNot();
-        cache.taken();
+        unflushed.taken();
         file.flush();
     }
 
@@ -380,38 +377,6 @@ public final class VirtualDrive implements BlockDevice {
         to = Math.min(to, from + description.bytes().bytes() - second);
         if (from < to) {
             file.write(second, source.slice(source.position() + (int) (from - position), (int) (to - from)));
-        }
-    }
-
-    /** What a drive has said it took and has not put down yet; it may lose that. */
-    private final class Cache {
-        private final Deque<Kept> kept = new ArrayDeque<>();
-        private final Optional<DriveFault.Lose> fault = fault(DriveFault.Lose.class);
-        private boolean lost;
-
-        private record Kept(long position, byte[] before) {}
-
-        synchronized void keep(long position, int length) throws IOException {
-            if (fault.isPresent() && !lost) {
-                kept.push(new Kept(position, file.bytes(position, length)));
-            }
-        }
-
-        synchronized void taken() {
-            kept.clear();
-        }
-
-        synchronized void loseIfDue() throws IOException {
-            if (fault.isPresent() && !lost && written.get() >= fault.get().afterBytes()) {
-                lost = true;
-                while (!kept.isEmpty()) {
-                    Kept each = kept.pop();
-                    ByteBuffer whole = AlignedBuffers.allocate((each.before().length + AlignedBuffers.ALIGNMENT - 1)
-                            / AlignedBuffers.ALIGNMENT
-                            * AlignedBuffers.ALIGNMENT);
-                    file.write(each.position(), whole.put(each.before()).flip());
-                }
-            }
         }
     }
 

@@ -6,22 +6,18 @@ import exordium.cli.common.Common;
 import exordium.cli.common.ConsoleProgress;
 import exordium.cli.common.ExitCode;
 import exordium.cli.image.WriteCommand;
-import exordium.core.block.TransferWatch;
 import exordium.core.copies.care.CopyCare;
 import exordium.core.copies.care.Spares;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
-import exordium.core.rehearsal.Trace;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WriteReport;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.copies.care.AfterWrite;
 import exordium.jobs.copies.care.CareJob;
 import exordium.jobs.copies.care.CloneJob;
-import exordium.jobs.copies.care.DrillJob;
 import exordium.jobs.copies.care.RestoreJob;
 import exordium.jobs.copies.care.SpareJob;
-import exordium.jobs.copies.schedule.CopyYear;
 import exordium.jobs.copies.schedule.DueRun;
 import exordium.jobs.copies.vault.CopyJob;
 import exordium.jobs.copies.vault.VaultJob;
@@ -45,7 +41,8 @@ import picocli.CommandLine.Parameters;
         name = "copy",
         description = "Make, list, check and restore copies.",
         mixinStandardHelpOptions = true,
-        subcommands = {CopyFilesCommand.class, CopyChangesCommand.class})
+        subcommands = {CopyFilesCommand.class, CopyChangesCommand.class, CopyPruneCommand.class, CopyDrillCommand.class
+        })
 public final class CopyCommand {
     private record RunOut(
             String board,
@@ -249,43 +246,6 @@ public final class CopyCommand {
         return new AfterWrite.Wanted(newIdentity, Optional.ofNullable(hostName));
     }
 
-    private record PruneOut(boolean dryRun, long freedBytes, List<VerdictOut> copies) {}
-
-    private record VerdictOut(long id, String board, Instant proven, String file, boolean stays, String why) {}
-
-    @Command(name = "prune", description = "Take out the copies that no house rule keeps.")
-    int prune(
-            @Mixin Common common,
-            @Parameters(paramLabel = "BOARD", arity = "0..1") String board,
-            @Option(names = "--dry-run", description = "only say what would go") boolean dryRun)
-            throws IOException {
-        VaultJob vault = new VaultJob(common.house().bench());
-        VaultJob.Pruned pruned = dryRun
-                ? vault.preview(Optional.ofNullable(board))
-                : vault.prune(Optional.ofNullable(board), TransferWatch.NONE);
-        List<String> lines = new ArrayList<>(pruned.verdicts().stream()
-                .map(each -> (each.stays() ? "stays  " : dryRun ? "would go  " : "gone  ")
-                        + each.copy().file() + "  " + each.why())
-                .toList());
-        pruned.problem().ifPresent(common::message);
-        lines.add(pruned.freed().said() + (dryRun ? " would come free." : " came free."));
-        common.print(
-                new PruneOut(
-                        dryRun,
-                        pruned.freed().bytes(),
-                        pruned.verdicts().stream()
-                                .map(each -> new VerdictOut(
-                                        each.copy().id(),
-                                        each.copy().board(),
-                                        each.copy().proven(),
-                                        each.copy().file(),
-                                        each.stays(),
-                                        each.why()))
-                                .toList()),
-                lines);
-        return ExitCode.DONE;
-    }
-
     private record CloneOut(
             WriteReport report, Optional<String> outcome, Optional<String> cause, List<Common.FindingOut> findings) {}
 
@@ -322,57 +282,6 @@ public final class CopyCommand {
                         Common.out(done.findings())),
                 lines);
         return WriteCommand.code(done.report().verdict());
-    }
-
-    private record DrillOut(
-            String board,
-            String copy,
-            boolean passed,
-            String verdict,
-            Optional<String> outcome,
-            Optional<String> startedFrom,
-            Optional<Double> seconds,
-            String text) {}
-
-    @Command(
-            name = "drill",
-            description =
-                    "Put a board's newest copy back onto a virtual drive and rehearse its start; or all that are due.")
-    int drill(
-            @Mixin Common common,
-            @Parameters(paramLabel = "BOARD", arity = "0..1") String board,
-            @Option(names = "--due", description = "every board of which none was tried for a year") boolean due)
-            throws IOException {
-        if (due == (board != null)) {
-            throw new UnreadableInput("Give a board, or --due for all that are due.");
-        }
-        Common.House house = common.house();
-        List<DrillOut> done = new ArrayList<>();
-        for (String each : due ? CopyYear.drillsDue(house.bench(), house.sheets()) : List.of(board)) {
-            try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
-                done.add(drillOut(
-                        each,
-                        new DrillJob(house.bench(), house.benches(), new CopyJob(house.bench(), house.sheets()))
-                                .run(each, progress.meter())));
-            }
-        }
-        List<String> lines = done.isEmpty()
-                ? List.of("No restore is to be tried.")
-                : done.stream().map(DrillOut::text).toList();
-        common.print(due ? done : done.get(0), lines);
-        return done.stream().allMatch(DrillOut::passed) ? ExitCode.DONE : ExitCode.DIFFERENT;
-    }
-
-    private static DrillOut drillOut(String board, DrillJob.Done done) {
-        return new DrillOut(
-                board,
-                done.copy().file(),
-                done.passed(),
-                done.report().verdict().code(),
-                done.trace().map(trace -> trace.outcome().code()),
-                done.trace().flatMap(Trace::startedFrom),
-                done.trace().map(Trace::seconds),
-                done.sentence());
     }
 
     private record SpareOut(String board, Optional<String> next, String reason, List<CandidateOut> media) {}

@@ -29,7 +29,8 @@ import picocli.CommandLine.Parameters;
 @Command(
         name = "network",
         description = "Plan, make and try what a server needs for boards that start over the network.",
-        mixinStandardHelpOptions = true)
+        mixinStandardHelpOptions = true,
+        subcommands = NetworkLogCommand.class)
 public final class NetworkCommand {
     /** The kit all of it is about. */
     static final class Kit {
@@ -98,17 +99,6 @@ public final class NetworkCommand {
 
     private record TryOut(
             boolean real, String why, List<SeenOut> boards, List<String> log, Map<String, String> broken) {}
-
-    private record LogOut(
-            String board,
-            String mac,
-            String address,
-            String reached,
-            String cause,
-            String text,
-            List<String> files,
-            List<String> missing,
-            String rehearsedCause) {}
 
     private record FaultOut(List<String> played) {}
 
@@ -365,39 +355,6 @@ public final class NetworkCommand {
                 each.rehearsed().outcome().code(),
                 each.rehearsed().cause().code(),
                 each.rehearsed().seconds());
-    }
-
-    @Command(name = "read-log", description = "How far each board came, by the server's log.")
-    int readLog(@Mixin Common common, @Mixin Kit kit, @Parameters(paramLabel = "LOG") Path log) throws IOException {
-        Workbench workbench = common.workbench();
-        List<NetworkJob.LogLine> read = new NetworkJob(workbench, kit.at(workbench)).readLog(log);
-        List<String> lines = new ArrayList<>();
-        for (NetworkJob.LogLine each : read) {
-            lines.add(each.line().board() + "  " + each.line().mac() + "  "
-                    + each.line().address() + "  "
-                    + each.line().reached().said() + ": " + each.line().text()
-                    + each.rehearsed()
-                            .filter(trace -> !trace.runs())
-                            .map(trace -> " By the kit itself: " + trace.cause().shortText() + ".")
-                            .orElse(""));
-        }
-        common.print(
-                read.stream()
-                        .map(each -> new LogOut(
-                                each.line().board(),
-                                each.line().mac(),
-                                each.line().address(),
-                                each.line().reached().name().toLowerCase(Locale.ROOT),
-                                each.cause().code(),
-                                each.line().text(),
-                                each.line().files(),
-                                each.line().missing(),
-                                each.rehearsed()
-                                        .map(trace -> trace.cause().code())
-                                        .orElse(null)))
-                        .toList(),
-                lines);
-        return ExitCode.DONE;
     }
 
     @Command(name = "fault", description = "Play a fault in the simulated network; none takes all away.")

@@ -19,7 +19,6 @@ import exordium.core.finding.Severity;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.Companions;
-import exordium.core.rehearsal.NetworkInstall;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
 import exordium.jobs.bench.Workbench;
@@ -31,7 +30,6 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -41,7 +39,11 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
 /** {@code order}: reads and writes down start orders. */
-@Command(name = "order", description = "Decode, encode and stage start orders.", mixinStandardHelpOptions = true)
+@Command(
+        name = "order",
+        description = "Decode, encode and stage start orders.",
+        mixinStandardHelpOptions = true,
+        subcommands = OrderInstallCommand.class)
 public final class OrderCommand {
     private static final long LARGEST_STORE = 256L << 20;
 
@@ -117,42 +119,6 @@ public final class OrderCommand {
         }
         common.print(new VariablesOut(variables.value(), entries), lines);
         return ExitCode.DONE;
-    }
-
-    private record NeedOut(String state, String text) {}
-
-    private record InstallOut(
-            String board, boolean listed, String order, List<NeedOut> needs, List<String> steps, boolean ready) {}
-
-    @Command(
-            name = "install",
-            description = "What an install over the network needs at a board, its two doors, and how it writes.")
-    int install(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
-        Common.House house = common.house();
-        Workbench.BoardAtHand at = house.bench().board(board);
-        NetworkInstall install = NetworkInstall.of(house.benches().of(at))
-                .orElseThrow(
-                        () -> new BadArgument("A " + at.profile().id() + " has no install over the network.", board));
-        List<String> lines = new ArrayList<>();
-        install.needs().forEach(each -> lines.add(word(each.state()) + ": " + each.text()));
-        lines.addAll(install.steps());
-        lines.add((install.listed() ? "The order has it: " : "With it in the order: ") + install.inOrder());
-        common.print(
-                new InstallOut(
-                        board,
-                        install.listed(),
-                        install.inOrder(),
-                        install.needs().stream()
-                                .map(each -> new NeedOut(word(each.state()), each.text()))
-                                .toList(),
-                        install.steps(),
-                        !install.lacks()),
-                lines);
-        return ExitCode.DONE;
-    }
-
-    private static String word(NetworkInstall.State state) {
-        return state.name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 
     @Command(

@@ -17,8 +17,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /**
@@ -26,7 +24,6 @@ import java.util.stream.Stream;
  * Nothing is hidden: a drive that must not be written is listed with its reasons. On other systems the list is empty.
  */
 public final class LinuxDrives {
-    private static final Pattern OCTAL = Pattern.compile("\\\\([0-7]{3})");
     private static final String TABLE_ID = "E:ID_PART_TABLE_UUID=";
     private static final int MOST_UP = 8;
     private static final Basis SYSTEM = Basis.computed("the system's own tables (sysfs, procfs)");
@@ -62,13 +59,6 @@ public final class LinuxDrives {
     public LinuxDrives untouched() {
         return new LinuxDrives(sys, proc, dev, false);
     }
-
-    /**
-     * One line of mountinfo (proc(5)): a root that is mounted as {@code /dev/root} still tells its drive by the numbers.
-     *
-     * @param numbers major and minor, as sysfs writes them in {@code dev}
-     */
-    private record Mount(String numbers, String type, String node, String place) {}
 
     /**
      * What the system's tables say of use.
@@ -114,10 +104,10 @@ public final class LinuxDrives {
             }
         }
         try {
-            List<Mount> mounts = mounts();
+            List<Mount> mounts = Mount.all(proc);
             Path swaps = proc.resolve("swaps");
             Set<String> swapped = Files.exists(swaps) ? firstColumn(swaps) : Set.of();
-            return new InUse(!mounts.isEmpty(), mounts, swapped, members, mountHolding(workspace, mounts));
+            return new InUse(!mounts.isEmpty(), mounts, swapped, members, Mount.holding(workspace, mounts));
         } catch (IOException e) {
             return new InUse(false, List.of(), Set.of(), members, Optional.empty());
         }
@@ -339,43 +329,6 @@ public final class LinuxDrives {
         return system
                 ? fixed("target-holds-system", "/dev/" + id + " holds the running system.", SYSTEM)
                 : Finding.stop("target-mounted", node + " is mounted at " + place + "; unmount it first.", SYSTEM);
-    }
-
-    private List<Mount> mounts() throws IOException {
-        List<Mount> mounts = new ArrayList<>();
-        for (String line : Files.readAllLines(proc.resolve("self/mountinfo"))) {
-            String[] halves = line.split(" - ", 2);
-            String[] fields = halves[0].split(" ");
-            String[] source = halves.length == 2 ? halves[1].split(" ") : new String[0];
-            if (fields.length > 4 && source.length > 1) {
-                String node = source[1].startsWith("/") ? resolved(source[1]) : source[1];
-                mounts.add(new Mount(fields[2], source[0], node, unescaped(fields[4])));
-            }
-        }
-        return mounts;
-    }
-
-    /** Spaces and the like stand in mountinfo as a backslash and three octal digits. */
-    private static String unescaped(String field) {
-        return OCTAL.matcher(field)
-                .replaceAll(
-                        match -> Matcher.quoteReplacement(String.valueOf((char) Integer.parseInt(match.group(1), 8))));
-    }
-
-    private static String resolved(String node) {
-        try {
-            return Path.of(node).toRealPath().toString();
-        } catch (IOException e) {
-            return node;
-        }
-    }
-
-    /** The mount with the longest mount point above the path; of several at one place the last covers the others. */
-    private static Optional<Mount> mountHolding(Path path, List<Mount> mounts) {
-        Path where = path.toAbsolutePath().normalize();
-        return mounts.stream()
-                .filter(mount -> where.startsWith(Path.of(mount.place())))
-                .reduce((best, next) -> next.place().length() >= best.place().length() ? next : best);
     }
 
     private static Set<String> firstColumn(Path file) throws IOException {

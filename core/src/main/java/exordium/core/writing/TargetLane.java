@@ -9,8 +9,6 @@ import exordium.core.block.TransferWatch.Phase;
 import java.io.Closeable;
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CancellationException;
@@ -28,15 +26,13 @@ import java.util.concurrent.CancellationException;
  */
 final class TargetLane implements Closeable {
     private static final int FIRST_BLOCK = AlignedBuffers.ALIGNMENT;
-    /** This many unreadable chunks on end are no bad places any more but a drive that is gone. */
-    private static final int GONE = 4;
 
     private final WritePlan plan;
     private final BlockDevice target;
     private final TransferWatch watch;
     private final WriteJournal journal;
     private final WriteGranularity grain;
-    private final List<Proof> proofs = new ArrayList<>();
+    private final ReadBack back;
     private final ReadAhead ahead;
     private final Flusher flusher;
     private final long begin = System.nanoTime();
@@ -56,9 +52,6 @@ final class TargetLane implements Closeable {
     private String sentence = "";
     private boolean ended;
 
-    /** What is to be read back of one chunk. */
-    private record Proof(long position, int length, Pieces pieces, int crc) {}
-
     TargetLane(WritePlan plan, BlockDevice target, TransferWatch watch, WriteJournal journal, WriteGranularity grain) {
         this.grain = grain;
         this.plan = plan;
@@ -67,6 +60,7 @@ final class TargetLane implements Closeable {
         this.journal = journal;
         this.flusher = new Flusher(target, journal, grain.flushEvery());
         this.ahead = new ReadAhead(target, grain.chunk());
+        this.back = new ReadBack(ahead);
     }
 
     WritePlan plan() {
@@ -131,7 +125,7 @@ final class TargetLane implements Closeable {
         Pieces wanted = wanted(chunk);
         int index = (int) (chunk.position() / grain.chunk());
         Integer before = journal.before().get(index);
-        int crc = crc(chunk, wanted);
+        int crc = ReadBack.crc(chunk, wanted);
         if (before != null && before != crc) {
             throw new IOException("The image is not the one this write was begun with");
         }
@@ -156,7 +150,7 @@ final class TargetLane implements Closeable {
         Pieces toWrite = compares ? differing(first, all) : all;
         if (toWrite.bytes() == 0 && written == 0) {
             // Everything was compared and nothing was touched since: there is nothing to read a second time.
-            proofs.clear();
+            back.nothing();
         } else {
             expect(first, all);
         }
@@ -175,6 +169,12 @@ final class TargetLane implements Closeable {
     }
 
     /** Whether the target is read before this chunk is written. */
+    private void expect(ChunkSource.Chunk chunk, Pieces pieces) {
+        if (plan.verify()) {
+            back.expect(chunk, pieces);
+        }
+    }
+
     private boolean compares(int index) {
         return plan.mode() == WriteMode.CHANGED || journal.before().containsKey(index);
     }
@@ -300,89 +300,25 @@ final class TargetLane implements Closeable {
         }
     }
 
-    private void expect(ChunkSource.Chunk chunk, Pieces pieces) {
-        if (plan.verify() && pieces.bytes() > 0) {
-            proofs.add(new Proof(chunk.position(), chunk.length(), pieces, crc(chunk, pieces)));
-        }
-    }
-
-    /** That of a whole chunk was worked out beside the decoding. */
-    private static int crc(ChunkSource.Chunk chunk, Pieces pieces) {
-        if (chunk.held().isEmpty()) {
-            return 0;
-        }
-        return pieces.bytes() == chunk.length() ? chunk.crc() : pieces.crc(chunk.buffer());
-    }
-
     /** Reads back what was written, lists what differs or cannot be read, and looks at that once more. */
     void verify() throws IOException {
         if (!plan.verify()) {
             end(Verdict.WRITTEN, "Written to " + target.name() + " and flushed; not read back." + told());
             return;
         }
-        long total = proofs.stream().mapToLong(proof -> proof.pieces().bytes()).sum();
-        // The first chunk was written last and is read first: a medium is read in its own order.
-        proofs.sort(Comparator.comparingLong(Proof::position));
-        List<Proof> doubtful = new ArrayList<>();
-        int unreadable = 0;
-        ask(0);
-        for (int i = 0; i < proofs.size(); i++) {
-            watch.goOnOrStop();
-            Proof proof = proofs.get(i);
-            boolean agrees = false;
-            try {
-                ByteBuffer back = ahead.take();
-                ask(i + 1);
-                agrees = proof.pieces().crc(back) == proof.crc();
-                unreadable = 0;
-            } catch (MediumException e) {
-                unreadable++;
-                if (unreadable >= GONE) {
-                    throw e;
-                }
-                ask(i + 1);
-            }
-            if (!agrees) {
-                doubtful.add(proof);
-            }
-            readNanos += ahead.nanos();
-            watch.moved(Phase.READING_BACK, proof.position(), proof.pieces().bytes(), ahead.nanos(), total);
+        List<Difference> differences;
+        try {
+            differences = back.differences(plan, target, grain.chunk(), watch);
+        } finally {
+            readNanos += back.nanos();
         }
-        long checked = plan.mode() == WriteMode.CHANGED ? plan.imageSize().bytes() : total;
-        List<Difference> differences = doubtful.isEmpty() ? List.of() : mapped(doubtful);
+        long checked = plan.mode() == WriteMode.CHANGED ? plan.imageSize().bytes() : back.bytes();
         verification = Optional.of(new Verification(checked, target.readsPastCache(), differences));
         if (differences.isEmpty()) {
             end(Verdict.VERIFIED, LaneWords.proven(plan, target.name(), verification.get()) + told());
         } else {
             end(Verdict.DIFFERENT, LaneWords.differs(target.name(), differences));
         }
-    }
-
-    private void ask(int proof) {
-        if (proof < proofs.size()) {
-            ahead.ask(proofs.get(proof).position(), proofs.get(proof).pieces());
-        }
-    }
-
-    /** Byte for byte where it can be read, and as a stretch where not. */
-    private List<Difference> mapped(List<Proof> doubtful) throws IOException {
-        List<Difference> exact = Comparison.ofDoubtful(
-                plan.image(),
-                target,
-                grain.chunk(),
-                position -> doubtful.stream().anyMatch(proof -> proof.position() == position),
-                (position, from) -> doubtful.stream()
-                        .filter(proof -> proof.position() == position)
-                        .anyMatch(proof -> proof.pieces().extents().stream()
-                                .anyMatch(each -> from >= each.from() && from < each.to())),
-                TransferWatch.stopOnly(watch));
-        if (!exact.isEmpty()) {
-            return exact;
-        }
-        // It differed once and agrees now: a medium that reads unsteadily is not good either.
-        return doubtful.stream()
-                .map(proof -> new Difference(proof.position(), proof.length()))
-                .toList();
     }
 
     private String incomplete() {

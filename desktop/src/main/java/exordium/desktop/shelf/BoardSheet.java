@@ -81,7 +81,7 @@ public final class BoardSheet extends FormSheet {
         memory.setId("board-memory");
         channel.setId("board-channel");
         channel.getItems().addAll(Channel.values());
-        channel.setConverter(new exordium.desktop.part.CodedText<>(Channel.class));
+        channel.setConverter(new SaidText<>(Channel::code));
         channel.setValue(house.facts().rules().channel());
         reachable.setSelected(true);
         house.workbench().profiles().all().forEach(each -> profile.getItems().add(each.id()));

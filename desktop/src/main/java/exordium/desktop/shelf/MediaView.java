@@ -25,14 +25,12 @@ import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
-import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 
 /** The drawer as labelled media with their wear; one of them laid open with all that is known of it. */
 public final class MediaView extends VBox implements Page {
@@ -255,7 +253,7 @@ public final class MediaView extends VBox implements Page {
                     .add(Parts.paragraph("Made to misbehave, for practice: " + faults + ".", "alarm", "small"));
         }
         open.getChildren().add(Parts.heading("Copying it on", "the bytes decide, not the label"));
-        open.getChildren().addAll(copyOn(entry));
+        open.getChildren().addAll(CopyOnRow.of(model, entry));
         if (model.triable(entry)) {
             String family = model.family(entry).orElseThrow();
             open.getChildren()
@@ -359,54 +357,6 @@ public final class MediaView extends VBox implements Page {
                                     "its size proven, its tables taken off, its last partition grown"),
                             new DriveDeeds(house, medium, where));
         }
-    }
-
-    /** Another medium is named, and whether this one's contents go on it is said. */
-    private List<Node> copyOn(MediaRegister.Entry entry) {
-        ComboBox<MediaRegister.Entry> others = new ComboBox<>();
-        others.setId("copy-on");
-        others.setAccessibleText("Medium to copy it on to");
-        others.setPromptText("on to …");
-        others.setConverter(new StringConverter<>() {
-            @Override
-            public String toString(MediaRegister.Entry other) {
-                return other == null
-                        ? ""
-                        : other.details().label() + "  " + other.medium().name();
-            }
-
-            @Override
-            public MediaRegister.Entry fromString(String text) {
-                return null;
-            }
-        });
-        model.entries().stream()
-                .filter(other -> !other.medium().id().equals(entry.medium().id()))
-                .forEach(others.getItems()::add);
-        Label words = Parts.paragraph("", "small");
-        words.setId("copy-on-words");
-        others.valueProperty()
-                .addListener((property, before, now) -> model.copyOn(entry, now, finding -> {
-                    words.setText(finding.text());
-                    words.getStyleClass().setAll("label", "small");
-                    if (finding.stops()) {
-                        words.getStyleClass().add("alarm");
-                    }
-                }));
-        Button merge = Parts.button("They are one: merge", () -> {}, "quiet", "small");
-        merge.setOnAction(event -> {
-            MediaRegister.Entry other = others.getValue();
-            String sure = "Yes, " + entry.details().label() + " goes into "
-                    + other.details().label();
-            if (merge.getText().equals(sure)) {
-                model.merge(entry, other);
-            } else {
-                merge.setText(sure);
-            }
-        });
-        merge.setId("merge");
-        merge.disableProperty().bind(others.valueProperty().isNull());
-        return List.of(Parts.row(8, others, merge), words);
     }
 
     private HBox states(MediaRegister.Entry entry, TextField note) {

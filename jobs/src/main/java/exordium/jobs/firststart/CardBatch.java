@@ -30,6 +30,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * Several cards from one image, each its own board: written from one reading of the image, then each given its own name, address,
@@ -57,7 +59,14 @@ public final class CardBatch {
      * @param image empty where the cards are written already
      * @param common what all of them share
      */
-    public record Batch(BoardProfile profile, Optional<Path> image, JsonNode common, List<Card> cards) {}
+    public record Batch(BoardProfile profile, Optional<Path> image, JsonNode common, List<Card> cards) {
+        /** Names of the drives it writes to. */
+        public Set<String> drives() {
+            return cards.stream()
+                    .map(card -> String.valueOf(card.target().getFileName()))
+                    .collect(Collectors.toSet());
+        }
+    }
 
     /**
      * One card.

@@ -11,7 +11,6 @@ import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Severity;
 import exordium.core.finding.Step;
-import exordium.core.finding.Subject;
 import exordium.core.firststart.kernelline.HostName;
 import exordium.core.firststart.kernelline.IpWord;
 import exordium.core.firststart.settings.LineFinding;
@@ -29,9 +28,8 @@ import java.util.Set;
  * versions 1 and 2).
  */
 public final class CloudLint {
-    private static final Basis DOCUMENTATION = Basis.standard("cloud-init documentation");
+    static final Basis DOCUMENTATION = Basis.standard("cloud-init documentation");
     private static final int LARGEST = 1 << 20;
-    private static final int KEY_DIGITS = 64;
 
     /** Those that belong to no single product or maker; what is none of them is a note unless it is nearly one. */
     private static final Set<String> USER_KEYS = Set.of(
@@ -307,7 +305,7 @@ public final class CloudLint {
                 }
                 addresses(device);
                 if (kind.equals("wifis")) {
-                    wifi(device);
+                    new CloudRadio(this::lineOf, found).look(device);
                 }
             }
         }
@@ -377,34 +375,5 @@ public final class CloudLint {
         int bits = Integer.parseInt(halves[1]);
         long mask = bits == 0 ? 0 : 0xFFFFFFFFL << (32 - bits) & 0xFFFFFFFFL;
         return (IpWord.number(halves[0]).orElseThrow() & mask) == (gateway & mask);
-    }
-
-    private void radio(String code, String words, int line) {
-        found.add(LineFinding.of(
-                Finding.caution(code, words, DOCUMENTATION)
-                        .mendAt(Step.FIRST_START)
-                        .about(Subject.RADIO),
-                line));
-    }
-
-    private void wifi(JsonNode device) {
-        if (!device.path("access-points").isEmpty() && !device.hasNonNull("regulatory-domain")) {
-            radio(
-                    "wifi-country-missing",
-                    "Line " + lineOf("access-points")
-                            + ": no regulatory-domain is named; the radio may not transmit before its country is set.",
-                    lineOf("access-points"));
-        }
-        for (JsonNode point : device.path("access-points")) {
-            String pass = point.path("password")
-                    .asText(point.path("auth").path("password").asText(""));
-            if (!pass.isEmpty() && !pass.matches("[0-9a-fA-F]{" + KEY_DIGITS + "}")) {
-                radio(
-                        "wifi-pass-in-clear",
-                        "Line " + lineOf("password")
-                                + ": the pass phrase stands there in clear; put the key derived from it there.",
-                        lineOf("password"));
-            }
-        }
     }
 }

@@ -29,8 +29,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -386,16 +384,13 @@ public final class FirstStartStation extends Station<FirstStartModel> {
 
     private void run(Optional<Path> image, List<CardBatch.Card> cards) {
         CardBatch.Batch wanted = new CardBatch.Batch(board().at().profile(), image, draft.shared(), cards);
-        Set<String> inHand = cards.stream()
-                .map(card -> String.valueOf(card.target().getFileName()))
-                .collect(Collectors.toSet());
         house.jobs()
                 .start(
                         Request.of(
                                         "Setting up " + cards.size() + " cards",
                                         meter -> new CardBatch(house.workbench(), house.targets()).run(wanted, meter))
                                 .at(board().id())
-                                .holding(inHand),
+                                .holding(wanted.drives()),
                         made -> batch.ifPresent(view -> view.made(made)));
     }
 }
