@@ -7,9 +7,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.NameTaken;
 import exordium.core.finding.NewerThanThis;
+import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.testing.GeneralTools;
+import exordium.core.writing.Ending;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.copies.vault.VaultJob;
 import exordium.jobs.workspace.WorkspaceArchive;
 import exordium.jobs.workspace.WorkspaceExport;
 import exordium.jobs.workspace.Workspaces;
@@ -18,7 +21,10 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import org.junit.jupiter.api.Test;
@@ -166,5 +172,43 @@ class WorkspaceArchiveTest {
         assertThat(folder.resolve("three")).doesNotExist();
         Files.writeString(folder.resolve("state/workspaces"), "no tab\n\u0000\tx\n");
         assertThat(all.recent()).isEmpty();
+    }
+
+    /** Half of what is done meanwhile would be in the file, and the other half not. */
+    @Test
+    void whileSomethingIsDoneItIsNotTakenAlongAndWhileItIsNothingElseBegins() throws IOException {
+        House house = House.demo(folder);
+        Path file = folder.resolve("all.zip");
+        long write = house.workspace
+                .operations()
+                .beginWrite(Optional.empty(), Optional.empty(), "card.img", "/drives/card.img", "marsh.img.xz");
+        assertThatThrownBy(() -> WorkspaceExport.write(house.bench, file, TransferWatch.NONE))
+                .isInstanceOf(Refused.class)
+                .hasMessage("Writing marsh.img.xz to card.img is not finished; all of the workspace can be had when"
+                        + " nothing else is done in it. Wait for it or stop it.");
+        assertThat(file).doesNotExist();
+        house.workspace.operations().end(write, Ending.FAILED, false, "");
+        List<String> refused = new ArrayList<>();
+        WorkspaceExport.write(house.bench, file, new TransferWatch() {
+            @Override
+            public void moved(Phase phase, long position, int bytes, long nanos, long total) {
+                if (refused.isEmpty()) {
+                    assertThatThrownBy(() -> new VaultJob(house.bench).check(OptionalInt.of(1), TransferWatch.NONE))
+                            .isInstanceOf(Refused.class)
+                            .satisfies(each -> refused.add(each.getMessage()));
+                }
+            }
+
+            @Override
+            public boolean cancelled() {
+                return false;
+            }
+        });
+        assertThat(refused)
+                .singleElement()
+                .asString()
+                .startsWith("Taking along the workspace is not finished; the vault");
+        assertThat(file).exists();
+        assertThat(house.workspace.log().last().orElseThrow().kind()).isEqualTo("workspace-taken-along");
     }
 }

@@ -119,11 +119,6 @@ public final class Claim implements Closeable {
         }
     }
 
-    /** Whether the kernel would refuse a device to whoever claims it now. */
-    public static boolean isHeld(Path path) {
-        return SystemCalls.use(path) == SystemCalls.Use.IN_USE;
-    }
-
     private static Refused busy(Path path) {
         return refused(
                 "target-busy",

@@ -261,11 +261,12 @@ public final class LinuxDrives {
         return switch (told) {
             case FREE -> Optional.empty();
             case IN_USE ->
-                Optional.of(fixed(
-                        "target-in-use",
-                        "/dev/" + id
-                                + " is in use: mounted where this program does not see it, or part of something else.",
-                        Basis.computed("opening it exclusively")));
+                Optional.of(Finding.stop(
+                                "target-in-use",
+                                "/dev/" + id
+                                        + " is in use: mounted where this program does not see it, or part of something else.",
+                                Basis.computed("opening it exclusively"))
+                        .about(Subject.OPEN_NOW));
             case NOT_ALLOWED ->
                 DriveKeeper.atHand().isPresent() ? Optional.empty() : Optional.of(DriveKeeper.nobody("/dev/" + id));
             case NOT_TOLD ->

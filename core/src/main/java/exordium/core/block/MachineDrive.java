@@ -42,7 +42,7 @@ public record MachineDrive(
     /** Refusals that no unmounting lifts: it belongs to the machine, not to the drawer. */
     public List<Finding> fixed() {
         return refusals.stream()
-                .filter(refusal -> refusal.isAbout(Subject.BELONGS_ELSEWHERE))
+                .filter(refusal -> refusal.isAbout(Subject.BELONGS_ELSEWHERE) || refusal.isAbout(Subject.OPEN_NOW))
                 .toList();
     }
 

@@ -3,6 +3,7 @@ package exordium.core.block;
 
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Subject;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -53,10 +54,11 @@ public record SameBytes(Path path, Optional<FileIdentity> self, Set<FileIdentity
         for (Path node : otherNodes()) {
             if (SystemCalls.use(node) == SystemCalls.Use.IN_USE) {
                 return Optional.of(Finding.stop(
-                        "target-in-use",
-                        path.getFileName() + " has the same bytes as " + node + ", which is in use: mounted, or part of"
-                                + " something else.",
-                        Basis.computed("what stands behind the loop devices")));
+                                "target-in-use",
+                                path.getFileName() + " has the same bytes as " + node
+                                        + ", which is in use: mounted, or part of" + " something else.",
+                                Basis.computed("what stands behind the loop devices"))
+                        .about(Subject.OPEN_NOW));
             }
         }
         return Optional.empty();

@@ -29,6 +29,8 @@ public enum Subject {
     TARGET_NAME,
     /** Memory that a firmware keeps from the system. */
     MEMORY_CAP,
+    /** That somebody has a drive open at this moment, whom the system's tables do not name. */
+    OPEN_NOW,
     /** What a drive belongs to: the machine, not the drawer; no unmounting lifts it. */
     BELONGS_ELSEWHERE
 }

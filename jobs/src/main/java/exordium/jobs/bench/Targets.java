@@ -2,7 +2,6 @@
 package exordium.jobs.bench;
 
 import exordium.core.block.BlockDevice;
-import exordium.core.block.Claim;
 import exordium.core.block.FileDevice;
 import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
@@ -12,6 +11,7 @@ import exordium.core.block.TransferWatch;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
+import exordium.core.finding.Subject;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
@@ -108,7 +108,8 @@ public final class Targets {
 
         /** Whether nothing speaks against it but that somebody has it open at this moment. */
         public boolean onlyOpen() {
-            return description.refusals().size() == 1 && Claim.isHeld(description.path());
+            return description.refusals().size() == 1
+                    && description.refusals().get(0).isAbout(Subject.OPEN_NOW);
         }
 
         /** Whether it is a drive of the machine. */

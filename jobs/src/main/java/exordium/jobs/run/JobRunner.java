@@ -38,6 +38,7 @@ import java.util.function.Supplier;
  */
 public final class JobRunner {
     private static final Duration PATIENCE = Duration.ofSeconds(10);
+    private static final Duration LETTING_GO = Duration.ofSeconds(3);
     private static final long LOOK_NANOS = 20_000_000;
 
     private final Workbench workbench;
@@ -186,15 +187,18 @@ public final class JobRunner {
     private void requireFree(Key key) {
         Optional<Operations.Operation> other = inTheWay(key);
         if (other.isPresent()) {
-            throw new Refused(busy(key.name(), other.get()));
+            throw new Refused(busy(key, other.get()));
         }
     }
 
-    private static Finding busy(String name, Operations.Operation runs) {
+    private static Finding busy(Key key, Operations.Operation runs) {
         return Finding.stop(
                 "target-busy",
-                (runs.words().isEmpty() ? "Another deed" : runs.words()) + " is not finished; " + name
-                        + " is in its hands until then. Wait for it or stop it.",
+                (runs.words().isEmpty() ? "Another deed" : runs.words()) + " is not finished; "
+                        + (key.code().equals(Key.WORKSPACE)
+                                ? "all of the workspace can be had when nothing else is done in it."
+                                : key.name() + " is in its hands until then.")
+                        + " Wait for it or stop it.",
                 Basis.computed("what runs at this moment"));
     }
 
@@ -221,7 +225,7 @@ public final class JobRunner {
     /** Whoever looked at what a deed changed may have it open a moment longer; that alone is waited for. */
     private Targets.Target letGo(Targets.Target planned, TransferWatch watch) throws IOException {
         Targets.Target now = planned;
-        long until = System.nanoTime() + PATIENCE.toNanos();
+        long until = System.nanoTime() + LETTING_GO.toNanos();
         while (now.onlyOpen() && System.nanoTime() < until) {
             watch.goOnOrStop();
             LockSupport.parkNanos(LOOK_NANOS);
@@ -314,7 +318,7 @@ public final class JobRunner {
                 return turn.row();
             }
             if (System.nanoTime() > until) {
-                throw new Refused(busy(deed.target(), turn.other().get()));
+                throw new Refused(busy(key, turn.other().get()));
             }
             LockSupport.parkNanos(LOOK_NANOS);
             if (Thread.interrupted()) {

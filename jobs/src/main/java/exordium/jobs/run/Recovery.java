@@ -93,7 +93,9 @@ public final class Recovery {
                         ? kept
                                 ? "What it was changing is brought in order from its journal as soon as the drive is looked at."
                                 : "What is on the drive now is not proven."
-                        : "Nothing half-done is kept.");
+                        : deed.kind().equals(COPY) || deed.kind().equals(SHELVE)
+                                ? "Nothing half-done is kept."
+                                : "What it had done by then stays done.");
         workspace.log().add(deed.board(), Step.STORAGE, deed.kind() + "-interrupted", words, Optional.empty());
     }
 
