@@ -51,7 +51,7 @@ final class Screenshots {
         shots.add(new Shot("storage-price", this::priceView, Screenshots::always));
         station("image", "store-room-spare", Step.IMAGE);
         shots.add(new Shot("image-writing", this::beginWrite, this::provingHalf));
-        shots.add(new Shot("image-proven", () -> {}, () -> !house.jobs().any()));
+        shots.add(new Shot("image-proven", () -> {}, this::proven));
         shots.add(new Shot(
                 "first-start",
                 () -> house.navigation().go(new Place.Station("film-loop", Step.FIRST_START)),
@@ -169,6 +169,11 @@ final class Screenshots {
         String id = ((TextField) shell.lookup("#confirm")).getPromptText();
         ((TextField) shell.lookup("#confirm")).setText(id);
         ((Button) shell.lookup("#write")).fire();
+    }
+
+    /** The job is over, and the logbook's last words are of it. */
+    private boolean proven() {
+        return !house.jobs().any() && house.facts().lastEntryProperty().get().contains("was read back");
     }
 
     private boolean provingHalf() {

@@ -46,7 +46,8 @@ class CopySourceTest {
     }
 
     private Judged.Extent kept() {
-        return house.workspace.judged().of(MEDIUM).orElseThrow();
+        assertThat(house.workspace.judged().all()).containsKey(MEDIUM);
+        return house.workspace.judged().all().get(MEDIUM);
     }
 
     @Test

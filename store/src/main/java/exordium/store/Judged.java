@@ -4,7 +4,6 @@ package exordium.store;
 import exordium.core.quantity.ByteSize;
 import java.util.HashMap;
 import java.util.Map;
-import java.util.Optional;
 import org.jdbi.v3.core.Jdbi;
 
 /** What was worked out from all of a medium, so that it need not be read through again as long as it is the same. */
@@ -35,10 +34,6 @@ public final class Judged {
                                     ByteSize.of(row.getLong("used"))));
                     return known;
                 }));
-    }
-
-    public Optional<Extent> of(String medium) {
-        return Optional.ofNullable(all().get(medium));
     }
 
     public void put(String medium, Extent extent) {

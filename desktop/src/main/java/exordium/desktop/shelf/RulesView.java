@@ -27,6 +27,7 @@ import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
@@ -52,7 +53,11 @@ public final class RulesView extends VBox implements Page {
                         "aside"));
         title.setAlignment(javafx.geometry.Pos.BASELINE_LEFT);
         VBox all = new VBox(10);
-        getChildren().addAll(title, all);
+        ScrollPane scroll = new ScrollPane(all);
+        scroll.setFitToWidth(true);
+        scroll.setFocusTraversable(false);
+        Parts.followKeys(scroll);
+        getChildren().addAll(title, Parts.grow(scroll));
         Gradual.fill(all, rows(), ROWS_A_FRAME, () -> {});
     }
 

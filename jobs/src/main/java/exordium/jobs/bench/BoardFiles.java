@@ -6,6 +6,7 @@ import exordium.core.access.BoardFile;
 import exordium.core.access.BoardPlace;
 import exordium.core.access.BoardReading;
 import exordium.core.access.BoardState;
+import exordium.core.block.FileStamp;
 import exordium.core.board.BoardProfile;
 import exordium.core.firmware.FirmwareBundle;
 import exordium.sim.StandInFirmware;
@@ -13,11 +14,8 @@ import exordium.store.Boards;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.attribute.BasicFileAttributes;
-import java.nio.file.attribute.FileTime;
 import java.time.LocalDate;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 
@@ -50,20 +48,16 @@ public final class BoardFiles {
         if (!Files.isRegularFile(file)) {
             return file(id).read();
         }
-        BasicFileAttributes now = Files.readAttributes(file, BasicFileAttributes.class);
+        String stamp = FileStamp.of(file);
         Loaded known = read.get(id);
-        if (known == null || !known.isOf(now)) {
-            known = new Loaded(now.fileKey(), now.lastModifiedTime(), now.size(), file(id).read());
+        if (known == null || !known.stamp().equals(stamp)) {
+            known = new Loaded(stamp, file(id).read());
             read.put(id, known);
         }
         return known.board();
     }
 
-    private record Loaded(Object file, FileTime changed, long bytes, BoardState board) {
-        boolean isOf(BasicFileAttributes now) {
-            return Objects.equals(file, now.fileKey()) && changed.equals(now.lastModifiedTime()) && bytes == now.size();
-        }
-    }
+    private record Loaded(String stamp, BoardState board) {}
 
     /** What goes into a virtual board's chip for a release. */
     private byte[] payload(String profile, LocalDate release) throws IOException {

@@ -38,30 +38,29 @@ final class SettingsValues {
 
     void judge(Line line, SettingsKeys.Key key, boolean here) {
         if (key.oneTime()) {
-            found.add(LineFinding.of(
-                            caution(
-                                    "one-time-line-left",
-                                    SettingsLint.at(line) + "\"" + shown(line.plain())
-                                            + "\" burns the fuse of every board this card is put in; take it out once it has"
-                                            + " done its work. It can never be undone."),
-                            line.number())
-                    .mendedByLeaving("take it out"));
+            takeOut(
+                    line,
+                    "one-time-line-left",
+                    " burns the fuse of every board this card is put in; take it out once it has done its work. It can"
+                            + " never be undone.");
         }
         boolean raised = key.raises() && !line.value().equals("0");
         if (raised) {
-            found.add(LineFinding.of(
-                            caution(
-                                    "clock-raised-without-cooling",
-                                    SettingsLint.at(line) + "\"" + shown(line.plain())
-                                            + "\" raises clock or voltage: only with real cooling, and the maker's promise is"
-                                            + " void."),
-                            line.number())
-                    .mendedByLeaving("take it out"));
+            takeOut(
+                    line,
+                    "clock-raised-without-cooling",
+                    " raises clock or voltage: only with real cooling, and the maker's promise is void.");
         }
         range(line, key);
         if (here) {
             forBoard(line, key);
         }
+    }
+
+    /** A line that is mended by leaving it out. */
+    private void takeOut(Line line, String code, String why) {
+        Finding finding = caution(code, SettingsLint.at(line) + "\"" + shown(line.plain()) + "\"" + why);
+        found.add(LineFinding.of(finding, line.number()).mendedByLeaving("take it out"));
     }
 
     private void range(Line line, SettingsKeys.Key key) {
