@@ -52,7 +52,7 @@ public final class RulesView extends VBox implements Page {
                         "decided once, counted everywhere; where practitioners differ, the reason stands beside",
                         "aside"));
         title.setAlignment(javafx.geometry.Pos.BASELINE_LEFT);
-        VBox all = new VBox(10);
+        VBox all = new VBox(8);
         ScrollPane scroll = new ScrollPane(all);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
