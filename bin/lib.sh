@@ -65,12 +65,15 @@ shown=(-XX:+UnlockExperimentalVMOptions -XX:+IgnoreUnrecognizedVMOptions -XX:+Us
 # Starts the window with the arguments given. Without a display it gets one of its own, under Xvfb.
 window() {
   local classes modules archive=$top/desktop/target/exordium.jsa options
-  classes=$(class_path desktop)
+  classes=$(class_path desktop)${MORE:+:$MORE}
   modules=$(find "$top/desktop/target/lib" -name 'javafx-*-linux*.jar' | tr '\n' ':')
   # Drawn without a graphics card, pictures are kept on the heap: a quarter of it at the most.
   options=("${shown[@]}" -Dprism.maxvram=128M -Xshare:auto --module-path "$modules" --add-modules javafx.controls,javafx.swing)
   [ -n "${TIMING:-}" ] && options+=(-Dexordium.timing=true)
-  if [ -f "$archive" ]; then
+  if [ -n "${MORE:-}" ]; then
+    # Classes of tests as well: an archive is made of jars alone.
+    :
+  elif [ -f "$archive" ]; then
     options+=(-XX:SharedArchiveFile="$archive")
   else
     options+=(-XX:ArchiveClassesAtExit="$archive" -Xlog:cds=off -Xlog:cds+dynamic=off)
@@ -88,9 +91,9 @@ window() {
       echo "A picture of it:  DISPLAY=$DISPLAY import -window root picture.png   (Debian package imagemagick)" >&2
       echo "It runs until it is closed, or Ctrl C here." >&2
     fi
-    java "${options[@]}" -cp "$classes" exordium.desktop.Main "${words[@]}"
+    java "${options[@]}" -cp "$classes" "${TAKES:-exordium.desktop.Main}" "${words[@]}"
   else
-    exec java "${options[@]}" -cp "$classes" exordium.desktop.Main "${words[@]}"
+    exec java "${options[@]}" -cp "$classes" "${TAKES:-exordium.desktop.Main}" "${words[@]}"
   fi
 }
 

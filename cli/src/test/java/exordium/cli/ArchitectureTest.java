@@ -26,6 +26,11 @@ class ArchitectureTest {
     }
 
     @Test
+    void onlyTheMachineKnowsThePlatform() {
+        DoorRules.knowsNoPlatform(CLASSES);
+    }
+
+    @Test
     void nothingComparesTheCodeOfAFinding() {
         DoorRules.comparesNoCodeOfAFinding(CLASSES, "Common", "LintCommand", "MediumCommand");
     }

@@ -63,7 +63,7 @@ class WithoutRootTest {
         Files.writeString(
                 helper,
                 "#!/bin/sh\nexec " + java() + " " + QUICK + " -cp '" + classes
-                        + "' exordium.jobs.drives.DriveHelper \"$@\"\n");
+                        + "' exordium.core.block.linux.DriveHelper \"$@\"\n");
         GeneralTools.run("chmod", "-R", "a+rX,u+x", shared.toString());
         Files.setPosixFilePermissions(helper, PosixFilePermissions.fromString("rwxr-xr-x"));
         // The action as the package brings it, at the place this helper has.

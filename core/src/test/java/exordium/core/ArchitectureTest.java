@@ -18,6 +18,7 @@ class ArchitectureTest {
             "finding",
             "profile",
             "block",
+            "block.linux",
             "image",
             "layout",
             "filesystem",
@@ -88,6 +89,18 @@ class ArchitectureTest {
                 .check(CORE);
     }
 
+    /** Whoever wants to know something of the system asks its machine, which is found by the service loader. */
+    @Test
+    void onlyTheMachineKnowsThePlatform() {
+        noClasses()
+                .that()
+                .resideOutsideOfPackage("exordium.core.block.linux")
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("exordium.core.block.linux", "com.sun.jna..")
+                .check(CORE);
+    }
+
     @Test
     void thereAreNoCycles() {
         slices().matching("exordium.core.(**)").should().beFreeOfCycles().check(CORE);
@@ -105,12 +118,14 @@ class ArchitectureTest {
         noClasses().should().callMethod(System.class, "currentTimeMillis").check(CORE);
     }
 
-    /** Codes are for those who read them; what somebody goes by is a finding's subject. */
+    /** Codes are for those who read them, such as who is told over the helper's line; what somebody goes by is a finding's subject. */
     @Test
     void nothingComparesTheCodeOfAFinding() {
         noClasses()
                 .that()
                 .doNotBelongToAnyOf(Finding.class)
+                .and()
+                .doNotHaveFullyQualifiedName("exordium.core.block.linux.DriveHelper")
                 .should()
                 .callMethod(Finding.class, "code")
                 .check(CORE);

@@ -2,7 +2,7 @@
 package exordium.desktop;
 
 import atlantafx.base.theme.PrimerLight;
-import exordium.core.block.LinuxDrives;
+import exordium.core.block.MachineDrives;
 import exordium.core.finding.UnreadableInput;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
@@ -29,9 +29,9 @@ import javafx.util.Subscription;
 
 /**
  * The program's window. Parameters: {@code --workspace=DIR}, {@code --demo=new} to make the demo there first,
- * {@code --now=INSTANT} for a fixed clock, {@code --for=SECONDS} to end by itself, {@code --screenshots=DIR}.
+ * {@code --now=INSTANT} for a fixed clock, {@code --for=SECONDS} to end by itself.
  */
-public final class App extends Application {
+public class App extends Application {
     private static final List<String> FONTS =
             List.of("Cabin-Regular.otf", "Cabin-Italic.otf", "Cabin-Bold.otf", "JetBrainsMono-Regular.ttf");
 
@@ -88,11 +88,8 @@ public final class App extends Application {
             return;
         }
         timed("styles there");
-        LinuxDrives machine = named.containsKey("screenshots") ? Screenshots.machine() : new LinuxDrives();
-        show(stage, new House(workbench, Platform::runLater, machine, rules));
-        if (!named.containsKey("screenshots")) {
-            house.due().start();
-        }
+        show(stage, new House(workbench, Platform::runLater, drives(workbench), rules));
+        begun(house, shell);
         if (fresh) {
             house.navigation().go(Place.Form.NAME_WORKSPACE);
         }
@@ -100,9 +97,16 @@ public final class App extends Application {
         if (named.containsKey("for")) {
             endAfter(Duration.ofSeconds(Long.parseLong(named.get("for"))));
         }
-        if (named.containsKey("screenshots")) {
-            new Screenshots(house, shell, Path.of(named.get("screenshots")), this::applyTheme).takeAll();
-        }
+    }
+
+    /** The drives it shows. */
+    protected MachineDrives drives(Workbench opened) throws IOException {
+        return opened.machine().drives();
+    }
+
+    /** The window is there, and begins to work. */
+    protected void begun(House opened, Shell shown) {
+        opened.due().start();
     }
 
     /** Another window has the workspace: it comes to the front, or it is said that there is one. */
@@ -168,7 +172,7 @@ public final class App extends Application {
         leave();
         workbench = other.bench();
         seat = other.seat();
-        show(stage, new House(workbench, Platform::runLater, new LinuxDrives(), other.rules()));
+        show(stage, new House(workbench, Platform::runLater, workbench.machine().drives(), other.rules()));
         house.due().start();
         remember();
     }
@@ -247,7 +251,7 @@ public final class App extends Application {
         }
     }
 
-    private void applyTheme(boolean night) {
+    final void applyTheme(boolean night) {
         if (night != house.facts().rules().nightChart()) {
             house.facts().rules().nightChart(night);
         }

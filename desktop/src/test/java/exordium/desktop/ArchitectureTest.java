@@ -49,6 +49,11 @@ class ArchitectureTest {
     }
 
     @Test
+    void onlyTheMachineKnowsThePlatform() {
+        DoorRules.knowsNoPlatform(CLASSES);
+    }
+
+    @Test
     void nothingComparesTheCodeOfAFinding() {
         DoorRules.comparesNoCodeOfAFinding(CLASSES, "EditsView");
     }

@@ -3,76 +3,47 @@ package exordium.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import exordium.core.block.LinuxDrives;
 import exordium.core.copies.schedule.Retention;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.finding.Step;
 import exordium.desktop.board.image.ImageSource;
-import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.care.CareJob;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import javafx.application.Platform;
 import javafx.scene.control.Button;
 import javafx.scene.control.ListView;
 import javafx.scene.input.KeyCode;
-import javafx.stage.Stage;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
-import org.testfx.framework.junit5.ApplicationExtension;
-import org.testfx.framework.junit5.Start;
 
 /** The copies of a board in the window: a restore tried, a file taken out of one, and those that no rule keeps taken out. */
-@ExtendWith(ApplicationExtension.class)
-class CopiesWindowTest {
+class CopiesWindowTest extends WindowCase {
     private static final String BOARD = "door-counter";
 
-    @TempDir
-    private Path folder;
-
-    private Workbench workbench;
-    private House house;
-    private Stage stage;
-
-    @Start
-    void start(Stage shown) throws IOException {
-        stage = shown;
-        Hand.dress();
-        System.setProperty("exordium.state", folder.resolve("state").toString());
-        workbench = DemoHouse.open(folder);
+    @Override
+    Workbench furnish() throws IOException {
+        workbench = DemoHouse.open(own);
         // Quicker than any eMMC: long enough to see its soundings, short enough for a test.
         Path description = workbench.driveFile(BOARD + "-emmc.img.drive.yaml");
         Files.writeString(description, Files.readString(description).replace("readRate: 5.0E7", "readRate: 4.0E8"));
         assertThat(Files.readString(description)).contains("4.0E8");
-        house = new House(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
-        new App().show(stage, house);
-    }
-
-    @AfterEach
-    void close() {
-        Hand.on(() -> stage.close());
-        house.close();
-        System.clearProperty("exordium.state");
+        return workbench;
     }
 
     /** What is wrong with a folder is one sentence; what moving takes is said before it is done; afterwards the rules show the place. */
     @Test
     void theVaultIsTakenToAnotherFolder() throws IOException {
-        Hand hand = new Hand(stage.getScene());
-        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+        ready();
         Hand.on(() -> house.navigation().go(Place.Shelf.RULES));
         hand.until("the place is shown", () -> hand.text("vault-where").equals("in the workspace"));
         hand.click("rule-vault");
         hand.until("where it lies is said", () -> hand.text("vault-words").contains("Now it lies in"));
-        hand.fill("vault-folder", folder.resolve("no/such").toString());
+        hand.fill("vault-folder", own.resolve("no/such").toString());
         hand.click("form-deed");
         hand.until("why not is said", () -> hand.text("form-problem").contains("There is no folder"));
-        Path share = folder.resolve("share");
+        Path share = own.resolve("share");
         hand.fill("vault-folder", share.toString());
         hand.click("form-deed");
         hand.until("what it takes is said", () -> hand.text("vault-words").contains("are copied to " + share));
@@ -88,8 +59,7 @@ class CopiesWindowTest {
 
     @Test
     void copiesAreTriedLookedIntoAndTakenOut() throws IOException {
-        Hand hand = new Hand(stage.getScene());
-        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+        ready();
         Hand.on(() -> house.navigation().go(new Place.Station(BOARD, Step.COPIES)));
         hand.until("its copies are there", () -> stage.getScene().lookup("#drill") != null);
         hand.click("drill");
@@ -117,7 +87,7 @@ class CopiesWindowTest {
                 .filter(entry -> entry.name().equals("hostname"))
                 .findFirst()
                 .ifPresent(entry -> entries().getSelectionModel().select(entry)));
-        Path out = folder.resolve("hostname");
+        Path out = own.resolve("hostname");
         hand.fill("files-to", out.toString());
         hand.click("files-out");
         hand.untilKept(
@@ -146,8 +116,7 @@ class CopiesWindowTest {
     @Test
     @SuppressWarnings("unchecked")
     void whatChangedIsSaidWhatACopyAsksForIsKeptAndItGoesBack() {
-        Hand hand = new Hand(stage.getScene());
-        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+        ready();
         Hand.on(() -> house.navigation().go(new Place.Station("tide-clock", Step.COPIES)));
         hand.until("its copies are there", () -> stage.getScene().lookup("#put-back-1") != null);
 

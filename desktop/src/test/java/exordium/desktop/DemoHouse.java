@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop;
 
+import exordium.core.block.Machine;
 import exordium.core.testing.GeneralTools;
 import exordium.core.testing.SharedFolder;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.demo.DemoWorkspace;
 import exordium.jobs.run.Opening;
-import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -20,7 +20,12 @@ public final class DemoHouse {
 
     private DemoHouse() {}
 
-    public static synchronized Workbench open(Path folder) throws IOException {
+    public static Workbench open(Path folder) throws IOException {
+        return open(folder, Machine.here());
+    }
+
+    /** The same on a machine that is given. */
+    public static synchronized Workbench open(Path folder, Machine machine) throws IOException {
         if (pattern == null) {
             // The same day and zone as the jobs' own tests have.
             pattern = SharedFolder.of("demo", made -> DemoWorkspace.make(made, false, CLOCK, ZoneOffset.UTC)
@@ -28,7 +33,7 @@ public final class DemoHouse {
         }
         Path copy = folder.resolve("house");
         GeneralTools.run("cp", "-r", "--sparse=always", pattern.toString(), copy.toString());
-        return Opening.of(Workspace.open(copy, CLOCK), ZoneOffset.UTC);
+        return Opening.at(copy, CLOCK, ZoneOffset.UTC, machine);
     }
 
     public static Workbench empty(Path folder) throws IOException {
@@ -36,6 +41,10 @@ public final class DemoHouse {
     }
 
     public static Workbench empty(Path folder, Clock clock) throws IOException {
-        return Opening.of(Workspace.open(folder.resolve("empty"), clock), ZoneOffset.UTC);
+        return empty(folder, clock, Machine.here());
+    }
+
+    public static Workbench empty(Path folder, Clock clock, Machine machine) throws IOException {
+        return Opening.at(folder.resolve("empty"), clock, ZoneOffset.UTC, machine);
     }
 }

@@ -3,14 +3,13 @@ package exordium.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.Step;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
-import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
+import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardJobs;
 import exordium.jobs.board.BoardRegister;
@@ -24,7 +23,6 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.List;
 import java.util.Optional;
-import javafx.application.Platform;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -32,39 +30,17 @@ import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
-import javafx.stage.Stage;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
-import org.testfx.framework.junit5.ApplicationExtension;
-import org.testfx.framework.junit5.Start;
 
 /**
  * The First start station on a board of one's own: what is typed stands on the drive, is taken back, edited by hand, explained,
  * and several cards come of one image. The drives are looked at with mtools and debugfs.
  */
-@ExtendWith(ApplicationExtension.class)
-class FirstStartWindowTest {
+class FirstStartWindowTest extends WindowCase {
     private static final long FAT = 4 * DiskBuilder.MIB;
 
-    @TempDir
-    static Path folder;
-
-    private static int houses;
-
-    private Path own;
-    private Workbench workbench;
-    private House house;
-    private Stage stage;
-    private Hand hand;
-
-    @Start
-    void start(Stage shown) throws IOException {
-        stage = shown;
-        Hand.dress();
-        own = Files.createDirectory(folder.resolve("f" + houses++));
-        System.setProperty("exordium.state", own.resolve("state").toString());
+    @Override
+    Workbench furnish() throws IOException {
         workbench = DemoHouse.empty(own);
         Path image = new DiskBuilder(own)
                 .start("config.txt", "enable_uart=1\n")
@@ -76,10 +52,9 @@ class FirstStartWindowTest {
             drive(name, image);
         }
         new BoardRegister(workbench).add(BoardRegister.Description.of("Clock", "plover-4", "4 GB"));
-        house = new House(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
         Media.Medium card = workbench.workspace().media().byFile("clock.img").orElseThrow();
-        new BoardJobs(workbench, house.benches()).plug(workbench.board("clock"), "card", card, "announcing");
-        new App().show(stage, house);
+        new BoardJobs(workbench, new BenchReader(workbench)).plug(workbench.board("clock"), "card", card, "announcing");
+        return workbench;
     }
 
     private void drive(String name, Path image) throws IOException {
@@ -97,16 +72,8 @@ class FirstStartWindowTest {
                         name, name, "card-quick", "", size, name + ".img", Optional.empty(), ByteSize.ZERO, "drawer"));
     }
 
-    @AfterEach
-    void close() {
-        Hand.on(() -> stage.close());
-        house.close();
-        System.clearProperty("exordium.state");
-    }
-
-    private void ready() {
-        hand = new Hand(stage.getScene());
-        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+    private void begin() {
+        ready();
         Hand.on(() -> house.navigation().go(new Place.Station("clock", Step.FIRST_START)));
         hand.see("host-name");
     }
@@ -132,7 +99,7 @@ class FirstStartWindowTest {
 
     @Test
     void whatIsTypedIsPutOnTheMediumAndTakenBack() throws IOException {
-        ready();
+        begin();
         hand.tabTo("host-name");
         hand.type("tide-clock");
         hand.until(
@@ -159,7 +126,7 @@ class FirstStartWindowTest {
 
     @Test
     void aFileIsEditedByHandAndMendedAtItsLine() throws IOException {
-        ready();
+        begin();
         choose("first-start-files");
         hand.until(
                 "the settings are open",
@@ -180,7 +147,7 @@ class FirstStartWindowTest {
 
     @Test
     void whatIsSeenIsExplainedAndItsMendIsWanted() {
-        ready();
+        begin();
         choose("first-start-trouble");
         hand.untilPageSays("Remote login is off");
         Hand.on(() -> ((Button) hand.see("mend-1")).fire());
@@ -197,7 +164,7 @@ class FirstStartWindowTest {
 
     @Test
     void severalCardsComeOfOneImageEachItsOwn() throws IOException {
-        ready();
+        begin();
         choose("first-start-batch");
         hand.see("batch-begin");
         for (int i = 1; i <= 2; i++) {

@@ -3,9 +3,7 @@ package exordium.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import exordium.core.block.LinuxDrives;
 import exordium.core.testing.DiskBuilder;
-import exordium.desktop.desk.House;
 import exordium.desktop.draw.bench.NetworkPicture;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardRegister;
@@ -17,37 +15,19 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.Optional;
-import javafx.application.Platform;
 import javafx.scene.control.CheckBox;
-import javafx.stage.Stage;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
-import org.testfx.framework.junit5.ApplicationExtension;
-import org.testfx.framework.junit5.Start;
 
 /** A network start in the window: from the empty page over its plan to a kit, a fault that is played, and what is seen of it. */
-@ExtendWith(ApplicationExtension.class)
-class NetworkWindowTest {
-    @TempDir
-    static Path folder;
+class NetworkWindowTest extends WindowCase {
 
-    private Workbench workbench;
-    private House house;
-    private Stage stage;
-
-    @Start
-    void start(Stage shown) throws IOException {
-        stage = shown;
-        Hand.dress();
-        System.setProperty("exordium.state", folder.resolve("state").toString());
-        workbench = DemoHouse.empty(folder, Clock.systemUTC());
-        Path image = new DiskBuilder(folder).build("system.img");
+    @Override
+    Workbench furnish() throws IOException {
+        workbench = DemoHouse.empty(own, Clock.systemUTC());
+        Path image = new DiskBuilder(own).build("system.img");
         new BoardRegister(workbench).add(board());
         new Intake(workbench).image(image, Optional.empty(), exordium.core.block.TransferWatch.NONE);
-        house = new House(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
-        new App().show(stage, house);
+        return workbench;
     }
 
     /** One whose serial and hardware address are known. */
@@ -71,13 +51,6 @@ class NetworkWindowTest {
                 Optional.empty());
     }
 
-    @AfterEach
-    void close() {
-        Hand.on(() -> stage.close());
-        house.close();
-        System.clearProperty("exordium.state");
-    }
-
     private String picture() {
         return stage.getScene().getRoot().lookupAll(".figure-drawing").stream()
                 .filter(NetworkPicture.class::isInstance)
@@ -88,8 +61,7 @@ class NetworkWindowTest {
 
     @Test
     void aKitIsPlannedMadeAndTried() throws IOException {
-        Hand hand = new Hand(stage.getScene());
-        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+        ready();
         hand.click("roster-network");
         hand.click("empty-begin");
         hand.fill("network-address", "rubbish");

@@ -4,14 +4,12 @@ package exordium.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.access.Known;
-import exordium.core.block.LinuxDrives;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Step;
 import exordium.core.storage.media.MediumKind;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import exordium.core.testing.Needs;
-import exordium.desktop.desk.House;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Media;
 import java.io.IOException;
@@ -20,57 +18,35 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
-import javafx.application.Platform;
 import javafx.scene.control.CheckBox;
 import javafx.scene.input.KeyCode;
-import javafx.stage.Stage;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
-import org.testfx.framework.junit5.ApplicationExtension;
-import org.testfx.framework.junit5.Start;
 
 /**
  * The whole way of a card of one's own, by clicking and typing: a loop device of this test's own is written, read back, set up, taken
  * out, rehearsed from what was read, told as started, and its copy stands in the calendar. What was written is compared by cmp(1) and
  * read by mtools.
  */
-@ExtendWith(ApplicationExtension.class)
-class OwnCardTest {
-    @TempDir
-    static Path folder;
-
-    private Workbench workbench;
-    private House house;
-    private Stage stage;
-    private Hand hand;
+class OwnCardTest extends WindowCase {
     private Path backing;
     private String loop = "";
 
-    @Start
-    void start(Stage shown) throws IOException {
-        stage = shown;
-        Hand.dress();
-        System.setProperty("exordium.state", folder.resolve("state").toString());
-        backing = folder.resolve("card");
+    @Override
+    Workbench furnish() throws IOException {
+        backing = own.resolve("card");
         DiskBuilder.blank(backing, 200 * DiskBuilder.MIB);
         if (GeneralTools.exitOf("losetup", "-f") == 0) {
             loop = GeneralTools.run("losetup", "-f", "--show", backing.toString())
                     .strip()
                     .substring("/dev/".length());
         }
-        workbench = DemoHouse.empty(folder, Clock.systemUTC());
-        house = new House(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
-        new App().show(stage, house);
+        workbench = DemoHouse.empty(own, Clock.systemUTC());
+        return workbench;
     }
 
-    @AfterEach
-    void close() {
-        Hand.on(() -> stage.close());
-        house.close();
+    @Override
+    void closed() {
         letGo();
-        System.clearProperty("exordium.state");
     }
 
     private boolean isAway(Media.Medium card) {
@@ -99,9 +75,8 @@ class OwnCardTest {
     void aCardIsWrittenSetUpTakenOutRehearsedToldAndItsCopyIsDue() throws IOException {
         Needs.here(!loop.isEmpty(), "no loop devices here");
         // An identifier no other test has: its loop devices beside this one must not be taken for this card.
-        Path image = new DiskBuilder(folder).id("0c4d0c4d").build("system.img");
-        hand = new Hand(stage.getScene());
-        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+        Path image = new DiskBuilder(own).id("0c4d0c4d").build("system.img");
+        ready();
 
         hand.click("roster-media");
         Hand.on(() -> house.facts().rules().realDrives(true));

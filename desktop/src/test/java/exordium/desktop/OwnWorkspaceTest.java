@@ -10,7 +10,6 @@ import exordium.core.finding.Step;
 import exordium.core.storage.media.MediumKind;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.PlayedMachine;
-import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.workspace.WorkspaceArchive;
@@ -20,54 +19,23 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.Optional;
-import javafx.application.Platform;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
-import javafx.stage.Stage;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
-import org.testfx.framework.junit5.ApplicationExtension;
-import org.testfx.framework.junit5.Start;
 
 /** The window on a workspace of one's own: empty at first, then a board by hand with a real card; worked by clicking and typing. */
-@ExtendWith(ApplicationExtension.class)
-class OwnWorkspaceTest {
-    @TempDir
-    static Path folder;
-
-    private static int houses;
-
-    private Path own;
+class OwnWorkspaceTest extends WindowCase {
     private PlayedMachine machine;
-    private Workbench workbench;
-    private House house;
-    private Stage stage;
-    private Hand hand;
 
-    @Start
-    void start(Stage shown) throws IOException {
-        stage = shown;
-        Hand.dress();
-        own = Files.createDirectory(folder.resolve("o" + houses++));
-        System.setProperty("exordium.state", own.resolve("state").toString());
+    @Override
+    Workbench furnish() throws IOException {
         machine = new PlayedMachine(own.resolve("machine"));
-        workbench = DemoHouse.empty(own);
-        house = new House(workbench, Platform::runLater, machine.drives(), workbench.rules());
-        new App().show(stage, house);
+        workbench = DemoHouse.empty(own, DemoHouse.CLOCK, machine.machine());
+        return workbench;
     }
 
-    @AfterEach
-    void close() {
-        Hand.on(() -> stage.close());
-        house.close();
-        System.clearProperty("exordium.state");
-    }
-
-    private void ready() {
-        hand = new Hand(stage.getScene());
-        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+    private void begin() {
+        ready();
         hand.see("new-board");
     }
 
@@ -76,7 +44,7 @@ class OwnWorkspaceTest {
         Path image = new DiskBuilder(own).start("ssh", "").build("system.img");
         Path card = machine.plug("sdx", Files.size(image), "OWN-7001");
         Files.copy(image, card, StandardCopyOption.REPLACE_EXISTING);
-        ready();
+        begin();
 
         // Drives are seen from the first moment on, with the reason why each is refused; then they are turned on.
         hand.click("roster-media");
@@ -163,7 +131,7 @@ class OwnWorkspaceTest {
     /** Tab passes the field that holds several lines; what they tell becomes part of the family. */
     @Test
     void aFamilyIsReadOffItsStartScreen() {
-        ready();
+        begin();
         hand.click("new-board");
         hand.click("board-describe");
         hand.see("family-id");
@@ -189,7 +157,7 @@ class OwnWorkspaceTest {
 
     @Test
     void emptyPagesSayWhatWouldStandThereAndBeginIt() {
-        ready();
+        begin();
         hand.click("roster-images");
         hand.untilPageSays("No image is on the shelf yet");
         hand.click("empty-begin");
@@ -216,7 +184,7 @@ class OwnWorkspaceTest {
 
     @Test
     void aWorkspaceIsNamedTakenAlongAndAnotherOneOpenedInTheSameWindow() throws IOException {
-        ready();
+        begin();
         Hand.on(() -> house.navigation().go(Place.Form.NAME_WORKSPACE));
         hand.click("workspace-name");
         hand.type("gannet point");

@@ -3,14 +3,13 @@ package exordium.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import exordium.core.block.Machine;
 import exordium.core.finding.Step;
-import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.jobs.bench.Workbench;
 import java.io.IOException;
 import java.lang.management.ManagementFactory;
 import java.lang.ref.WeakReference;
-import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -31,18 +30,11 @@ import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
-import javafx.stage.Stage;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxToolkit;
-import org.testfx.framework.junit5.ApplicationExtension;
-import org.testfx.framework.junit5.Start;
 
 /** What holds for every page: it asks no database on the interface thread, it ends, and Tab goes through it. */
-@ExtendWith(ApplicationExtension.class)
-class PagesTest {
+class PagesTest extends WindowCase {
     /** Fifty in benchmarks/long-runs. */
     private static final int VISITS = Integer.getInteger("exordium.visits", 3);
 
@@ -50,42 +42,33 @@ class PagesTest {
     private static final KeyEvent TAB =
             new KeyEvent(KeyEvent.KEY_PRESSED, "", "", KeyCode.TAB, false, false, false, false);
 
-    @TempDir
-    static Path folder;
-
-    private static int houses;
-
     private final List<Throwable> thrown = new CopyOnWriteArrayList<>();
-    private Workbench workbench;
-    private House house;
-    private Stage stage;
-    private Hand hand;
 
-    @Start
-    void start(Stage shown) throws IOException {
-        stage = shown;
-        Path own = folder.resolve("p" + houses++);
-        java.nio.file.Files.createDirectory(own);
-        workbench = DemoHouse.open(own);
-        house = new House(workbench, Platform::runLater);
+    @Override
+    void closed() {
+        assertThat(thrown).isEmpty();
+    }
+
+    /** The machine the window runs on. */
+    Machine machine() {
+        return Machine.here();
+    }
+
+    @Override
+    Workbench furnish() throws IOException {
+        return DemoHouse.open(own, machine());
+    }
+
+    @Override
+    void housed() {
         workbench.workspace().barFrom(Platform::isFxApplicationThread);
         Thread.currentThread().setUncaughtExceptionHandler((thread, failure) -> {
             failure.printStackTrace();
             thrown.add(failure);
         });
-        new App().show(stage, house);
     }
 
-    @AfterEach
-    void close() {
-        Hand.on(() -> stage.close());
-        house.close();
-        workbench.close();
-        assertThat(thrown).isEmpty();
-    }
-
-    private void ready() {
-        hand = new Hand(stage.getScene());
+    final void begin() {
         hand.see("roster-wave-tank");
     }
 
@@ -99,7 +82,7 @@ class PagesTest {
         return places;
     }
 
-    private void go(Place place) {
+    final void go(Place place) {
         Hand.on(() -> house.navigation().go(place));
         if (place instanceof Place.Station station) {
             hand.see("station-" + station.step().code());
@@ -118,7 +101,7 @@ class PagesTest {
     /** Every page, the forms, the keys and the rules, with the database closed to the interface thread. */
     @Test
     void theInterfaceThreadAsksNoDatabase() {
-        ready();
+        begin();
         for (Place place : everywhere()) {
             go(place);
         }
@@ -142,7 +125,7 @@ class PagesTest {
     /** Another process holds the database for a while: the window goes on, and what was asked for is shown afterwards. */
     @Test
     void aHeldDatabaseDoesNotHoldTheWindow() throws SQLException, InterruptedException {
-        ready();
+        begin();
         everywhere().forEach(this::go);
         AtomicLong longest = new AtomicLong();
         AtomicLong last = new AtomicLong(System.nanoTime());
@@ -203,7 +186,7 @@ class PagesTest {
     /** Typing the name of a drive asks neither disk nor database: a letter costs what it costs to judge the plan again. */
     @Test
     void aLetterInTheConfirmFieldIsCheap() {
-        ready();
+        begin();
         go(new Place.Station(BOARD, Step.IMAGE));
         hand.see("confirm");
         hand.untilPageSays("What will happen");
@@ -229,7 +212,7 @@ class PagesTest {
     /** A page that is left is nobody's: nothing that lives on holds it. */
     @Test
     void manyVisitsOfEveryPageLeaveOneAlive() {
-        ready();
+        begin();
         List<WeakReference<Node>> pages = new ArrayList<>();
         for (int visit = 0; visit < VISITS; visit++) {
             for (Place place : everywhere()) {
@@ -278,7 +261,7 @@ class PagesTest {
     /** Once round with Tab on every page: every control that can have the focus gets it, and every drawing. */
     @Test
     void tabGoesThroughEveryControlAndDrawing() {
-        ready();
+        begin();
         for (Place place : everywhere()) {
             go(place);
             Hand.on(() -> {

@@ -4,7 +4,6 @@ package exordium.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.block.FileDevice;
-import exordium.core.block.LinuxDrives;
 import exordium.core.board.BoardProfile;
 import exordium.core.bootorder.EfiStore;
 import exordium.core.bootorder.EfiVariables;
@@ -14,7 +13,6 @@ import exordium.core.inspection.Inspector;
 import exordium.core.layout.PartitionTable;
 import exordium.core.multiboot.LayoutPlan;
 import exordium.core.multiboot.StartSets;
-import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.strip.LayoutPicture;
 import exordium.jobs.bench.BenchReader;
@@ -28,52 +26,19 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
-import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.control.ComboBox;
 import javafx.scene.input.KeyCode;
-import javafx.stage.Stage;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
-import org.testfx.framework.junit5.ApplicationExtension;
-import org.testfx.framework.junit5.Start;
 
 /** Start sets and drives with several systems in the window. */
-@ExtendWith(ApplicationExtension.class)
-class SeveralSystemsTest {
+class SeveralSystemsTest extends WindowCase {
     private static final String BOARD = "wave-tank";
     private static final String DRIVE = "spare-ssd-240.img";
 
-    @TempDir
-    static Path folder;
-
-    private Workbench workbench;
-    private House house;
-    private Stage stage;
-    private Hand hand;
-
-    @Start
-    void start(Stage shown) throws IOException {
-        stage = shown;
-        Hand.dress();
-        System.setProperty("exordium.state", folder.resolve("state").toString());
-        workbench = DemoHouse.open(Files.createTempDirectory(folder, "demo"));
-        house = new House(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
-        new App().show(stage, house);
-    }
-
-    @AfterEach
-    void close() {
-        Hand.on(() -> stage.close());
-        house.close();
-        System.clearProperty("exordium.state");
-    }
-
-    private void ready() {
-        hand = new Hand(stage.getScene());
-        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+    @Override
+    Workbench furnish() throws IOException {
+        return DemoHouse.open(own);
     }
 
     private StartSets sets() throws IOException {
@@ -129,7 +94,7 @@ class SeveralSystemsTest {
     @Test
     void aFirmwareCardIsMadeOfTheArchiveThatIsPublished() throws IOException {
         ready();
-        Path archive = folder.resolve("uefi.zip");
+        Path archive = own.resolve("uefi.zip");
         try (ZipOutputStream zip = new ZipOutputStream(Files.newOutputStream(archive))) {
             for (String name : List.of("uefi-7/DUNLIN.fd", "uefi-7/Readme.md")) {
                 zip.putNextEntry(new ZipEntry(name));

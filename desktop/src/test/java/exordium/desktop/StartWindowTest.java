@@ -3,62 +3,24 @@ package exordium.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import exordium.core.block.LinuxDrives;
 import exordium.core.finding.Step;
-import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.jobs.bench.Workbench;
 import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import javafx.application.Platform;
 import javafx.scene.control.Label;
 import javafx.scene.input.KeyCode;
-import javafx.stage.Stage;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
-import org.testfx.framework.junit5.ApplicationExtension;
-import org.testfx.framework.junit5.Start;
 
 /** Firmware, order and rehearsal in the window: settings and recovery cards, presets, the fuse asked for twice, media moved, a diagnosis. */
-@ExtendWith(ApplicationExtension.class)
-class StartWindowTest {
-    @TempDir
-    static Path folder;
+class StartWindowTest extends WindowCase {
 
-    private static int houses;
-
-    private Workbench workbench;
-    private House house;
-    private Stage stage;
-    private Hand hand;
-
-    @Start
-    void start(Stage shown) throws IOException {
-        stage = shown;
-        Hand.dress();
-        Path own = Files.createDirectory(folder.resolve("s" + houses++));
-        System.setProperty("exordium.state", own.resolve("state").toString());
-        workbench = DemoHouse.open(own);
-        house = new House(workbench, Platform::runLater, new LinuxDrives(), workbench.rules());
-        new App().show(stage, house);
-    }
-
-    @AfterEach
-    void close() {
-        Hand.on(() -> stage.close());
-        house.close();
-        System.clearProperty("exordium.state");
+    @Override
+    Workbench furnish() throws IOException {
+        return DemoHouse.open(own);
     }
 
     private void open(String board, Step step, String first) {
-        if (hand == null) {
-            hand = new Hand(stage.getScene());
-            hand.until(
-                    "the day sheet is read", () -> house.facts().sheetProperty().get() != null);
-        }
+        ready();
         Hand.on(() -> house.navigation().go(new Place.Station(board, step)));
         String name = workbench.workspace().boards().all().stream()
                 .filter(each -> each.id().equals(board))

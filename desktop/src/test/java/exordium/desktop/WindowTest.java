@@ -6,7 +6,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import exordium.core.finding.Step;
 import exordium.core.writing.Verdict;
 import exordium.desktop.board.image.ImageSource;
-import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.draw.chart.JobBar;
 import exordium.jobs.bench.Targets;
@@ -20,7 +19,6 @@ import java.util.List;
 import java.util.TreeSet;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
-import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -29,45 +27,18 @@ import javafx.scene.control.ListView;
 import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
-import javafx.stage.Stage;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
-import org.testfx.framework.junit5.ApplicationExtension;
-import org.testfx.framework.junit5.Start;
 
 /** The real window, worked by clicking and typing. */
-@ExtendWith(ApplicationExtension.class)
-class WindowTest {
-    @TempDir
-    static Path folder;
+class WindowTest extends WindowCase {
 
-    private static int houses;
-
-    private House house;
-    private Workbench workbench;
-    private Stage stage;
-    private Hand hand;
-
-    @Start
-    void start(Stage shown) throws IOException {
-        stage = shown;
-        Hand.dress();
-        workbench = DemoHouse.open(Files.createDirectory(folder.resolve("h" + houses++)));
-        house = new House(workbench, Platform::runLater);
-        new App().show(stage, house);
+    @Override
+    Workbench furnish() throws IOException {
+        return DemoHouse.open(own);
     }
 
-    @AfterEach
-    void close() {
-        Hand.on(() -> stage.close());
-        house.close();
-    }
-
-    private void ready() {
-        hand = new Hand(stage.getScene());
-        hand.until("the day sheet is read", () -> house.facts().sheetProperty().get() != null);
+    private void begin() {
+        ready();
         hand.see("roster-wave-tank");
     }
 
@@ -91,7 +62,7 @@ class WindowTest {
     /** The whole way of one board: bare storage, image, restart, copy; each step read off the screen and the logbook. */
     @Test
     void fromBareStorageToAProvenCopy() {
-        ready();
+        begin();
         assertThat(cell("store-room-spare", Step.IMAGE)).contains("unknown");
         hand.click("roster-store-room-spare");
 
@@ -153,7 +124,7 @@ class WindowTest {
 
     @Test
     void aStoppedWriteSaysThatTheTargetIsNotToBeUsed() {
-        ready();
+        begin();
         hand.click("roster-store-room-spare");
         hand.click("stop-image");
         hand.untilPageSays("holds marshlinux 2025.11");
@@ -172,7 +143,7 @@ class WindowTest {
 
     @Test
     void anUpdateIsStagedRestartedAndSeenAndLostBySwitchingOff() {
-        ready();
+        begin();
         hand.click("cell-ticket-desk-firmware");
         hand.click("stage-firmware");
         hand.untilPageSays("Switching off loses what is staged.");
@@ -195,7 +166,7 @@ class WindowTest {
     /** The film loop mended with the keyboard alone. */
     @Test
     void theKeyboardAloneMendsTheFilmLoop() {
-        ready();
+        begin();
         hand.press(KeyCode.CONTROL, KeyCode.K);
         hand.see("go-field");
         hand.type("film order");
@@ -231,7 +202,7 @@ class WindowTest {
 
     @Test
     void keysChartAndTextSize() {
-        ready();
+        begin();
         hand.press(KeyCode.F1);
         hand.untilPageSays("shape first, colour second");
         hand.press(KeyCode.ESCAPE);
@@ -251,7 +222,7 @@ class WindowTest {
 
     @Test
     void aNewBoardIsPutInTheRegister() {
-        ready();
+        begin();
         hand.click("new-board");
         hand.see("board-name");
         hand.click("form-deed");
@@ -269,7 +240,7 @@ class WindowTest {
 
     @Test
     void houseRulesCountAtOnce() {
-        ready();
+        begin();
         hand.click("roster-rules");
         hand.see("rule-copy-days");
         Hand.on(() -> this.<Integer>box("rule-copy-days").setValue(60));
@@ -282,7 +253,7 @@ class WindowTest {
     /** Moving a slider moves the picture, and what was set is kept with the board. */
     @Test
     void theRoleIsMovedWithTheKeysAndKept() {
-        ready();
+        begin();
         hand.click("cell-wave-tank-storage");
         hand.see("role-daily");
         Hand.on(() -> hand.see("role-years").requestFocus());
@@ -310,7 +281,7 @@ class WindowTest {
 
     @Test
     void aMediumIsLabelledLentAndBack() {
-        ready();
+        begin();
         hand.click("roster-media");
         hand.click("medium-spare-ssd-240");
         Hand.on(() -> ((TextField) hand.see("medium-label")).setText("Blue"));
@@ -341,7 +312,7 @@ class WindowTest {
     /** At 1280x800 nothing is cut off in any view; texts that may be long say the rest on hover. */
     @Test
     void anImageIsLaidOpenAndAFileCopiedOutByTheKeyboard() {
-        ready();
+        begin();
         Hand.on(() -> house.navigation().go(Place.Shelf.IMAGES));
         hand.see("shelf-list");
         hand.tabTo("shelf-list");
@@ -384,7 +355,7 @@ class WindowTest {
                 zip.write(new byte[8192]);
             }
         }
-        ready();
+        begin();
         Hand.on(() -> house.navigation().go(Place.Form.SHELVE_IMAGE));
         hand.see("image-file");
         assertThat(stage.getScene().getRoot().lookup("#image-which").isVisible())
@@ -401,7 +372,7 @@ class WindowTest {
 
     @Test
     void aDriveIsPutThroughOnlyWhenItIsNamed() {
-        ready();
+        begin();
         Hand.on(() -> house.navigation().go(Place.Shelf.MEDIA));
         hand.click("medium-spare-card-16");
         hand.see("prove-quick");
@@ -428,7 +399,7 @@ class WindowTest {
 
     @Test
     void nothingIsCutOffAnywhereAndEveryControlHasWords() {
-        ready();
+        begin();
         for (String board : List.of(
                 "film-loop", "mast-webcam", "door-counter", "store-room-spare", "engine-room-sound", "slipway-lamp")) {
             for (Step step : Step.values()) {

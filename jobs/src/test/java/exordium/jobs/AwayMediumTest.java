@@ -54,10 +54,10 @@ class AwayMediumTest {
 
     @BeforeEach
     void open() throws IOException {
-        house = House.demo(folder);
-        house.bench.rules().realDrives(true);
         machine = new PlayedMachine(root);
-        pluggedIn = new PluggedIn(house.bench, machine.drives());
+        house = House.demo(folder, machine.machine());
+        house.bench.rules().realDrives(true);
+        pluggedIn = new PluggedIn(house.bench);
         register = new MediaRegister(house.bench);
     }
 
@@ -83,7 +83,7 @@ class AwayMediumTest {
         assertThat(cell(Step.REHEARSAL).reason())
                 .contains("Brack stick is not here; this is as it was read on 2026-11-24.");
         assertThat(cell(Step.FIRST_START).reason()).contains("as it was read on");
-        assertThatThrownBy(() -> register.read(medium, machine.drives()))
+        assertThatThrownBy(() -> register.read(medium))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("is not here");
         assertThatThrownBy(() -> new CopyJob(house.bench, house.sheets).run(BOARD, TransferWatch.NONE))
@@ -192,7 +192,7 @@ class AwayMediumTest {
         long bytes = Files.size(blank);
         Files.delete(blank);
         DiskBuilder.blank(blank, bytes);
-        assertThat(register.read(medium, machine.drives()).holds()).isEqualTo("nothing");
+        assertThat(register.read(medium).holds()).isEqualTo("nothing");
         assertThat(house.workspace.log().last().map(Logbook.Entry::kind)).contains("medium-read");
         machine.unplug("sdx");
         assertThat(cell(Step.REHEARSAL).pennant()).isEqualTo(Pennant.FAILING);

@@ -4,7 +4,6 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.care.Changes;
 import exordium.core.daysheet.Pennant;
@@ -231,7 +230,7 @@ class CopyChangesTest {
     @Test
     void aMediumThatTellsItsEndIsReplacedInTime() throws IOException {
         copies.run(BOARD, TransferWatch.NONE);
-        HealthJob health = new HealthJob(house.bench, new LinuxDrives());
+        HealthJob health = new HealthJob(house.bench);
         Media.Medium medium = house.workspace.media().byFile(DRIVE).orElseThrow();
         assertThat(health.of(medium).last().mounts()).isNotNegative();
         tells(0.5);

@@ -4,7 +4,7 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import exordium.core.block.LinuxDrives;
+import exordium.core.block.linux.LinuxDrives;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;

@@ -1,7 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs;
 
-import exordium.core.block.LinuxDrives;
+import exordium.core.block.Machine;
+import exordium.core.block.linux.LinuxDrives;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.GeneralTools;
 import exordium.core.testing.SharedFolder;
@@ -59,17 +60,22 @@ final class House {
     final DaySheets sheets;
     final BoardJobs boards;
 
-    private House(Path folder) throws IOException {
+    private House(Path folder, Machine machine) throws IOException {
         this.folder = folder;
-        this.workspace = Workspace.open(folder, clock);
-        this.bench = Opening.of(workspace, ZoneOffset.UTC);
+        this.bench = Opening.at(folder, clock, ZoneOffset.UTC, machine);
+        this.workspace = bench.workspace();
         this.benches = new BenchReader(bench);
         this.sheets = new DaySheets(bench, benches);
         this.boards = new BoardJobs(bench, benches);
     }
 
     /** A demo house in a folder of the test's own. */
-    static synchronized House demo(Path folder) throws IOException {
+    static House demo(Path folder) throws IOException {
+        return demo(folder, Machine.here());
+    }
+
+    /** The same on a machine that is given. */
+    static synchronized House demo(Path folder, Machine machine) throws IOException {
         if (pattern == null) {
             pattern = SharedFolder.of("demo", made -> DemoWorkspace.make(made, false, CLOCK, ZoneOffset.UTC)
                     .close());
@@ -77,12 +83,12 @@ final class House {
         Path copy = folder.resolve("house");
         // Drives are sparse; a plain copy would fill the disk.
         GeneralTools.run("cp", "-r", "--sparse=always", pattern.toString(), copy.toString());
-        return new House(copy);
+        return new House(copy, machine);
     }
 
     /** An empty house. */
     static House empty(Path folder) throws IOException {
-        return new House(folder.resolve("empty"));
+        return new House(folder.resolve("empty"), Machine.here());
     }
 
     Targets targets() {

@@ -5,8 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.DelegatingDevice;
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
+import exordium.core.block.linux.LinuxDrives;
 import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.layout.PartitionTables;
 import exordium.core.profile.ProfileReader;

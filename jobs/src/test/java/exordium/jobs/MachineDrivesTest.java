@@ -4,9 +4,10 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import exordium.core.block.LinuxDrives;
+import exordium.core.block.Machine;
 import exordium.core.block.MachineDrive;
 import exordium.core.block.TransferWatch;
+import exordium.core.block.linux.LinuxDrives;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.image.ImageFile;
@@ -20,7 +21,7 @@ import exordium.core.writing.Verification;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
-import exordium.jobs.bench.MachineTools;
+import exordium.jobs.bench.DriveTools;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.DriveWork;
@@ -129,10 +130,10 @@ class MachineDrivesTest {
         Needs.here(GeneralTools.exitOf("mount", loop + "p2", place.toString()) == 0, "nothing may be mounted here");
         assertThat(drive().refusals()).extracting(Finding::code).contains("target-mounted");
         assertThatThrownBy(() -> write()).isInstanceOf(Refused.class).hasMessageContaining("is mounted at");
-        MachineTools.unmount(drive());
+        new DriveTools(Machine.here()).unmount(drive());
         assertThat(drive().refusals()).isEmpty();
-        assertThat(MachineTools.eject(
-                        drive(), new LinuxDrives(), bench.workspace().folder()))
+        assertThat(new DriveTools(Machine.here())
+                        .eject(drive(), bench.workspace().folder()))
                 .contains("unplugged");
     }
 
@@ -144,14 +145,15 @@ class MachineDrivesTest {
                                 .anyMatch(refusal -> refusal.code().equals("target-holds-system")))
                         .findFirst();
         Needs.ofKernel(system.isPresent(), "this system's root is on no drive that is listed");
-        assertThatThrownBy(() -> MachineTools.unmount(system.get())).isInstanceOf(Refused.class);
+        assertThatThrownBy(() -> new DriveTools(Machine.here()).unmount(system.get()))
+                .isInstanceOf(Refused.class);
     }
 
     /** Linux kernel: a name that ends in a digit puts a p before the partition's number. */
     @ParameterizedTest
     @CsvSource({"/dev/sdb, 2, /dev/sdb2", "/dev/mmcblk0, 1, /dev/mmcblk0p1", "/dev/nvme0n1, 3, /dev/nvme0n1p3"})
     void partitionsAreCalledAsTheKernelCallsThem(Path drive, int number, Path node) {
-        assertThat(MachineTools.partitionNode(drive, number)).isEqualTo(node);
+        assertThat(Machine.here().tools().partition(drive, number)).isEqualTo(node);
     }
 
     @Test

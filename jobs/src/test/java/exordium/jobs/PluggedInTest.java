@@ -4,7 +4,7 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import exordium.core.block.LinuxDrives;
+import exordium.core.block.MachineDrives;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
@@ -38,7 +38,7 @@ class PluggedInTest {
 
     private House house;
     private PlayedMachine played;
-    private LinuxDrives drives;
+    private MachineDrives drives;
     private PluggedIn pluggedIn;
 
     @BeforeEach

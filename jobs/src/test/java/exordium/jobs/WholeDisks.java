@@ -3,7 +3,7 @@ package exordium.jobs;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import exordium.core.block.LinuxDrives;
+import exordium.core.block.linux.LinuxDrives;
 import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteSize;

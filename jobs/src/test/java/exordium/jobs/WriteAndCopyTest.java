@@ -5,8 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.access.BoardState;
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
+import exordium.core.block.linux.LinuxDrives;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;

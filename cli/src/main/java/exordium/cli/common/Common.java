@@ -6,7 +6,7 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializationFeature;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import com.fasterxml.jackson.datatype.jsr310.JavaTimeModule;
-import exordium.core.block.LinuxDrives;
+import exordium.core.block.Machine;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.Finding;
@@ -132,8 +132,13 @@ public final class Common {
         return all;
     }
 
+    /** The machine this runs on. */
+    public Machine machine() {
+        return Machine.here();
+    }
+
     public Targets targets(boolean allowReal) {
-        return new Targets(reader, new LinuxDrives(), folder(), allowReal || before().allowRealDrives());
+        return new Targets(reader, machine().drives(), folder(), allowReal || before().allowRealDrives());
     }
 
     /** A workbench with the jobs on it. */

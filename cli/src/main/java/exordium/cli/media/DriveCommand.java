@@ -5,14 +5,14 @@ import exordium.cli.common.Common;
 import exordium.cli.common.ConsoleProgress;
 import exordium.cli.common.ExitCode;
 import exordium.cli.image.WriteCommand;
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
 import exordium.core.finding.BadArgument;
+import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
 import exordium.core.writing.CapacityProof;
-import exordium.jobs.bench.MachineTools;
+import exordium.jobs.bench.DriveTools;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.VirtualDrives;
 import exordium.jobs.bench.Workbench;
@@ -148,17 +148,19 @@ public final class DriveCommand {
 
     @Command(name = "unmount", description = "Unmount every partition of a drive of this machine.")
     int unmount(@Mixin Common common, @Parameters(paramLabel = "DRIVE") Path drive) throws IOException {
-        MachineTools.unmount(machine(common, drive));
+        new DriveTools(common.machine()).unmount(machine(common, drive));
         return done(common, drive, drive.getFileName() + " is not mounted any more.");
     }
 
     @Command(name = "eject", description = "Let a drive of this machine go, so that it can be unplugged.")
     int eject(@Mixin Common common, @Parameters(paramLabel = "DRIVE") Path drive) throws IOException {
-        return done(common, drive, MachineTools.eject(machine(common, drive), new LinuxDrives(), common.folder()));
+        return done(common, drive, new DriveTools(common.machine()).eject(machine(common, drive), common.folder()));
     }
 
     private static MachineDrive machine(Common common, Path drive) throws IOException {
-        return new LinuxDrives()
+        Refused.ifAnyStops(common.machine().drives().notReached().stream().toList());
+        return common.machine()
+                .drives()
                 .find(drive, common.folder())
                 .orElseThrow(() -> new UnreadableInput(drive + " is no drive of this machine."));
     }

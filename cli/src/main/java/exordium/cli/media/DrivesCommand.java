@@ -53,6 +53,7 @@ public final class DrivesCommand implements Callable<Integer> {
                     List.of()));
         }
         Targets targets = common.targets(allowReal);
+        targets.notReached().ifPresent(why -> common.message(why.text()));
         for (MachineDrive drive : targets.ofMachine()) {
             List<String> refusals =
                     targets.refusals(drive).stream().map(Finding::text).toList();

@@ -3,7 +3,6 @@ package exordium.cli.media;
 
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
-import exordium.core.block.LinuxDrives;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
@@ -66,7 +65,7 @@ public final class HealthCommands {
         @Override
         public Integer call() throws IOException {
             Workbench bench = common.workbench();
-            HealthJob job = new HealthJob(bench, new LinuxDrives());
+            HealthJob job = new HealthJob(bench);
             if (medium == null) {
                 if (ask || report != null) {
                     throw new UnreadableInput("Name the medium that is to be asked.");
@@ -108,8 +107,7 @@ public final class HealthCommands {
         @Override
         public Integer call() throws IOException {
             Workbench bench = common.workbench();
-            HealthJob.Known known = new HealthJob(bench, new LinuxDrives())
-                    .fault(bench.records().medium(medium), text);
+            HealthJob.Known known = new HealthJob(bench).fault(bench.records().medium(medium), text);
             common.print(out(known), List.of(line(known)));
             return ExitCode.DONE;
         }

@@ -5,7 +5,6 @@ import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
 import exordium.cli.common.KnownOut;
-import exordium.core.block.LinuxDrives;
 import exordium.core.finding.Finding;
 import exordium.core.finding.TypedName;
 import exordium.core.finding.UnreadableInput;
@@ -82,7 +81,7 @@ public final class MediumCommand {
     @Command(name = "read", description = "Read a medium that is here and keep what is on it for when it is away.")
     int read(@Mixin Common common, @Parameters(paramLabel = "MEDIUM") String medium) throws IOException {
         Workbench bench = common.workbench();
-        Media.Details now = new MediaRegister(bench).read(bench.records().medium(medium), new LinuxDrives());
+        Media.Details now = new MediaRegister(bench).read(bench.records().medium(medium));
         common.print(
                 new ReadOut(medium, now.holds(), now.diskId(), now.lookedAt().orElseThrow(), "read"),
                 List.of(medium + " holds " + now.holds() + "; what it was read for is kept."));
@@ -103,8 +102,7 @@ public final class MediumCommand {
             @Option(names = "--allow-real-drives") boolean allow)
             throws IOException {
         Workbench bench = common.workbench();
-        Media.Medium medium = new PluggedIn(bench, new LinuxDrives())
-                .takeIn(device, name, kind, common.allowsRealDrives(allow, bench));
+        Media.Medium medium = new PluggedIn(bench).takeIn(device, name, kind, common.allowsRealDrives(allow, bench));
         MediaRegister register = new MediaRegister(bench);
         MediaRegister.Entry entry = register.all().stream()
                 .filter(each -> each.medium().id().equals(medium.id()))

@@ -6,158 +6,22 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import java.io.Closeable;
 import java.io.IOException;
-import java.nio.channels.FileChannel;
-import java.nio.channels.OverlappingFileLockException;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
-import java.util.ArrayDeque;
-import java.util.Deque;
-import java.util.Optional;
-import java.util.Set;
 
-/**
- * Holds a file or a device against everybody else for as long as it is open. A device is opened exclusively (open(2), O_EXCL):
- * the kernel refuses that while it is mounted anywhere, in whatever namespace, in use as swap or part of another device, and
- * refuses all those as long as the claim lasts. A file is locked by an open file description lock, which no other opening or
- * closing in this process undoes. What has the same bytes by way of loop devices is claimed with it.
- */
-public final class Claim implements Closeable {
-    private static final Basis KERNEL = Basis.computed("opening it exclusively");
-
-    private final Path path;
-    private final Deque<Closeable> held = new ArrayDeque<>();
-
-    private Claim(Path path) {
-        this.path = path;
-    }
-
-    /**
-     * Claims what stands at a path.
-     *
-     * @param expected what it was when the deed was planned; empty where nobody looked before
-     * @throws Refused when something else has it, or something else stands there by now; nothing was touched
-     */
-    public static Claim of(Path path, Optional<FileIdentity> expected) throws IOException {
-        if (!SystemCalls.there()) {
-            return plain(path);
-        }
-        Path real = path.toRealPath();
-        FileIdentity planned = FileIdentity.of(real);
-        int descriptor = opened(real, true, planned.device());
-        Claim claim = new Claim(Path.of("/proc/self/fd/" + descriptor));
-        claim.held.push(() -> SystemCalls.close(descriptor));
-        try {
-            FileIdentity opened = FileIdentity.of(claim.path);
-            if (!opened.equals(expected.orElse(planned))) {
-                throw refused(
-                        "target-changed",
-                        path.getFileName()
-                                + " is not what it was when this was planned; look again. Nothing was touched.");
-            }
-            if (!opened.device() && !SystemCalls.lock(descriptor)) {
-                throw busy(path);
-            }
-            LoopDevices loops = LoopDevices.now(Path.of("/sys"), Path.of("/dev"));
-            Set<FileIdentity> same = loops.sameBytes(opened);
-            for (Path node : loops.nodes(same)) {
-                if (!FileIdentity.of(node).equals(opened)) {
-                    int other = opened(node, false, true);
-                    claim.held.push(() -> SystemCalls.close(other));
-                }
-            }
-            claim.lockBehind(real, same, opened);
-            return claim;
-        } catch (IOException | RuntimeException e) {
-            claim.close();
-            throw e;
-        }
-    }
-
-    /** A file behind the loop device that is claimed may itself be a target of somebody else: it is locked as well. */
-    private void lockBehind(Path real, Set<FileIdentity> same, FileIdentity opened) throws IOException {
-        if (!opened.device()) {
-            return;
-        }
-        Path named = Path.of("/sys/block", real.getFileName().toString(), "loop", "backing_file");
-        if (!Files.isReadable(named)) {
-            return;
-        }
-        Path behind = Path.of(Files.readString(named).trim());
-        try {
-            if (!Files.isRegularFile(behind) || !same.contains(FileIdentity.of(behind))) {
-                return;
-            }
-        } catch (IOException e) {
-            // What stands behind it does not answer; the device itself will say so when it is used.
-            return;
-        }
-        if (!Files.isWritable(behind)) {
-            return;
-        }
-        int descriptor = opened(behind, true, false);
-        held.push(() -> SystemCalls.close(descriptor));
-        if (!SystemCalls.lock(descriptor)) {
-            throw busy(behind);
-        }
-    }
-
-    private static int opened(Path path, boolean writing, boolean exclusive) throws IOException {
-        try {
-            return SystemCalls.open(path, writing, exclusive);
-        } catch (SystemCalls.CallRefused e) {
-            if (e.number() == SystemCalls.BUSY) {
-                throw refused(
-                        "target-in-use",
-                        path
-                                + " is in use at this moment: mounted somewhere, or part of something else. Nothing was touched.");
-            }
-            if (e.number() == SystemCalls.ACCESS || e.number() == SystemCalls.NO_PERMISSION) {
-                throw refused("target-read-only", path + " may not be written by this user. Nothing was touched.");
-            }
-            throw e;
-        }
-    }
-
-    private static Refused busy(Path path) {
-        return refused(
-                "target-busy",
-                path.getFileName() + " is being written by somebody else at this moment; nothing was touched.");
-    }
-
-    private static Refused refused(String code, String words) {
-        return new Refused(Finding.stop(code, words, KERNEL));
-    }
-
-    /** Where the kernel knows no such claim: the lock Java has. */
-    private static Claim plain(Path path) throws IOException {
-        FileChannel channel = FileChannel.open(path, StandardOpenOption.WRITE);
-        Claim claim = new Claim(path);
-        claim.held.push(channel);
-        boolean alone;
-        try {
-            alone = channel.tryLock() != null;
-        } catch (OverlappingFileLockException e) {
-            alone = false;
-        }
-        if (!alone) {
-            claim.close();
-            throw busy(path);
-        }
-        return claim;
-    }
+/** Holds a file or a device against everybody else for as long as it is open. */
+public interface Claim extends Closeable {
 
     /** Leads to the very thing that is held, whatever its name leads to by now. */
-    public Path path() {
-        return path;
-    }
+    Path path();
 
     @Override
-    public void close() throws IOException {
-        try {
-            Closing.all(held);
-        } finally {
-            held.clear();
-        }
+    void close() throws IOException;
+
+    /** The refusal where somebody else has it. */
+    static Refused busy(Path path, Basis basis) {
+        return new Refused(Finding.stop(
+                "target-busy",
+                path.getFileName() + " is being written by somebody else at this moment; nothing was touched.",
+                basis));
     }
 }

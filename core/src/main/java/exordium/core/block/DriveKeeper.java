@@ -5,12 +5,10 @@ import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import java.io.IOException;
-import java.util.Optional;
-import java.util.ServiceLoader;
 
 /**
- * Opens drives of the machine for a user who may not do so alone, after asking whoever may allow it. What stands behind it is
- * found by the service loader; no deed knows the difference.
+ * Opens drives of the machine for a user who may not do so alone, after asking whoever may allow it. No deed knows the
+ * difference.
  */
 public interface DriveKeeper {
 
@@ -24,11 +22,6 @@ public interface DriveKeeper {
      */
     BlockDevice open(MachineDrive drive, boolean forWriting) throws IOException;
 
-    /** The one of this installation, where it is there. */
-    static Optional<DriveKeeper> atHand() {
-        return Installed.KEEPER.filter(DriveKeeper::there);
-    }
-
     /** The refusal where a drive may not be opened and nobody can be asked, with what to do. */
     static Finding nobody(String node) {
         return Finding.stop(
@@ -36,13 +29,5 @@ public interface DriveKeeper {
                 node + " may not be opened by this user, and there is nobody to ask for leave: install the system's"
                         + " package udisks2, or this program as a package together with pkexec.",
                 Basis.computed("its permissions, the system bus and the installed package"));
-    }
-
-    /** Looked for once. */
-    final class Installed {
-        private static final Optional<DriveKeeper> KEEPER =
-                ServiceLoader.load(DriveKeeper.class).findFirst();
-
-        private Installed() {}
     }
 }

@@ -22,7 +22,6 @@ import java.util.Set;
  */
 public final class FileDevice implements BlockDevice {
     private static final int SECTOR = 512;
-    private static final int WRITTEN_SECTORS = 6;
 
     private final Path path;
     private final String name;
@@ -107,7 +106,7 @@ public final class FileDevice implements BlockDevice {
      * @throws Refused when something else stands there by now, or somebody else writes to it
      */
     public static FileDevice forWriting(Path file, ByteSize size, Optional<FileIdentity> expected) throws IOException {
-        Claim claim = Claim.of(file, expected);
+        Claim claim = Machine.here().claim(file, expected);
         FileDevice device = new FileDevice(file, nameOf(file), size, SECTOR, Long.MAX_VALUE, Optional.of(claim));
         try {
             if (device.cached.size() < size.bytes()) {
@@ -122,7 +121,8 @@ public final class FileDevice implements BlockDevice {
 
     /** Opens a block device of the machine, whose size the caller has from the system, as it was when it was looked at. */
     static FileDevice ofMachine(MachineDrive drive, boolean readOnly) throws IOException {
-        Optional<Claim> claim = readOnly ? Optional.empty() : Optional.of(Claim.of(drive.node(), drive.identity()));
+        Optional<Claim> claim =
+                readOnly ? Optional.empty() : Optional.of(Machine.here().claim(drive.node(), drive.identity()));
         return new FileDevice(
                 drive.node(), nameOf(drive.node()), drive.size(), drive.sectorSize(), Long.MAX_VALUE, claim);
     }
@@ -220,7 +220,7 @@ public final class FileDevice implements BlockDevice {
 
     @Override
     public Optional<List<FileExtents.Extent>> stretches() throws IOException {
-        return Files.isRegularFile(path) ? Optional.of(FileExtents.of(path)) : Optional.empty();
+        return Files.isRegularFile(path) ? Optional.of(Machine.here().extents(path)) : Optional.empty();
     }
 
     @Override
@@ -235,13 +235,9 @@ public final class FileDevice implements BlockDevice {
         if (Files.isRegularFile(real)) {
             return Files.size(real) + " " + Files.getLastModifiedTime(real);
         }
-        return changeMark(String.valueOf(path.toRealPath().getFileName()));
-    }
-
-    /** Of a device by its kernel name. */
-    static String changeMark(String device) throws IOException {
-        Path counts = Path.of("/sys/class/block", device, "stat");
-        return Files.isReadable(counts) ? Files.readString(counts).strip().split("\\s+")[WRITTEN_SECTORS] : "";
+        return Machine.here()
+                .drives()
+                .changeMark(String.valueOf(path.toRealPath().getFileName()));
     }
 
     @Override

@@ -1,6 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.block;
 
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
+import exordium.core.finding.Refused;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -31,15 +34,15 @@ public record FileIdentity(boolean device, long place, long number) {
         }
     }
 
-    public static FileIdentity ofDevice(long number) {
-        return new FileIdentity(true, 0, number);
+    /** The refusal where something else stands at a path than was planned. */
+    public static Refused changed(Path path, Basis basis) {
+        return new Refused(Finding.stop(
+                "target-changed",
+                path.getFileName() + " is not what it was when this was planned; look again. Nothing was touched.",
+                basis));
     }
 
-    /** Where numbers: as sysfs writes them, such as {@code 7:3}; the coding is that of makedev(3). */
-    public static FileIdentity ofDevice(String numbers) {
-        int colon = numbers.indexOf(':');
-        long major = Long.parseLong(numbers.substring(0, colon));
-        long minor = Long.parseLong(numbers.substring(colon + 1));
-        return ofDevice((minor & 0xFF) | ((major & 0xFFF) << 8) | ((minor & ~0xFFL) << 12) | ((major & ~0xFFFL) << 32));
+    public static FileIdentity ofDevice(long number) {
+        return new FileIdentity(true, 0, number);
     }
 }

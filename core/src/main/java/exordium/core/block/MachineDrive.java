@@ -70,13 +70,13 @@ public record MachineDrive(
             return open(forWriting);
         }
         DriveKeeper keeper =
-                DriveKeeper.atHand().orElseThrow(() -> new Refused(DriveKeeper.nobody(String.valueOf(node))));
+                Machine.here().keeper().orElseThrow(() -> new Refused(DriveKeeper.nobody(String.valueOf(node))));
         return keeper.open(this, forWriting);
     }
 
     /** Another text whenever somebody has written to it (kernel documentation, block/stat); empty where that is not told. */
     public String changeMark() throws IOException {
-        return FileDevice.changeMark(id);
+        return Machine.here().drives().changeMark(id);
     }
 
     private boolean mayOpen(boolean forWriting) {

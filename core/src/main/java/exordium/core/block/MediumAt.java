@@ -44,7 +44,8 @@ public final class MediumAt {
     }
 
     private static MachineDrive drive(Path path) throws IOException {
-        return new LinuxDrives()
+        return Machine.here()
+                .drives()
                 .untouched()
                 .find(path, Path.of("/"))
                 .orElseThrow(() -> new UnreadableInput(path + " may not be read by this user, and is no whole drive."));

@@ -27,7 +27,7 @@ public final class PrivateFiles {
 
     /** Whatever this process and those it starts make from now on is its user's alone (umask(2)). */
     public static void fromNowOn() {
-        SystemCalls.makePrivate();
+        Machine.here().makePrivate();
     }
 
     /** Makes a folder private, made where it is not there. */

@@ -25,16 +25,13 @@ public record SameBytes(Path path, Optional<FileIdentity> self, Set<FileIdentity
             return new SameBytes(path, Optional.empty(), Set.of());
         }
         FileIdentity self = FileIdentity.of(path);
-        return new SameBytes(
-                path,
-                Optional.of(self),
-                LoopDevices.now(Path.of("/sys"), Path.of("/dev")).sameBytes(self));
+        return new SameBytes(path, Optional.of(self), Machine.here().sameBytes(self));
     }
 
     /** The loop devices other than itself that have the same bytes. */
     public List<Path> otherNodes() throws IOException {
         List<Path> others = new ArrayList<>();
-        for (Path node : LoopDevices.now(Path.of("/sys"), Path.of("/dev")).nodes(all)) {
+        for (Path node : Machine.here().nodes(all)) {
             if (self.isEmpty() || !FileIdentity.of(node).equals(self.get())) {
                 others.add(node);
             }
@@ -52,7 +49,7 @@ public record SameBytes(Path path, Optional<FileIdentity> self, Set<FileIdentity
             return Optional.empty();
         }
         for (Path node : otherNodes()) {
-            if (SystemCalls.use(node) == SystemCalls.Use.IN_USE) {
+            if (Machine.here().use(node) == Machine.Use.IN_USE) {
                 return Optional.of(Finding.stop(
                                 "target-in-use",
                                 path.getFileName() + " has the same bytes as " + node

@@ -5,8 +5,10 @@ import com.github.luben.zstd.ZstdInputStream;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileIdentity;
 import exordium.core.block.FileStamp;
+import exordium.core.block.Machine;
 import exordium.core.block.MediumAt;
 import exordium.core.block.MediumStream;
+import exordium.core.block.XzUnpacker;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import java.io.BufferedInputStream;
@@ -31,6 +33,8 @@ import org.tukaani.xz.XZInputStream;
 public final class ImageFile {
     /** The largest preset of the format, -9, needs 65 MiB; hostile headers may ask for 4 GiB. */
     static final int XZ_MEMORY_KIB = 100 * 1024;
+
+    static final long XZ_MEMORY = XZ_MEMORY_KIB * 1024L;
 
     /** An .xz smaller than this is not worth loading the system's library for. */
     static final long WORTH_THE_SYSTEM = 16L << 20;
@@ -304,14 +308,20 @@ public final class ImageFile {
     }
 
     private InputStream unpackedXz(InputStream file) throws IOException {
-        boolean bySystem = compressed.bytes() >= WORTH_THE_SYSTEM && SystemLzma.isThere();
+        Optional<XzUnpacker.Maker> library =
+                compressed.bytes() >= WORTH_THE_SYSTEM ? Machine.here().xz() : Optional.empty();
         try (XzBlocks blocks = new XzBlocks(path)) {
             if (blocks.apart()) {
                 return new PieceStream(
-                        () -> new XzBlocks(path), blocks.count(), blocks.largest(), bySystem || !blocks.light());
+                        () -> new XzBlocks(path),
+                        blocks.count(),
+                        blocks.largest(),
+                        library.isPresent() || !blocks.light());
             }
         }
-        return bySystem ? new LzmaStream(file) : new XZInputStream(buffered(file), XZ_MEMORY_KIB);
+        return library.isPresent()
+                ? new LzmaStream(file, library.get())
+                : new XZInputStream(buffered(file), XZ_MEMORY_KIB);
     }
 
     private InputStream unpackedZstd(InputStream file) throws IOException {

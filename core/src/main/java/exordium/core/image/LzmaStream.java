@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
+import exordium.core.block.XzUnpacker;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
@@ -10,15 +11,15 @@ final class LzmaStream extends BulkStream {
     private static final int PIECE = 1 << 18;
 
     private final InputStream file;
-    private final SystemLzma decoder;
+    private final XzUnpacker decoder;
     private final byte[] heap = new byte[PIECE];
     private final ByteBuffer packed = ByteBuffer.allocateDirect(PIECE).limit(0);
     private boolean last;
     private boolean ended;
 
-    LzmaStream(InputStream file) throws IOException {
+    LzmaStream(InputStream file, XzUnpacker.Maker library) throws IOException {
         this.file = file;
-        this.decoder = new SystemLzma(SystemLzma.CONCATENATED);
+        this.decoder = library.make(ImageFile.XZ_MEMORY, true);
     }
 
     @Override

@@ -2,6 +2,8 @@
 package exordium.core.image;
 
 import exordium.core.block.LittleEndian;
+import exordium.core.block.Machine;
+import exordium.core.block.XzUnpacker;
 import java.io.EOFException;
 import java.io.IOException;
 import java.nio.BufferUnderflowException;
@@ -24,7 +26,7 @@ final class XzBlocks implements PieceStream.Unpacker {
 
     private final Path path;
     private final SeekableXZInputStream xz;
-    private SystemLzma system;
+    private XzUnpacker system;
     private ByteBuffer packed;
     private FileChannel channel;
     private Boolean light;
@@ -69,7 +71,8 @@ final class XzBlocks implements PieceStream.Unpacker {
      * holds: such blocks only where the system's library unpacks them.
      */
     boolean apart() throws IOException {
-        return PieceStream.worthwhile(count(), largest()) && (light() || SystemLzma.isThere());
+        return PieceStream.worthwhile(count(), largest())
+                && (light() || Machine.here().xz().isPresent());
     }
 
     /** Whether no block's dictionary is a large one. */
@@ -149,7 +152,7 @@ final class XzBlocks implements PieceStream.Unpacker {
     /** The block is given to the library as the first one of a stream; it checks it when the last of its bytes has come. */
     private void bySystem(int index, ByteBuffer into) throws IOException {
         if (system == null) {
-            system = new SystemLzma(0);
+            system = Machine.here().xz().orElseThrow().make(ImageFile.XZ_MEMORY, false);
             packed = ByteBuffer.allocateDirect(PIECE);
             channel = FileChannel.open(path);
         }

@@ -168,11 +168,4 @@ class FileDeviceTest {
         Path hard = Files.createLink(folder.resolve("hard.img"), file);
         assertThat(SameBytes.at(hard).overlaps(SameBytes.at(link))).isTrue();
     }
-
-    /** The coding of device numbers is that of makedev(3). */
-    @Test
-    void deviceNumbersAreCodedAsTheSystemDoes() {
-        assertThat(FileIdentity.ofDevice("7:3").number()).isEqualTo(0x703);
-        assertThat(FileIdentity.ofDevice("259:300").number()).isEqualTo(0x110_32CL);
-    }
 }

@@ -4,6 +4,7 @@ package exordium.core.image;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.block.Machine;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.GeneralTools;
@@ -253,7 +254,7 @@ class ImageFileTest {
                 XzBlocks light = new XzBlocks(packed("xz-blocks"))) {
             assertThat(blocks.light()).isFalse();
             assertThat(light.light()).isTrue();
-            assertThat(blocks.apart()).isEqualTo(SystemLzma.isThere());
+            assertThat(blocks.apart()).isEqualTo(Machine.here().xz().isPresent());
         }
         try (InputStream stream = ImageFile.open(packed).stream();
                 var device = ImageFile.open(packed).device().orElseThrow()) {
@@ -304,7 +305,7 @@ class ImageFileTest {
     @ParameterizedTest
     @ValueSource(strings = {"-0 --block-size=4MiB -C sha256", "-0 -T1"})
     void aLargeXzIsUnpackedByTheSystemsLibrary(String options) throws IOException {
-        assertThat(SystemLzma.isThere()).isTrue();
+        assertThat(Machine.here().xz().isPresent()).isTrue();
         byte[] noise = new byte[17 << 20];
         new Random(12).nextBytes(noise);
         Arrays.fill(noise, 3 << 20, (3 << 20) + 300_000, (byte) 7);

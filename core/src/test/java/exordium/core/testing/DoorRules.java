@@ -35,6 +35,15 @@ public final class DoorRules {
                 .check(classes);
     }
 
+    /** Whoever wants to know something of the system asks its machine. */
+    public static void knowsNoPlatform(JavaClasses classes) {
+        noClasses()
+                .should()
+                .dependOnClassesThat()
+                .resideInAnyPackage("exordium.core.block.linux", "com.sun.jna..")
+                .check(classes);
+    }
+
     public static void reachesRegistersThroughJobsOnly(JavaClasses classes) {
         noClasses().should().dependOnClassesThat(REGISTERS).check(classes);
     }

@@ -1,7 +1,9 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.testing;
 
-import exordium.core.block.LinuxDrives;
+import exordium.core.block.Machine;
+import exordium.core.block.MachineDrives;
+import exordium.core.block.linux.LinuxMachine;
 import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.nio.file.Files;
@@ -25,8 +27,12 @@ public final class PlayedMachine {
         Files.writeString(file, content);
     }
 
-    public LinuxDrives drives() {
-        return new LinuxDrives(root);
+    public Machine machine() {
+        return new LinuxMachine(root);
+    }
+
+    public MachineDrives drives() {
+        return machine().drives();
     }
 
     /** Plugs a drive in; without a serial where that is empty. */

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.desk;
 
-import exordium.core.block.LinuxDrives;
+import exordium.core.block.MachineDrives;
 import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Step;
@@ -35,7 +35,7 @@ public final class DriveWatch implements AutoCloseable {
     private List<PluggedIn.NotUsable> refusedBefore = List.of();
     private ScheduledFuture<?> beat;
 
-    DriveWatch(House house, LinuxDrives machine) {
+    DriveWatch(House house, MachineDrives machine) {
         this.house = house;
         this.pluggedIn = new PluggedIn(house.workbench(), machine);
         house.jobs().running().addListener((ListChangeListener<RunningJob>)

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.desk;
 
-import exordium.core.block.LinuxDrives;
+import exordium.core.block.MachineDrives;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.BenchReader;
@@ -21,7 +21,7 @@ import java.util.function.Consumer;
 /** Everything a page of the window works with, put together once. */
 public final class House implements AutoCloseable {
     private final Workbench workbench;
-    private final LinuxDrives machine;
+    private final MachineDrives machine;
     private final BenchReader benches;
     private final DaySheets sheets;
     private final BoardJobs boardJobs;
@@ -35,11 +35,11 @@ public final class House implements AutoCloseable {
 
     /** Where post: runs things on the interface thread. Reads the rules; not to be called there. */
     public House(Workbench workbench, Consumer<Runnable> post) {
-        this(workbench, post, new LinuxDrives(), workbench.rules());
+        this(workbench, post, workbench.machine().drives(), workbench.rules());
     }
 
     /** Where machine: the drives of this machine, or a tree that stands in for them. */
-    public House(Workbench workbench, Consumer<Runnable> post, LinuxDrives machine, HouseRules rules) {
+    public House(Workbench workbench, Consumer<Runnable> post, MachineDrives machine, HouseRules rules) {
         this.workbench = workbench;
         this.machine = machine;
         this.benches = new BenchReader(workbench);
@@ -50,7 +50,7 @@ public final class House implements AutoCloseable {
         this.facts = new HouseFacts(workbench, sheets, reading, rules);
         this.jobs = new JobsModel(reading, facts);
         this.drives = new DriveWatch(this, machine);
-        this.due = new DueWatch(this, new Reminder());
+        this.due = new DueWatch(this, new Reminder(workbench.machine()));
     }
 
     public Workbench workbench() {

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.shelf;
 
-import exordium.core.block.LinuxDrives;
 import exordium.core.daysheet.Flags;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
@@ -87,14 +86,14 @@ public final class MediaModel {
     /** Asks the medium itself how it is. */
     public void ask(MediaRegister.Entry entry) {
         house.facts().perform(() -> {
-            new HealthJob(house.workbench(), new LinuxDrives()).ask(entry.medium());
+            new HealthJob(house.workbench()).ask(entry.medium());
         });
     }
 
     /** Puts down that it failed. */
     public void failed(MediaRegister.Entry entry, String text) {
         house.facts().perform(() -> {
-            new HealthJob(house.workbench(), new LinuxDrives()).fault(entry.medium(), text);
+            new HealthJob(house.workbench()).fault(entry.medium(), text);
         });
     }
 

@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.shelf;
 
-import exordium.core.block.LinuxDrives;
 import exordium.core.bootorder.FirstTried;
 import exordium.core.copies.care.WayBack;
 import exordium.core.copies.schedule.CopyRule;
 import exordium.core.copies.schedule.Retention;
+import exordium.core.finding.Finding;
 import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
 import exordium.core.storage.judgement.Reliability;
@@ -18,6 +18,7 @@ import exordium.desktop.part.WordCell;
 import exordium.jobs.bench.HouseRules;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import java.util.function.Function;
@@ -295,16 +296,10 @@ public final class RulesView extends VBox implements Page {
         CheckBox allow = new CheckBox("Allow writing to drives of this machine");
         allow.setId("rule-real-drives");
         allow.setSelected(rules.realDrives());
-        if (!LinuxDrives.readable()) {
+        Optional<Finding> notReached = house.targets().notReached();
+        if (notReached.isPresent()) {
             allow.setDisable(true);
-            return new VBox(
-                    6,
-                    allow,
-                    Parts.paragraph(
-                            "On this system drives of the machine are not reached: image files and virtual drives work, and an image"
-                                    + " can be proven there before it is taken to a machine with Linux.",
-                            "soft",
-                            "small"));
+            return new VBox(6, allow, Parts.paragraph(notReached.get().text(), "soft", "small"));
         }
         allow.selectedProperty().addListener((property, before, now) -> {
             rules.realDrives(now);

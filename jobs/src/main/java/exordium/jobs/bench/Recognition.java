@@ -2,14 +2,13 @@
 package exordium.jobs.bench;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.Machine;
 import exordium.core.block.MachineDrive;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.layout.PartitionTables;
 import exordium.store.Media;
 import exordium.store.Workspace;
 import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.Optional;
 
 /**
@@ -19,12 +18,13 @@ import java.util.Optional;
  */
 public final class Recognition {
     private static final String NOTED = "plugged.";
-    private static final Path BOOT = Path.of("/proc/sys/kernel/random/boot_id");
 
     private final Workspace workspace;
+    private final Machine machine;
 
-    Recognition(Workspace workspace) {
+    Recognition(Workspace workspace, Machine machine) {
         this.workspace = workspace;
+        this.machine = machine;
     }
 
     public Optional<Media.Medium> of(MachineDrive drive) {
@@ -75,13 +75,10 @@ public final class Recognition {
     }
 
     /** The same for one medium in one place since one start of this machine, and never again; empty where the kernel does not count. */
-    private static Optional<String> mark(MachineDrive drive) {
-        try {
-            return drive.sequence().isEmpty()
-                    ? Optional.empty()
-                    : Optional.of(Files.readString(BOOT).strip() + " " + drive.id() + " " + drive.sequence());
-        } catch (IOException e) {
-            return Optional.empty();
-        }
+    private Optional<String> mark(MachineDrive drive) {
+        String start = machine.sinceStart();
+        return drive.sequence().isEmpty() || start.isEmpty()
+                ? Optional.empty()
+                : Optional.of(start + " " + drive.id() + " " + drive.sequence());
     }
 }

@@ -3,8 +3,8 @@ package exordium.jobs.bench;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
+import exordium.core.block.MachineDrives;
 import exordium.core.block.PatientDevice;
 import exordium.core.block.SameBytes;
 import exordium.core.block.TransferWatch;
@@ -33,13 +33,13 @@ import java.util.function.BiPredicate;
 /** What can be written to: virtual drives, plain files, and, once allowed, drives of the machine. */
 public final class Targets {
     private final ProfileReader profiles;
-    private final LinuxDrives machine;
+    private final MachineDrives machine;
     private final Path workspace;
     private final boolean realDrives;
     private final BiPredicate<Media.Medium, MachineDrive> recognises;
 
     /** Where workspace: folder whose own drive is always refused. */
-    public Targets(ProfileReader profiles, LinuxDrives machine, Path workspace, boolean realDrives) {
+    public Targets(ProfileReader profiles, MachineDrives machine, Path workspace, boolean realDrives) {
         this(
                 profiles,
                 machine,
@@ -50,7 +50,7 @@ public final class Targets {
 
     private Targets(
             ProfileReader profiles,
-            LinuxDrives machine,
+            MachineDrives machine,
             Path workspace,
             boolean realDrives,
             BiPredicate<Media.Medium, MachineDrive> recognises) {
@@ -151,6 +151,7 @@ public final class Targets {
             return real(drive.get());
         }
         if (Files.exists(path) && !Files.isRegularFile(path)) {
+            Refused.ifAnyStops(machine.notReached().stream().toList());
             throw new UnreadableInput(path + " is neither a whole drive, nor a virtual one, nor a file.");
         }
         return VirtualDrive.isOne(path) ? virtual(path) : file(path, room);
@@ -219,6 +220,11 @@ public final class Targets {
             targets.add(real(drive));
         }
         return targets;
+    }
+
+    /** Why there are none of the machine; empty where the system tells of them. */
+    public Optional<Finding> notReached() {
+        return machine.notReached();
     }
 
     public List<MachineDrive> ofMachine() throws IOException {

@@ -2,7 +2,7 @@
 package exordium.jobs.bench;
 
 import exordium.core.access.BoardState;
-import exordium.core.block.LinuxDrives;
+import exordium.core.block.Machine;
 import exordium.core.block.MachineDrive;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
@@ -49,6 +49,7 @@ public final class Workbench implements AutoCloseable {
     private volatile Lazy<FirmwareCatalogue> firmware;
     private final ZoneId zone;
     private final List<String> unreadable;
+    private final Machine machine;
     private final BoardFiles boards = new BoardFiles(this);
     private final Map<Targets.Target, Optional<Media.Medium>> byContents =
             Collections.synchronizedMap(new WeakHashMap<>());
@@ -59,7 +60,9 @@ public final class Workbench implements AutoCloseable {
             Lazy<BoardProfiles> profiles,
             Lazy<MediaCatalogue> media,
             ZoneId zone,
-            List<String> unreadable) {
+            List<String> unreadable,
+            Machine machine) {
+        this.machine = machine;
         this.unreadable = List.copyOf(unreadable);
         this.workspace = workspace;
         this.reader = reader;
@@ -88,7 +91,7 @@ public final class Workbench implements AutoCloseable {
      * What ships is read when it is first asked for; what the user added is read now, so that a fault in it is told at once.
      * The zone is where the user's days begin and end.
      */
-    public static Workbench of(Workspace workspace, ZoneId zone) throws IOException {
+    public static Workbench of(Workspace workspace, ZoneId zone, Machine machine) throws IOException {
         List<String> unreadable = new ArrayList<>();
         ProfileReader reader = new ProfileReader();
         Lazy<BoardProfiles> profiles = new Lazy<>(BoardProfiles::shipped);
@@ -104,7 +107,7 @@ public final class Workbench implements AutoCloseable {
             MediaCatalogue both = media.get().withFolder(reader, kinds, wrong -> unreadable.add(Sentence.of(wrong)));
             media = new Lazy<>(() -> both);
         }
-        return new Workbench(workspace, reader, profiles, media, zone, unreadable);
+        return new Workbench(workspace, reader, profiles, media, zone, unreadable, machine);
     }
 
     private static boolean holdsAny(Path folder) throws IOException {
@@ -159,6 +162,11 @@ public final class Workbench implements AutoCloseable {
     /** Where the vault lies, and whether it is there. */
     public VaultStanding standing() {
         return new VaultStanding(workspace);
+    }
+
+    /** The machine this runs on. */
+    public Machine machine() {
+        return machine;
     }
 
     public Clock clock() {
@@ -235,12 +243,12 @@ public final class Workbench implements AutoCloseable {
 
     /** What can be reached from this workspace: its drives, files, and those of the machine where the house rules allow them. */
     public Targets targets() {
-        return new Targets(reader, new LinuxDrives(), folder(), rules().realDrives()).recognisedBy(recognition());
+        return new Targets(reader, machine.drives(), folder(), rules().realDrives()).recognisedBy(recognition());
     }
 
     /** Which medium of the register a drive of this machine is. */
     public Recognition recognition() {
-        return new Recognition(workspace);
+        return new Recognition(workspace, machine);
     }
 
     public FirmwareShelf firmwareShelf() {

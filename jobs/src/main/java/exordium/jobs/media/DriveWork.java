@@ -9,7 +9,7 @@ import exordium.core.layout.Growth;
 import exordium.core.quantity.ByteSize;
 import exordium.core.writing.CapacityProof;
 import exordium.core.writing.Clearing;
-import exordium.jobs.bench.MachineTools;
+import exordium.jobs.bench.DriveTools;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
@@ -76,7 +76,7 @@ public final class DriveWork {
                             "drive-cleared",
                             done.sentence(target.description().id()));
                 });
-        MachineTools.rereadTable(target);
+        new DriveTools(workbench.machine()).rereadTable(target);
         written(target, report.clearedBytes());
         return report.sentence(target.description().id());
     }
@@ -97,8 +97,8 @@ public final class DriveWork {
                             planned.changes() ? "drive-grown" : "",
                             target.description().id() + ": " + planned.finding().text());
                 });
-        MachineTools.rereadTable(target);
-        String fileSystem = MachineTools.growFileSystem(target, growth);
+        new DriveTools(workbench.machine()).rereadTable(target);
+        String fileSystem = new DriveTools(workbench.machine()).growFileSystem(target, growth);
         if (!fileSystem.isEmpty()) {
             log(target, "file-system-grown", target.description().id() + ":" + fileSystem);
         }

@@ -2,8 +2,8 @@
 package exordium.jobs.media;
 
 import exordium.core.block.BlockDevice;
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
+import exordium.core.block.MachineDrives;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
@@ -13,7 +13,6 @@ import exordium.core.health.HealthReading;
 import exordium.core.health.MediumHealth;
 import exordium.core.health.SmartReport;
 import exordium.core.inspection.Inspector;
-import exordium.jobs.bench.MachineTools;
 import exordium.jobs.bench.MediaHealth;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
@@ -33,11 +32,9 @@ public final class HealthJob {
     private static final int LONGEST_FAULT = 500;
 
     private final Workbench workbench;
-    private final LinuxDrives machine;
 
-    public HealthJob(Workbench workbench, LinuxDrives machine) {
+    public HealthJob(Workbench workbench) {
         this.workbench = workbench;
-        this.machine = machine;
     }
 
     /** A medium with what is known of how it is; board: the one it serves. */
@@ -118,11 +115,11 @@ public final class HealthJob {
 
     private HealthReading told(MachineDrive drive, Instant now) throws IOException {
         try {
-            Optional<LinuxDrives.OwnWords> emmc = machine.ownWords(drive);
+            Optional<MachineDrives.OwnWords> emmc = workbench.machine().drives().ownWords(drive);
             if (emmc.isPresent()) {
                 return EmmcLife.read(emmc.get().lifeTime(), emmc.get().preEol(), now);
             }
-            byte[] report = MachineTools.smartReport(drive.node());
+            byte[] report = workbench.machine().tools().smartReport(drive.node());
             return report.length == 0 ? HealthReading.silent(now) : SmartReport.read(report, now);
         } catch (UnreadableInput e) {
             // Many readers of cards pass nothing on, or nonsense; that is no fault of the medium.

@@ -3,7 +3,6 @@ package exordium.jobs.media;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.BadArgument;
@@ -128,7 +127,7 @@ public final class MediaRegister {
         try (BlockDevice device = opening.open()) {
             Optional<AsRead> before = workbench.readings().last(medium);
             keep(medium, device);
-            new HealthJob(workbench, new LinuxDrives()).ask(medium, drive, device);
+            new HealthJob(workbench).ask(medium, drive, device);
             List<String> changed = before.isPresent() ? changed(medium, before.get()) : List.of();
             if (!changed.isEmpty()) {
                 log(
@@ -170,22 +169,22 @@ public final class MediaRegister {
     /**
      * Reads a medium that is here and keeps what is on it, so that it can be judged when it is away.
      *
-     * @param machine its drives, or a tree that stands in for them
      * @throws UnreadableInput when it is not here, or may not be read
      */
-    public Media.Details read(Media.Medium medium, LinuxDrives machine) throws IOException {
+    public Media.Details read(Media.Medium medium) throws IOException {
         if (Files.isRegularFile(workbench.driveFile(medium.file()))) {
             Media.Details now = look(medium);
-            new HealthJob(workbench, machine).ask(medium);
+            new HealthJob(workbench).ask(medium);
             return now;
         }
-        for (MachineDrive drive : machine.list(workbench.workspace().folder())) {
+        for (MachineDrive drive :
+                workbench.machine().drives().list(workbench.workspace().folder())) {
             boolean isIt = drive.fixed().isEmpty()
                     && (recognise(drive).filter(medium::equals).isPresent() || asked(medium, drive));
             if (isIt) {
                 try (BlockDevice device = drive.openAsking(false)) {
                     Media.Details now = keep(medium, device);
-                    new HealthJob(workbench, machine).ask(medium, drive, device);
+                    new HealthJob(workbench).ask(medium, drive, device);
                     log(medium, "medium-read", "was read as " + drive.id() + "; it holds " + now.holds() + ".");
                     return now;
                 }

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.media;
 
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.MachineDrive;
+import exordium.core.block.MachineDrives;
 import exordium.core.finding.NameTaken;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
@@ -10,7 +10,7 @@ import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.media.MediumKind;
-import exordium.jobs.bench.MachineTools;
+import exordium.jobs.bench.DriveTools;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
@@ -32,10 +32,15 @@ public final class PluggedIn {
             "medium-take-in", Step.STORAGE, "taking a medium into", "It is not in the register.");
 
     private final Workbench workbench;
-    private final LinuxDrives machine;
+    private final MachineDrives machine;
     private final MediaRegister register;
 
-    public PluggedIn(Workbench workbench, LinuxDrives machine) {
+    public PluggedIn(Workbench workbench) {
+        this(workbench, workbench.machine().drives());
+    }
+
+    /** Where machine: its drives, or what stands in for them. */
+    public PluggedIn(Workbench workbench, MachineDrives machine) {
         this.workbench = workbench;
         this.machine = machine;
         this.register = new MediaRegister(workbench);
@@ -89,7 +94,7 @@ public final class PluggedIn {
     public List<NotUsable> refused() throws IOException {
         boolean off = !workbench.rules().realDrives();
         List<NotUsable> refused = new ArrayList<>();
-        LinuxDrives looked = off ? machine.untouched() : machine;
+        MachineDrives looked = off ? machine.untouched() : machine;
         for (MachineDrive drive : looked.list(workbench.workspace().folder())) {
             List<String> why = new ArrayList<>();
             drive.fixed().forEach(each -> why.add(each.text()));
@@ -133,7 +138,8 @@ public final class PluggedIn {
 
     /** Unmounts and ejects a drive; says so in the logbook. */
     public void letGo(MachineDrive drive) throws IOException {
-        String words = MachineTools.eject(drive, machine, workbench.workspace().folder());
+        String words = new DriveTools(workbench.machine())
+                .eject(drive, workbench.workspace().folder());
         workbench.workspace().log().add(Optional.empty(), Step.STORAGE, "drive-let-go", words, Optional.empty());
     }
 

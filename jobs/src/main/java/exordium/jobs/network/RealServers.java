@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.network;
 
+import exordium.core.block.Machine;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.network.BoardAsk;
 import exordium.core.network.NetworkPlan;
@@ -57,7 +58,7 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
 
     /** Why real servers cannot run here; empty where they can. */
     public static Optional<String> silent(NetworkPlan.Server server) {
-        if (!System.getProperty("os.name").equals("Linux") || !"root".equals(System.getProperty("user.name"))) {
+        if (!Machine.here().makesNetworks()) {
             return Optional.of("Real servers were not asked: that needs root on Linux, for a network of their own.");
         }
         List<String> missing = TOOLS.entrySet().stream()

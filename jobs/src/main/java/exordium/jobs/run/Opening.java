@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.run;
 
+import exordium.core.block.Machine;
 import exordium.core.board.BoardProfiles;
 import exordium.core.storage.media.MediaCatalogue;
 import exordium.jobs.bench.Workbench;
@@ -16,9 +17,14 @@ public final class Opening {
 
     /** Opens a folder, making a workspace where there is none. @throws UnreadableInput when it cannot be used */
     public static Workbench at(Path folder, Clock clock, ZoneId zone) throws IOException {
+        return at(folder, clock, zone, Machine.here());
+    }
+
+    /** The same on a machine that is given. */
+    public static Workbench at(Path folder, Clock clock, ZoneId zone, Machine machine) throws IOException {
         Workspace workspace = Workspace.open(folder, clock);
         try {
-            return of(workspace, zone);
+            return of(workspace, zone, machine);
         } catch (IOException | RuntimeException e) {
             workspace.close();
             throw e;
@@ -39,7 +45,11 @@ public final class Opening {
 
     /** The same for a workspace that is open already. */
     public static Workbench of(Workspace workspace, ZoneId zone) throws IOException {
-        Workbench bench = Workbench.of(workspace, zone);
+        return of(workspace, zone, Machine.here());
+    }
+
+    private static Workbench of(Workspace workspace, ZoneId zone, Machine machine) throws IOException {
+        Workbench bench = Workbench.of(workspace, zone, machine);
         new Recovery(bench).atOpening();
         return bench;
     }

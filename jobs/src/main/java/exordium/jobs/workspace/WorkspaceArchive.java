@@ -4,6 +4,7 @@ package exordium.jobs.workspace;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import exordium.core.block.Machine;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.NameTaken;
 import exordium.core.finding.NewerThanThis;
@@ -92,7 +93,8 @@ public final class WorkspaceArchive {
             // Whether its registers can be used is seen before anything stands in its place, or is tidied up by what
             // they say.
             try (Workspace made = Workspace.open(working, clock)) {
-                new ImportedRows(Workbench.of(made, zone), String.valueOf(file.getFileName())).require();
+                new ImportedRows(Workbench.of(made, zone, Machine.here()), String.valueOf(file.getFileName()))
+                        .require();
             }
             Files.deleteIfExists(whole);
             Files.move(working, whole, StandardCopyOption.ATOMIC_MOVE);

@@ -15,7 +15,7 @@ import exordium.core.writing.JournalFile;
 import exordium.core.writing.Verdict;
 import exordium.core.writing.WriteReport;
 import exordium.core.writing.WriteRun;
-import exordium.jobs.bench.MachineTools;
+import exordium.jobs.bench.DriveTools;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
 import exordium.store.Media;
@@ -71,7 +71,7 @@ final class RunningWrites {
             Verdict verdict = reports.get(i).verdict();
             if (verdict.good() || verdict == Verdict.DIFFERENT) {
                 // One that failed or was stopped may hang; asking it for its table would hang as well.
-                MachineTools.rereadTable(orders.get(i).target());
+                new DriveTools(workbench.machine()).rereadTable(orders.get(i).target());
             }
         }
         return reports;

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.copies.schedule;
 
+import exordium.core.block.Machine;
 import exordium.core.quantity.Span;
-import exordium.jobs.drives.Notices;
 import java.time.LocalDate;
 import java.util.HashSet;
 import java.util.List;
@@ -18,8 +18,8 @@ public final class Reminder {
     private final Set<String> reminded = new HashSet<>();
     private LocalDate day = LocalDate.MIN;
 
-    public Reminder() {
-        this(Notices::show);
+    public Reminder(Machine machine) {
+        this(machine::notice);
     }
 
     /** Where shown: puts a title and words on the screen, and says whether anybody took them. */

@@ -2,7 +2,6 @@
 package exordium.jobs.copies.vault;
 
 import exordium.core.block.BlockDevice;
-import exordium.core.block.LinuxDrives;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.care.UnmountState;
 import exordium.core.copies.schedule.CopyRule;
@@ -95,7 +94,7 @@ public final class CopyJob {
         return new JobRunner(workbench).run(KIND, source, kept, Optional.of(board), watch, (drive, keeping) -> {
             DriveInspection inspection = Inspector.inspect(drive);
             UnmountState letGo = UnmountState.of(drive, inspection);
-            new HealthJob(workbench, new LinuxDrives()).ask(medium, source, drive);
+            new HealthJob(workbench).ask(medium, source, drive);
             CopyReport report =
                     put(drive, vault, file, facts(at, medium, inspection, letGo, now, wanted), wanted, watch);
             workspace

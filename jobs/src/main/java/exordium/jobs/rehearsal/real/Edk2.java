@@ -51,7 +51,7 @@ final class Edk2 implements RealPeer {
         if (real.trace().cause() == Cause.FIRMWARE_MISSING || real.trace().cause() == Cause.SUPPLY_TOO_WEAK) {
             return Optional.of("It never comes to its entries: nothing for EDK2 to show.");
         }
-        return Files.isReadable(FIRMWARE) && Files.isExecutable(Machine.PROGRAM)
+        return Files.isReadable(FIRMWARE) && Files.isExecutable(EmulatedBoard.PROGRAM)
                 ? Optional.empty()
                 : Optional.of("EDK2 is not installed here: sudo apt-get install qemu-system-arm qemu-efi-aarch64");
     }
@@ -59,7 +59,7 @@ final class Edk2 implements RealPeer {
     @Override
     public Compared compare(RealBench real) throws IOException {
         Bench bench = real.bench();
-        Machine machine = new Machine("qemu-xhci");
+        EmulatedBoard machine = new EmulatedBoard("qemu-xhci");
         List<Integer> order = new ArrayList<>();
         Map<Integer, EfiLoadOption> entries = new LinkedHashMap<>();
         Map<Integer, String> ports = new LinkedHashMap<>();

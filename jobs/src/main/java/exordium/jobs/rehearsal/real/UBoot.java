@@ -50,7 +50,7 @@ final class UBoot implements RealPeer {
                 || profile.startFiles().kernelLineForm() != BoardProfile.KernelLineForm.APPEND) {
             return Optional.of("The firmware of a " + profile.id() + " is none that U-Boot stands for.");
         }
-        return Files.isReadable(FIRMWARE) && Files.isExecutable(Machine.PROGRAM)
+        return Files.isReadable(FIRMWARE) && Files.isExecutable(EmulatedBoard.PROGRAM)
                 ? Optional.empty()
                 : Optional.of("U-Boot is not installed here: sudo apt-get install qemu-system-arm u-boot-qemu");
     }
@@ -58,7 +58,7 @@ final class UBoot implements RealPeer {
     @Override
     public Compared compare(RealBench real) throws IOException {
         Bench bench = real.bench();
-        Machine machine = new Machine("usb-ehci").with("-bios", FIRMWARE.toString());
+        EmulatedBoard machine = new EmulatedBoard("usb-ehci").with("-bios", FIRMWARE.toString());
         Map<String, String> targets = new LinkedHashMap<>();
         Map<String, Integer> count = new LinkedHashMap<>();
         for (Bench.Attached medium : real.seen()) {

@@ -33,8 +33,8 @@ class EfiStoreByFirmwareTest {
 
     @Test
     void aChangedOrderIsWhatItDoes() throws IOException {
-        Needs.here((Files.isReadable(Edk2.FIRMWARE) && Files.isExecutable(Machine.PROGRAM)), "no EDK2 here");
-        Machine machine = new Machine("qemu-xhci");
+        Needs.here((Files.isReadable(Edk2.FIRMWARE) && Files.isExecutable(EmulatedBoard.PROGRAM)), "no EDK2 here");
+        EmulatedBoard machine = new EmulatedBoard("qemu-xhci");
         EfiPathNode[] card = machine.way(StartSource.CARD);
         machine.drive(StartSource.CARD, disk("card"));
         EfiPathNode[] drive = machine.way(StartSource.NVME);

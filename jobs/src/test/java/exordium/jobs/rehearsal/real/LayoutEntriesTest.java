@@ -87,7 +87,7 @@ class LayoutEntriesTest {
 
     @Test
     void eachSystemStartsByItsEntry() throws IOException {
-        Needs.here((Files.isReadable(Edk2.FIRMWARE) && Files.isExecutable(Machine.PROGRAM)), "no EDK2 here");
+        Needs.here((Files.isReadable(Edk2.FIRMWARE) && Files.isExecutable(EmulatedBoard.PROGRAM)), "no EDK2 here");
         Path image = folder.resolve("drive.img");
         LayoutJob.Composed made = new LayoutJob(workbench).compose(plan("dunlin-u"), image, TransferWatch.NONE);
         assertThat(made.starts())
@@ -136,7 +136,7 @@ class LayoutEntriesTest {
     private String started(Path image, EfiVariables variables, String name) throws IOException {
         Path flash = folder.resolve(name + ".fd");
         Files.write(flash, EfiStore.of(variables));
-        Machine machine = new Machine("qemu-xhci");
+        EmulatedBoard machine = new EmulatedBoard("qemu-xhci");
         machine.way(StartSource.NVME);
         machine.drive(StartSource.NVME, image).flash(0, Edk2.FIRMWARE, true).flash(1, flash, false);
         Pattern over = Pattern.compile("EFIPAYLOAD (\\S+)");

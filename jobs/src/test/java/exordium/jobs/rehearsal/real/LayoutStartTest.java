@@ -85,7 +85,7 @@ class LayoutStartTest {
     private String console(Path image, String name) throws IOException {
         Path flash = folder.resolve("flash-" + name);
         Files.write(flash, UBoot.environment(List.of("virtio0")));
-        Machine machine = new Machine("usb-ehci")
+        EmulatedBoard machine = new EmulatedBoard("usb-ehci")
                 .with("-bios", UBoot.FIRMWARE.toString())
                 .drive(StartSource.CARD, image)
                 .flash(1, flash, false);
@@ -94,7 +94,7 @@ class LayoutStartTest {
     }
 
     private void startsEach(int systems, String more) throws IOException {
-        Needs.here((Files.isReadable(UBoot.FIRMWARE) && Files.isExecutable(Machine.PROGRAM)), "no U-Boot here");
+        Needs.here((Files.isReadable(UBoot.FIRMWARE) && Files.isExecutable(EmulatedBoard.PROGRAM)), "no U-Boot here");
         LayoutPlan plan = plan(systems, more);
         for (String name : NAMES.subList(0, systems)) {
             Path image = folder.resolve("drive-" + systems + name);

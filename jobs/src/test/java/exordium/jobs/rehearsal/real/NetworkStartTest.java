@@ -51,7 +51,7 @@ class NetworkStartTest {
                 .settled();
         boolean here = RealServers.silent(plan.server()).isEmpty()
                 && Files.isReadable(UBoot.FIRMWARE)
-                && Files.isExecutable(Machine.PROGRAM);
+                && Files.isExecutable(EmulatedBoard.PROGRAM);
         Needs.here(here, "no servers or no U-Boot here");
         try (Workbench workbench = Opening.at(folder.resolve("space"), Clock.systemUTC(), ZoneOffset.UTC)) {
             NetworkKit kit = NetworkKit.of(workbench);
@@ -65,7 +65,7 @@ class NetworkStartTest {
                 servers.beside("ip tuntap add tap0 mode tap && ip link set tap0 master eth0 && ip link set tap0 up");
                 String command = String.join(
                         " ",
-                        new Machine("usb-ehci")
+                        new EmulatedBoard("usb-ehci")
                                 .with("-bios", UBoot.FIRMWARE.toString())
                                 .flash(1, flash, false)
                                 .command());
