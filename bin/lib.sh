@@ -145,3 +145,25 @@ need_xvfb() {
     fail "A window without a display needs some packages. Run: sudo apt-get install xvfb libgtk-3-0 libgl1 libxtst6"
   fi
 }
+
+# Unpacks packages of another architecture, and nothing of this machine's own is changed: foreign_root ARCHITECTURE FOLDER PACKAGE...
+foreign_root() {
+  local architecture=$1 root=$2 work
+  shift 2
+  command -v apt-get > /dev/null && command -v dpkg-deb > /dev/null || return 1
+  work=$(mktemp -d)
+  mkdir -p "$work/lists/partial" "$work/cache/archives/partial" "$work/packages" "$root"
+  cat > "$work/apt.conf" << C
+Dir::State::lists "$work/lists";
+Dir::Cache "$work/cache";
+APT::Architecture "$architecture";
+APT::Architectures { "$architecture"; };
+C
+  if ! (cd "$work/packages" && export APT_CONFIG=$work/apt.conf && apt-get update && apt-get download "$@") > "$work/apt.log" 2>&1; then
+    tail -n 5 "$work/apt.log" >&2
+    rm -rf "$work"
+    return 1
+  fi
+  for package in "$work"/packages/*.deb; do dpkg-deb -x "$package" "$root"; done
+  rm -rf "$work"
+}
