@@ -24,5 +24,7 @@ class PagesElsewhereTest extends PagesTest {
         assertThat(hand.see("rule-real-drives").isDisabled()).isTrue();
         assertThat(((CheckBox) hand.see("rule-real-drives")).isSelected()).isFalse();
         hand.untilPageSays(MachineDrives.NOT_REACHED.text());
+        go(Place.Shelf.MEDIA);
+        hand.untilPageSays(MachineDrives.NOT_REACHED.text());
     }
 }

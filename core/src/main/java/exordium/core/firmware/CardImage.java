@@ -29,7 +29,7 @@ public final class CardImage {
             long length = size.bytes() - FIRST;
             NewTable.mbr(device, id, List.of(new NewTable.Entry(FIRST, length, NewTable.Use.START, label, "")));
             BlockDevice slice = new Partition(1, FIRST, ByteSize.of(length), "0x0c", true, "").on(device);
-            FatFormat.fat32(slice, label);
+            FatFormat.fat32(slice, label, id.partition(1));
             for (Map.Entry<String, byte[]> each : files.entrySet()) {
                 FatWriter.write(slice, each.getKey(), each.getValue());
             }

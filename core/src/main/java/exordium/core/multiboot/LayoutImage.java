@@ -145,9 +145,9 @@ public final class LayoutImage {
         return new EfiVariables(order, all);
     }
 
-    private static void start(BlockDevice device, LayoutPlan.Part part, Map<String, byte[]> files) throws IOException {
+    private void start(BlockDevice device, LayoutPlan.Part part, Map<String, byte[]> files) throws IOException {
         BlockDevice start = slice(device, part);
-        FatFormat.fat32(start, "START");
+        FatFormat.fat32(start, "START", identifiers.partUuid(laid.gpt(), part.number()));
         for (Map.Entry<String, byte[]> each : files.entrySet()) {
             FatWriter.write(start, each.getKey(), each.getValue());
         }

@@ -39,6 +39,7 @@ public final class PluggedStrip extends VBox {
     private final Subscription plugged;
     private final Map<Shown, Node> rows = new LinkedHashMap<>();
     private final Map<String, Home> homes = new HashMap<>();
+    private final Optional<Node> notReached;
     private List<PluggedIn.NotUsable> without = List.of();
 
     /** By what a row is told apart from others; what else a drive tells changes with every write to it. */
@@ -50,6 +51,7 @@ public final class PluggedStrip extends VBox {
         this.house = house;
         this.watch = house.drives();
         setId("plugged");
+        this.notReached = house.targets().notReached().map(why -> Parts.paragraph(why.text(), "soft", "small"));
         plugged = watch.pluggedProperty()
                 .subscribe(() -> show())
                 .and(watch.refusedProperty().subscribe(() -> show()));
@@ -85,6 +87,7 @@ public final class PluggedStrip extends VBox {
             all.addAll(rows.values());
             refused.forEach(each -> all.add(row(each)));
         }
+        notReached.ifPresent(all::add);
         setManaged(!all.isEmpty());
         if (!getChildren().containsAll(rows.values())
                 || getChildren().size() != all.size()

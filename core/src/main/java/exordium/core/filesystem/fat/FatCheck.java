@@ -4,9 +4,9 @@ package exordium.core.filesystem.fat;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.LittleEndian;
 import exordium.core.filesystem.FileSystemException;
-import exordium.core.filesystem.FileSystemKind;
 import java.io.IOException;
 import java.util.ArrayDeque;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Deque;
 
@@ -18,10 +18,10 @@ import java.util.Deque;
  * <p>Time and memory grow with the clusters that are taken: a bit each.
  */
 final class FatCheck {
-    private static final int ENTRY = 32;
-    private static final int LONG_NAME = 0x0F;
-    private static final int FOLDER = 0x10;
-    private static final int VOLUME = 0x08;
+    /** Tables are not kept alike: one alone counts (BPB_ExtFlags). */
+    private static final int APART = 0x80;
+
+    private static final int PIECE = 1 << 16;
     private static final long MOST_FOLDERS = 65_536;
 
     private final BlockDevice slice;
@@ -37,18 +37,27 @@ final class FatCheck {
         this.table = table;
     }
 
+    /** A volume nothing is wrong with, and its table. */
+    record Whole(FatGeometry geometry, byte[] table) {}
+
     /** @throws FileSystemException saying what is damaged, with the offset; nothing is changed by looking */
-    static void requireWhole(BlockDevice slice) throws IOException {
+    static Whole requireWhole(BlockDevice slice) throws IOException {
         byte[] boot = slice.bytes(0, 512);
         FatGeometry geometry = FatGeometry.parse(boot)
                 .orElseThrow(() -> new FileSystemException(slice.name() + " holds no FAT volume", 0));
         FatCheck check = new FatCheck(slice, geometry, geometry.table(slice));
-        if (geometry.kind() == FileSystemKind.FAT32) {
-            check.folder(check.chain(LittleEndian.u32(boot, 44) & 0x0FFF_FFFFL, "the top folder", -1));
+        check.copies();
+        if (geometry.isWide()) {
+            if ((LittleEndian.u8(boot, 40) & APART) != 0) {
+                throw new FileSystemException(
+                        slice.name()
+                                + " keeps its allocation tables apart, which is not written here; nothing was changed",
+                        40);
+            }
+            check.folder(check.chain(geometry.topCluster(slice), "the top folder", -1));
         } else {
-            long place = geometry.dataStart() - geometry.rootSectors() * geometry.bytesPerSector();
-            check.entries(
-                    slice.bytes(place, Math.toIntExact(geometry.rootSectors() * geometry.bytesPerSector())), place);
+            long place = geometry.topStart();
+            check.entries(slice.bytes(place, Math.toIntExact(geometry.dataStart() - place)), place);
         }
         while (!check.folders.isEmpty()) {
             check.visited++;
@@ -56,6 +65,20 @@ final class FatCheck {
                 throw new FileSystemException(slice.name() + " has more folders than are looked through", -1);
             }
             check.folder(check.chain(check.folders.pop(), "a folder", -1));
+        }
+        return new Whole(geometry, check.table);
+    }
+
+    /** Readers go by the first table; a system that repairs may go by another. */
+    private void copies() throws IOException {
+        for (int copy = 1; copy < geometry.fats(); copy++) {
+            long start = geometry.tableStart() + copy * geometry.sectorsPerFat() * geometry.bytesPerSector();
+            for (int at = 0; at < table.length; at += PIECE) {
+                int part = Math.min(PIECE, table.length - at);
+                if (!Arrays.equals(slice.bytes(start + at, part), 0, part, table, at, at + part)) {
+                    throw damaged("its allocation tables differ", 0);
+                }
+            }
         }
     }
 
@@ -80,7 +103,7 @@ final class FatCheck {
             }
             seen.set((int) at);
             if (count == clusters.length) {
-                clusters = java.util.Arrays.copyOf(clusters, count * 2);
+                clusters = Arrays.copyOf(clusters, count * 2);
             }
             clusters[count++] = at;
             long next = geometry.entry(table, at);
@@ -92,7 +115,7 @@ final class FatCheck {
         if (bytes >= 0 && (bytes > count * geometry.clusterBytes() || bytes <= (count - 1) * geometry.clusterBytes())) {
             throw damaged(whose + " is said to hold " + bytes + " bytes in " + count + " clusters", first);
         }
-        return java.util.Arrays.copyOf(clusters, count);
+        return Arrays.copyOf(clusters, count);
     }
 
     private void folder(long[] clusters) throws IOException {
@@ -107,21 +130,19 @@ final class FatCheck {
 
     /** False behind the last entry. */
     private boolean entries(byte[] folder, long place) throws IOException {
-        for (int at = 0; at + ENTRY <= folder.length; at += ENTRY) {
-            int first = LittleEndian.u8(folder, at);
-            int kind = LittleEndian.u8(folder, at + 11);
-            if (first == 0) {
+        for (int at = 0; at + FatEntry.BYTES <= folder.length; at += FatEntry.BYTES) {
+            FatEntry entry = new FatEntry(folder, at);
+            if (entry.isEnd()) {
                 return false;
             }
-            boolean counts = first != 0xE5 && kind != LONG_NAME && (kind & VOLUME) == 0 && first != '.';
-            if (!counts) {
+            if (!entry.counts()) {
                 continue;
             }
-            long cluster = LittleEndian.u16(folder, at + 26)
-                    | (geometry.kind() == FileSystemKind.FAT32 ? (long) LittleEndian.u16(folder, at + 20) << 16 : 0);
-            long bytes = LittleEndian.u32(folder, at + 28);
-            String name = "\"" + LittleEndian.text(folder, at, 11).replaceAll("[^\\x20-\\x7E]", "?") + "\"";
-            if ((kind & FOLDER) != 0) {
+            long cluster = entry.cluster(geometry.isWide());
+            long bytes = entry.bytes();
+            String name =
+                    "\"" + LittleEndian.text(folder, at, FatEntry.SHORT_NAME).replaceAll("[^\\x20-\\x7E]", "?") + "\"";
+            if (entry.isFolder()) {
                 if (!geometry.holds(cluster)) {
                     throw damaged("the folder " + name + " begins nowhere", 0);
                 }

@@ -2,35 +2,22 @@
 package exordium.core.filesystem.fat;
 
 import exordium.core.block.BlockDevice;
-import exordium.core.block.LittleEndian;
+import exordium.core.block.MediumException;
 import exordium.core.filesystem.FileSystemException;
-import exordium.core.filesystem.FileSystemKind;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 
 /**
  * Folders and chains of a FAT volume (FAT specification, "FAT directory structure" and "Name structure"), read as they are asked for:
- * a table of some megabytes is never needed whole. Names that have no long form are written as two bits of their entry say (byte 12; as
- * mtools and the systems themselves read it). Everything in a volume may be wrong: chains are followed no further than they can be true.
+ * a table of some megabytes is never needed whole. Everything in a volume may be wrong: chains are followed no further than they can be true.
  */
 final class FatFolders {
-    static final int ENTRY = 32;
-    private static final int DELETED = 0xE5;
-    private static final int LONG_NAME = 0x0F;
-    private static final int VOLUME = 0x08;
-    private static final int FOLDER = 0x10;
-    private static final int SHORT_NAME = 11;
-    /** Stands for the letter that would say that an entry is deleted. */
-    private static final byte ESCAPED = 0x05;
     /** As long as a folder may be at most (FAT specification: 65 536 entries). */
-    private static final int LONGEST = 65_536 * ENTRY;
+    private static final int LONGEST = 65_536 * FatEntry.BYTES;
 
     private final BlockDevice slice;
     private final FatGeometry geometry;
@@ -38,18 +25,6 @@ final class FatFolders {
     FatFolders(BlockDevice slice, FatGeometry geometry) {
         this.slice = slice;
         this.geometry = geometry;
-    }
-
-    /**
-     * What stands in a folder.
-     *
-     * @param alias the short name it has as well
-     * @param cluster the first one of its content
-     */
-    record Entry(String name, String alias, boolean folder, long cluster, long bytes) {
-        boolean isCalled(String word) {
-            return name.equalsIgnoreCase(word) || alias.equalsIgnoreCase(word);
-        }
     }
 
     /** A stretch of the volume. */
@@ -60,14 +35,14 @@ final class FatFolders {
     }
 
     /** What is in a folder, but for itself and the one above; nothing where there is no such folder. */
-    List<Entry> in(String folder) throws IOException {
+    List<FatEntry.Found> in(String folder) throws IOException {
         return entries(content(extents(folder)));
     }
 
     /** What stands at a path that is not the top folder. */
-    Optional<Entry> find(String path) throws IOException {
+    Optional<FatEntry.Found> find(String path) throws IOException {
         List<Extent> folder = root();
-        Optional<Entry> found = Optional.empty();
+        Optional<FatEntry.Found> found = Optional.empty();
         for (String part : path.split("/")) {
             if (!part.isEmpty()) {
                 found = entries(content(folder)).stream()
@@ -87,7 +62,7 @@ final class FatFolders {
     }
 
     /** Tells where a file's content lies, in its order. @throws FileSystemException where its chain does not hold so much */
-    void content(Entry file, Sink sink) throws IOException {
+    void content(FatEntry.Found file, Sink sink) throws IOException {
         if (file.bytes() == 0) {
             return;
         }
@@ -105,11 +80,11 @@ final class FatFolders {
     }
 
     private List<Extent> root() throws IOException {
-        if (geometry.kind() == FileSystemKind.FAT32) {
-            return folder(LittleEndian.u32(slice.bytes(0, 512), 44) & 0x0FFF_FFFFL);
+        if (geometry.isWide()) {
+            return folder(geometry.topCluster(slice));
         }
         long length = Math.min(LONGEST, geometry.rootSectors() * geometry.bytesPerSector());
-        return List.of(new Extent(geometry.dataStart() - length, length));
+        return List.of(new Extent(geometry.topStart(), length));
     }
 
     private List<Extent> folder(long first) throws IOException {
@@ -193,126 +168,32 @@ final class FatFolders {
         return all.toByteArray();
     }
 
-    /**
-     * Clears what the library leaves behind the end of a folder that became shorter: nobody should read it, and checkers do.
-     */
-    void clearBehindEnd(String folder) throws IOException {
-        boolean behind = false;
-        for (Extent each : extents(folder)) {
-            byte[] bytes = slice.bytes(each.position(), (int) each.length());
-            int at = 0;
-            while (!behind && at + ENTRY <= bytes.length) {
-                behind = bytes[at] == 0;
-                at += behind ? 0 : ENTRY;
-            }
-            if (behind) {
-                slice.write(each.position() + at, ByteBuffer.allocate(bytes.length - at));
-            }
-        }
-    }
-
-    /** Marks a file in the top folder as deleted, the pieces of its long name as well; it must be an empty one. */
-    void strikeOut(String name) throws IOException {
-        List<Extent> extents = root();
-        byte[] folder = content(extents);
-        StringBuilder longName = new StringBuilder();
-        int from = 0;
-        for (int at = 0; at + ENTRY <= folder.length && folder[at] != 0; at += ENTRY) {
-            if (LittleEndian.u8(folder, at + 11) == LONG_NAME && LittleEndian.u8(folder, at) != DELETED) {
-                longName.insert(0, longPiece(folder, at));
-                continue;
-            }
-            if (longName.toString().equals(name)) {
-                for (int struck = from; struck <= at; struck += ENTRY) {
-                    slice.write(position(extents, struck), ByteBuffer.wrap(new byte[] {(byte) DELETED}));
-                }
-            }
-            longName.setLength(0);
-            from = at + ENTRY;
-        }
-    }
-
-    private static long position(List<Extent> extents, long at) {
-        long left = at;
-        for (Extent each : extents) {
-            if (left < each.length()) {
-                return each.position() + left;
-            }
-            left -= each.length();
-        }
-        throw new IllegalArgumentException("byte " + at + " is behind the end");
-    }
-
     /** Where a folder lies; nowhere when there is none of that name. */
     private List<Extent> extents(String folder) throws IOException {
         if (folder.replace("/", "").isEmpty()) {
             return root();
         }
-        Optional<Entry> found = find(folder).filter(Entry::folder);
+        Optional<FatEntry.Found> found = find(folder).filter(FatEntry.Found::folder);
         return found.isPresent() ? folder(found.get().cluster()) : List.of();
     }
 
-    private List<Entry> entries(byte[] folder) {
-        List<Entry> entries = new ArrayList<>();
-        StringBuilder longName = new StringBuilder();
-        int sum = -1;
-        for (int at = 0; at + ENTRY <= folder.length && folder[at] != 0; at += ENTRY) {
-            int attributes = LittleEndian.u8(folder, at + 11);
-            if (LittleEndian.u8(folder, at) == DELETED) {
-                longName.setLength(0);
-            } else if (attributes == LONG_NAME) {
-                // The pieces of a long name stand before the entry, the last one first.
-                longName.insert(0, longPiece(folder, at));
-                sum = LittleEndian.u8(folder, at + 13);
-            } else {
-                if ((attributes & VOLUME) == 0 && folder[at] != '.') {
-                    boolean isLong = longName.length() > 0 && sum == sum(folder, at);
-                    String alias = shortName(folder, at);
-                    long high = geometry.kind() == FileSystemKind.FAT32 ? LittleEndian.u16(folder, at + 20) : 0;
-                    entries.add(new Entry(
-                            isLong ? longName.toString() : alias,
-                            alias,
-                            (attributes & FOLDER) != 0,
-                            high << 16 | LittleEndian.u16(folder, at + 26),
-                            LittleEndian.u32(folder, at + 28)));
-                }
-                longName.setLength(0);
-            }
+    private List<FatEntry.Found> entries(byte[] folder) {
+        return FatEntry.all(folder, geometry.isWide());
+    }
+
+    /** Something that reads a volume. */
+    interface Step<T> {
+        T run() throws IOException;
+    }
+
+    /** Whatever a broken volume makes it throw becomes one typed error. */
+    <T> T typed(Step<T> step) throws IOException {
+        try {
+            return step.run();
+        } catch (FileSystemException | MediumException e) {
+            throw e;
+        } catch (IOException | RuntimeException e) {
+            throw new FileSystemException(slice.name() + " is a broken FAT volume: " + e.getMessage(), e);
         }
-        return entries;
-    }
-
-    /** What ties the pieces of a long name to their entry: where it differs, somebody renamed the one without the other. */
-    private static int sum(byte[] folder, int at) {
-        int sum = 0;
-        for (int i = 0; i < SHORT_NAME; i++) {
-            sum = ((sum & 1) << 7) + (sum >> 1) + LittleEndian.u8(folder, at + i) & 0xFF;
-        }
-        return sum;
-    }
-
-    private static String longPiece(byte[] folder, int at) {
-        byte[] units = new byte[26];
-        System.arraycopy(folder, at + 1, units, 0, 10);
-        System.arraycopy(folder, at + 14, units, 10, 12);
-        System.arraycopy(folder, at + 28, units, 22, 4);
-        String text = new String(units, StandardCharsets.UTF_16LE);
-        int end = text.indexOf('\0');
-        return end < 0 ? text : text.substring(0, end);
-    }
-
-    private static String shortName(byte[] folder, int at) {
-        int flags = LittleEndian.u8(folder, at + 12);
-        String name = cased(folder, at, 8, (flags & 0x08) != 0);
-        if (folder[at] == ESCAPED) {
-            name = (char) DELETED + name.substring(1);
-        }
-        String extension = cased(folder, at + 8, 3, (flags & 0x10) != 0);
-        return extension.isEmpty() ? name : name + "." + extension;
-    }
-
-    private static String cased(byte[] folder, int at, int length, boolean small) {
-        String text = new String(folder, at, length, StandardCharsets.ISO_8859_1).stripTrailing();
-        return small ? text.toLowerCase(Locale.ROOT) : text;
     }
 }

@@ -26,6 +26,9 @@ public record FatGeometry(
         FileSystemKind kind,
         String label,
         String serial) {
+    /** What of an entry of 32 bits is its value. */
+    private static final long VALUE = 0x0FFF_FFFFL;
+
     private static final long MOST_TABLE = 256L << 20;
     /** A multiple of three and of four bytes, so that no entry of any width straddles two pieces. */
     private static final int PIECE = 12 * 5461;
@@ -133,6 +136,43 @@ public record FatGeometry(
             throw new FileSystemException("The allocation table is smaller than its clusters need", position);
         }
         return slice.bytes(position, (int) needed);
+    }
+
+    /** Whether numbers of clusters have 32 bits. */
+    boolean isWide() {
+        return kind == FileSystemKind.FAT32;
+    }
+
+    /** The first cluster of the top folder, which FAT32 keeps among the others. */
+    long topCluster(BlockDevice slice) throws IOException {
+        return LittleEndian.u32(slice.bytes(0, 512), 44) & VALUE;
+    }
+
+    /** Where the top folder begins that stands before the clusters. */
+    long topStart() {
+        return dataStart() - rootSectors * bytesPerSector;
+    }
+
+    /** The value that is written where a chain ends. */
+    long end() {
+        return kind == FileSystemKind.FAT12 ? 0xFFF : kind == FileSystemKind.FAT16 ? 0xFFFF : VALUE;
+    }
+
+    /** Says something of a cluster in the table, as {@link #table} gives it; of 32 bits, the upper four are kept. */
+    void put(byte[] table, long cluster, long value) {
+        int bits = bits();
+        int at = (int) (cluster * bits / 8);
+        if (bits == 32) {
+            LittleEndian.putU32(table, at, LittleEndian.u32(table, at) & ~VALUE & 0xFFFF_FFFFL | value);
+        } else if (bits == 16) {
+            LittleEndian.putU16(table, at, (int) value);
+        } else if (cluster % 2 == 0) {
+            table[at] = (byte) value;
+            table[at + 1] = (byte) (table[at + 1] & 0xF0 | (int) value >>> 8);
+        } else {
+            table[at] = (byte) (table[at] & 0x0F | ((int) value & 0xF) << 4);
+            table[at + 1] = (byte) (value >>> 4);
+        }
     }
 
     /** What the table, as {@link #table} gives it, says of a cluster. */

@@ -52,7 +52,7 @@ public final class FatReader implements FileSystemReader {
 
     @Override
     public List<FileEntry> entries(String folder) throws IOException {
-        return FatLibrary.typed(slice, () -> folders.in(folder).stream()
+        return folders.typed(() -> folders.in(folder).stream()
                 .limit(MOST_NAMES)
                 .map(each -> each.folder()
                         ? new FileEntry(each.name(), FileEntry.EntryKind.FOLDER, 0)
@@ -60,13 +60,13 @@ public final class FatReader implements FileSystemReader {
                 .toList());
     }
 
-    private Optional<FatFolders.Entry> file(String path) throws IOException {
+    private Optional<FatEntry.Found> file(String path) throws IOException {
         return folders.find(path).filter(each -> !each.folder());
     }
 
     @Override
     public boolean copy(String path, OutputStream out) throws IOException {
-        Optional<FatFolders.Entry> file = FatLibrary.typed(slice, () -> file(path));
+        Optional<FatEntry.Found> file = folders.typed(() -> file(path));
         if (file.isEmpty()) {
             return false;
         }
@@ -83,8 +83,8 @@ public final class FatReader implements FileSystemReader {
 
     @Override
     public Optional<byte[]> read(String path) throws IOException {
-        return FatLibrary.typed(slice, () -> {
-            Optional<FatFolders.Entry> file = file(path);
+        return folders.typed(() -> {
+            Optional<FatEntry.Found> file = file(path);
             if (file.isEmpty()) {
                 return Optional.empty();
             }

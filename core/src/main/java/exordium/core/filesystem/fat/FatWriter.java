@@ -1,22 +1,32 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.filesystem.fat;
 
-import de.waldheinz.fs.FsDirectoryEntry;
-import de.waldheinz.fs.fat.FatFile;
-import de.waldheinz.fs.fat.FatFileSystem;
-import de.waldheinz.fs.fat.FatLfnDirectory;
-import de.waldheinz.fs.fat.FatLfnDirectoryEntry;
 import exordium.core.block.BlockDevice;
 import exordium.core.filesystem.FileSystemException;
-import exordium.core.filesystem.FileSystemKind;
 import java.io.IOException;
 import java.nio.ByteBuffer;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
 
-/** Writes small files into a FAT volume, long names kept, and takes them out. */
+/**
+ * Writes small files into a FAT volume, long names kept, and takes them out. All of a change is worked out in memory first: where there is no
+ * room, or the volume is damaged, nothing was touched. Cut off half-way it may be written in part, which a {@code StagedDevice} under it
+ * prevents.
+ */
 public final class FatWriter {
-    private static final String FILLER = "room-4-label";
+    private final BlockDevice slice;
+    private final FatGeometry geometry;
+    private final FatSpace space;
+    /** Folders that change, those farther down first. */
+    private final List<FatFolder> folders = new ArrayList<>();
 
-    private FatWriter() {}
+    private FatWriter(BlockDevice slice) throws IOException {
+        FatCheck.Whole whole = FatCheck.requireWhole(slice);
+        this.slice = slice;
+        this.geometry = whole.geometry();
+        this.space = new FatSpace(slice, geometry, whole.table());
+    }
 
     /**
      * Creates the file, with the folders above it, or replaces its content, and returns when it is on the medium.
@@ -24,108 +34,7 @@ public final class FatWriter {
      * @throws FileSystemException when the volume is damaged or has no room for it; nothing is changed then
      */
     public static void write(BlockDevice slice, String path, byte[] content) throws IOException {
-        FatCheck.requireWhole(slice);
-        changing(slice, path, (volume, geometry) -> {
-            FatLfnDirectoryEntry there = FatLibrary.find(volume, path);
-            long had = there == null || !there.isFile() ? 0 : there.getFile().getLength();
-            requireRoom(slice, path, had, content.length);
-            FatLfnDirectory folder = folderOf(volume, geometry, path);
-            String name = path.substring(path.lastIndexOf('/') + 1);
-            FatLfnDirectoryEntry entry = folder.getEntry(name);
-            if (entry == null) {
-                FatLibrary.knowShortNames(folder);
-                entry = folder.addFile(name);
-            }
-            FatFile file = entry.getFile();
-            file.setLength(content.length);
-            if (content.length > 0) {
-                file.write(0, ByteBuffer.wrap(content));
-            }
-            file.flush();
-        });
-    }
-
-    private interface Change {
-        void in(FatFileSystem volume, FatGeometry geometry) throws IOException;
-    }
-
-    /** Where path: of the file that is changed, whose folders are tidied from the top. */
-    private static void changing(BlockDevice slice, String path, Change change) throws IOException {
-        FatGeometry geometry = FatGeometry.parse(slice.bytes(0, 512)).orElseThrow();
-        boolean filled = FatLibrary.changing(slice, volume -> {
-            if (volume.getRoot().getEntry(FILLER) != null) {
-                volume.getRoot().remove(FILLER);
-            }
-            change.in(volume, geometry);
-            makeRoomForLabel(volume, geometry, 0);
-            return volume.getRoot().getEntry(FILLER) != null;
-        });
-        FatFolders folders = new FatFolders(slice, geometry);
-        if (filled) {
-            folders.strikeOut(FILLER);
-        }
-        for (int slash = 0; slash >= 0; slash = path.indexOf('/', slash + 1)) {
-            folders.clearBehindEnd(path.substring(0, slash));
-        }
-        slice.flush();
-    }
-
-    /**
-     * The library gives the top folder of a FAT32 volume as many clusters as its entries need, and forgets that the volume's label is
-     * one more: where they fill the last cluster, the label has no place. An empty file, struck out afterwards, makes it one.
-     *
-     * @param more entries that come to those there are
-     */
-    private static void makeRoomForLabel(FatFileSystem volume, FatGeometry geometry, long more) throws IOException {
-        FatLfnDirectory top = volume.getRoot();
-        if (geometry.kind() != FileSystemKind.FAT32
-                || volume.getVolumeLabel() == null
-                || top.getEntry(FILLER) != null) {
-            return;
-        }
-        long entries = more;
-        for (FsDirectoryEntry entry : top) {
-            entries += FatLibrary.entries(entry.getName());
-        }
-        if (entries > 0 && entries * FatFolders.ENTRY % geometry.clusterBytes() == 0) {
-            FatLibrary.knowShortNames(top);
-            top.addFile(FILLER);
-        }
-    }
-
-    /** A cluster more than the content needs: the folder may have to grow. */
-    private static void requireRoom(BlockDevice slice, String path, long had, long wanted) throws IOException {
-        FatGeometry geometry = FatGeometry.parse(slice.bytes(0, 512)).orElseThrow();
-        long cluster = geometry.clusterBytes();
-        long more = (wanted + cluster - 1) / cluster - (had + cluster - 1) / cluster;
-        long free = geometry.clusters() - geometry.used(slice).bytes() / cluster;
-        if (more > 0 && more + 1 > free) {
-            throw new FileSystemException(
-                    slice.name() + " has " + free * cluster + " bytes left, and " + path + " needs "
-                            + (more + 1) * cluster,
-                    -1);
-        }
-    }
-
-    private static FatLfnDirectory folderOf(FatFileSystem volume, FatGeometry geometry, String path)
-            throws IOException {
-        FatLfnDirectory folder = volume.getRoot();
-        String[] names = path.split("/");
-        for (int i = 0; i < names.length - 1; i++) {
-            if (!names[i].isEmpty()) {
-                FatLfnDirectoryEntry entry = folder.getEntry(names[i]);
-                if (entry == null) {
-                    if (folder == volume.getRoot()) {
-                        // The library writes the folder above at once.
-                        makeRoomForLabel(volume, geometry, FatLibrary.entries(names[i]));
-                    }
-                    FatLibrary.knowShortNames(folder);
-                    entry = folder.addDirectory(names[i]);
-                }
-                folder = entry.getDirectory();
-            }
-        }
-        return folder;
+        new FatWriter(slice).put(names(path), path, content);
     }
 
     /**
@@ -134,14 +43,87 @@ public final class FatWriter {
      * @throws FileSystemException when the volume is damaged or there is no such file; nothing is changed then
      */
     public static void remove(BlockDevice slice, String path) throws IOException {
-        FatCheck.requireWhole(slice);
-        changing(slice, path, (volume, geometry) -> {
-            FatLfnDirectoryEntry entry = FatLibrary.find(volume, path);
-            if (entry == null || !entry.isFile()) {
-                throw new FileSystemException("There is no file " + path + " to take out", -1);
+        new FatWriter(slice).take(names(path), path);
+    }
+
+    private static List<String> names(String path) throws FileSystemException {
+        List<String> names = new ArrayList<>(List.of(path.split("/")));
+        names.removeIf(String::isEmpty);
+        if (names.isEmpty()) {
+            throw new FileSystemException("\"" + path + "\" names no file", -1);
+        }
+        return names;
+    }
+
+    private void put(List<String> names, String path, byte[] content) throws IOException {
+        FatFolder folder = above(names, path, true);
+        String name = names.get(names.size() - 1);
+        Optional<FatEntry.Found> there = folder.find(name);
+        if (there.filter(FatEntry.Found::folder).isPresent()) {
+            throw new FileSystemException(path + " is a folder", -1);
+        }
+        long[] had = there.map(FatEntry.Found::cluster).map(space::chain).orElse(new long[0]);
+        int at = there.isPresent() ? there.get().at() : folder.makeFile(name);
+        int needed = (int) ((content.length + geometry.clusterBytes() - 1) / geometry.clusterBytes());
+        long[] clusters = space.resized(had, needed, path);
+        folder.set(at, needed == 0 ? 0 : clusters[0], content.length);
+        fill(clusters, content);
+        finish();
+    }
+
+    private void take(List<String> names, String path) throws IOException {
+        FatFolder folder = above(names, path, false);
+        Optional<FatEntry.Found> there = folder.find(names.get(names.size() - 1));
+        if (there.isEmpty() || there.get().folder()) {
+            throw missing(path);
+        }
+        space.resized(space.chain(there.get().cluster()), 0, path);
+        folder.strikeOut(there.get());
+        finish();
+    }
+
+    private static FileSystemException missing(String path) {
+        return new FileSystemException("There is no file " + path + " to take out", -1);
+    }
+
+    /** The folder a path ends in, made where it is not there and that is wanted. */
+    private FatFolder above(List<String> names, String path, boolean make) throws IOException {
+        FatFolder folder = FatFolder.top(slice, geometry, space);
+        folders.add(0, folder);
+        for (int i = 0; i + 1 < names.size(); i++) {
+            Optional<FatEntry.Found> next = folder.find(names.get(i));
+            if (next.isEmpty() && !make) {
+                throw missing(path);
             }
-            entry.getFile().setLength(0);
-            folderOf(volume, geometry, path).remove(entry.getName());
-        });
+            if (next.isPresent() && !next.get().folder()) {
+                throw new FileSystemException(names.get(i) + " of " + path + " is no folder", -1);
+            }
+            folder = next.isPresent()
+                    ? FatFolder.at(slice, geometry, space, next.get().cluster())
+                    : folder.makeFolder(names.get(i));
+            folders.add(0, folder);
+        }
+        return folder;
+    }
+
+    /** Behind the content, its last cluster is zeros. */
+    private void fill(long[] clusters, byte[] content) throws IOException {
+        int piece = (int) geometry.clusterBytes();
+        for (int i = 0; i < clusters.length; i++) {
+            ByteBuffer all = ByteBuffer.allocate(piece);
+            all.put(content, i * piece, Math.min(piece, content.length - i * piece))
+                    .rewind()
+                    .limit(piece);
+            slice.write(geometry.place(clusters[i]), all);
+        }
+    }
+
+    /** Contents are there; what leads to them comes last. */
+    private void finish() throws IOException {
+        space.put();
+        for (FatFolder each : folders) {
+            each.put();
+        }
+        slice.flush();
     }
 }

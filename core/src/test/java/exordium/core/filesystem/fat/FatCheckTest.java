@@ -71,7 +71,7 @@ class FatCheckTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"loop", "crossed", "free", "past-end", "all-taken", "too-large", "nowhere"})
+    @CsvSource({"loop", "crossed", "free", "past-end", "all-taken", "too-large", "nowhere", "copies", "apart"})
     void aDamagedVolumeIsLeftAloneWithASentence(String damage) throws IOException {
         switch (damage) {
             case "loop" -> entry(first + 3, first);
@@ -81,6 +81,13 @@ class FatCheckTest {
             case "all-taken" -> {
                 for (int cluster = 2; cluster < 80_000; cluster++) {
                     entry(cluster, 0x0FFFFFFF);
+                }
+            }
+            case "copies" -> entry(70_000, 0x0FFFFFFF);
+            case "apart" -> {
+                try (RandomAccessFile file = new RandomAccessFile(volume.toFile(), "rw")) {
+                    file.seek(40);
+                    file.write(0x81);
                 }
             }
             case "too-large" -> size(0xFFFFFFFFL);

@@ -1,11 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
-package exordium.core.filesystem;
+package exordium.core.filesystem.fat;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.block.FileDevice;
-import exordium.core.filesystem.fat.FatFormat;
-import exordium.core.filesystem.fat.FatWriter;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.GeneralTools;
 import java.io.IOException;
@@ -47,7 +46,7 @@ class FatOrderTest {
         Path image = folder.resolve("fat.img");
         Files.createFile(image);
         try (FileDevice device = FileDevice.forWriting(image, ByteSize.ofMebibytes(40))) {
-            FatFormat.fat32(device, "START");
+            FatFormat.fat32(device, "START", "a volume of a test");
             for (String name : NAMES) {
                 FatWriter.write(device, name, name.getBytes(StandardCharsets.UTF_8));
             }
@@ -66,7 +65,7 @@ class FatOrderTest {
         Files.createFile(image);
         List<String> written = new ArrayList<>();
         try (FileDevice device = FileDevice.forWriting(image, ByteSize.ofMebibytes(40))) {
-            FatFormat.fat32(device, "START");
+            FatFormat.fat32(device, "START", "a volume of a test");
             for (int i = 0; i < 26; i++) {
                 String name = i % 5 == 4 ? "folder" + i + "/in.txt" : (i % 7 == 3 ? "a-much-longer-name-" : "f") + i;
                 FatWriter.write(device, name, name.getBytes(StandardCharsets.UTF_8));
@@ -110,13 +109,42 @@ class FatOrderTest {
     }
 
     private static void requireWhole(Path image, List<String> files) {
+        requireWholeOf("START", image, files);
+    }
+
+    private static void requireWholeOf(String label, Path image, List<String> files) {
         // The count of free clusters as well.
         assertThat(GeneralTools.run("fsck.fat", "-n", "-v", image.toString())).doesNotContain("wrong");
         assertThat(GeneralTools.run("mlabel", "-s", "-i", image.toString(), "::"))
-                .contains("START");
+                .contains(label);
         assertThat(GeneralTools.run("sh", "-c", "mdir -/ -b -i " + image + " :: | sed 's/^...//'")
                         .lines()
                         .filter(line -> !line.endsWith("/")))
                 .containsExactlyInAnyOrderElementsOf(files);
+    }
+
+    /** What a volume made here says of itself, as fsck.fat and mtools read it, from the smallest there may be on. */
+    @ParameterizedTest
+    @ValueSource(longs = {34, 64, 260, 512, 2048, 9000, 40_000})
+    void aVolumeOfAnySizeIsWhole(long mebibytes) throws IOException {
+        Path image = folder.resolve("sized.img");
+        Files.createFile(image);
+        try (FileDevice device = FileDevice.forWriting(image, ByteSize.ofMebibytes(mebibytes))) {
+            FatFormat.fat32(device, "Start", "identity-" + mebibytes);
+            FatWriter.write(device, "folder/file.txt", new byte[70_000]);
+        }
+        requireWholeOf("START", image, List.of("folder/file.txt"));
+        assertThat(GeneralTools.run("blkid", "-p", "-o", "value", "-s", "VERSION", image.toString())
+                        .strip())
+                .isEqualTo("FAT32");
+    }
+
+    @Test
+    void whatIsTooSmallIsRefused() throws IOException {
+        Path image = folder.resolve("tiny.img");
+        Files.createFile(image);
+        try (FileDevice device = FileDevice.forWriting(image, ByteSize.ofMebibytes(32))) {
+            assertThatThrownBy(() -> FatFormat.fat32(device, "START", "x")).hasMessageContaining("too small for FAT32");
+        }
     }
 }
