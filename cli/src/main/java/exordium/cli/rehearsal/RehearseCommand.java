@@ -58,7 +58,8 @@ public final class RehearseCommand implements Callable<Integer> {
     @Option(
             names = "--against-real",
             description =
-                    "and whether U-Boot, EDK2 and a Linux kernel do the same with these drives, where they are installed")
+                    "and whether U-Boot, EDK2 and a Linux kernel do the same with these drives, where they are installed"
+                            + " (from the program's sources only)")
     private boolean againstReal;
 
     @Option(names = "--beside", paramLabel = "SCENARIO.yaml", description = "and a second start laid over it")

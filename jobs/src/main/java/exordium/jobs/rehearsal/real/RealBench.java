@@ -31,14 +31,14 @@ public record RealBench(Bench bench, Trace trace, Map<String, Drive> drives, Pat
     }
 
     /** What is plugged in and seen, and of which the bytes are at hand. */
-    List<Bench.Attached> seen() {
+    public List<Bench.Attached> seen() {
         return Rehearsal.seen(bench).stream()
                 .filter(each -> drives.containsKey(each.port()))
                 .toList();
     }
 
     /** Ports with media on them in the order they were tried, up to the one that started. */
-    List<String> tried() {
+    public List<String> tried() {
         List<String> here = seen().stream().map(Bench.Attached::port).toList();
         return trace.steps().stream()
                 .filter(step -> step.stage() == Trace.Stage.SOURCE)

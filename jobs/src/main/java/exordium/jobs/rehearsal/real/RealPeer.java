@@ -5,7 +5,7 @@ import java.io.IOException;
 import java.util.Optional;
 
 /** Something real that does a part of what is rehearsed. */
-interface RealPeer {
+public interface RealPeer {
     String title();
 
     /** Why it says nothing of this bench, as a sentence; empty where it can be asked. */

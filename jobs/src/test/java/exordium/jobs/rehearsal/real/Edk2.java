@@ -22,7 +22,7 @@ import java.util.Optional;
 import java.util.regex.Pattern;
 
 /** EDK2 under qemu: which entries of BootOrder it tries, and which drive's fallback program it starts. */
-final class Edk2 implements RealPeer {
+public final class Edk2 implements RealPeer {
     static final Path FIRMWARE = Path.of("/usr/share/AAVMF/AAVMF_CODE.fd");
     private static final String PROGRAM = "EFI/BOOT/BOOTAA64.EFI";
     /** Above what a firmware makes itself. */

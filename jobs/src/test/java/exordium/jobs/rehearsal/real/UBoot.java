@@ -25,7 +25,7 @@ import java.util.regex.Pattern;
 import java.util.zip.CRC32;
 
 /** U-Boot under qemu: which targets it tries in which order, which entry of which menu it takes, and the line it hands over. */
-final class UBoot implements RealPeer {
+public final class UBoot implements RealPeer {
     static final Path FIRMWARE = Path.of("/usr/lib/u-boot/qemu_arm64/u-boot.bin");
     /** Of this build (U-Boot documentation, environment: a checksum in front, then name=value, each ended by a zero). */
     private static final int ENVIRONMENT = 0x40000;

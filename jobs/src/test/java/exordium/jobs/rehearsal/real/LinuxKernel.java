@@ -19,7 +19,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /** A Linux kernel as a process (User Mode Linux): whether it finds the root its line names, and on which drive. */
-final class LinuxKernel implements RealPeer {
+public final class LinuxKernel implements RealPeer {
     private static final Path PROGRAM = Path.of("/usr/bin/linux.uml");
     private static final long SECONDS = 240;
     private static final long LARGEST_KEPT = 32L << 30;
