@@ -62,153 +62,120 @@ public final class RulesView extends VBox implements Page {
         Gradual.fill(all, rows(), ROWS_A_FRAME, () -> {});
     }
 
+    /** A row of the table: a rule with what may be chosen, and the default with its reason. */
+    private Supplier<Node> rule(String what, String reason, Node... choices) {
+        return () -> Parts.row(
+                14,
+                Parts.cell(Parts.label(what), 220),
+                Parts.cell(new HBox(6, choices), 250),
+                Parts.label(reason, "aside", "small"));
+    }
+
     private List<Supplier<Node>> rows() {
+        CopyRule copies = rules.copyRule();
+        Retention kept = rules.retention();
         return List.of(
                 () -> Parts.heading("Copies", ""),
-                () -> rule(
+                rule(
                         "A board is copied every",
-                        Parts.row(
-                                6,
-                                Parts.whole(days(
-                                        "rule-copy-days",
-                                        List.of(7, 14, 30, 60, 90),
-                                        rules.copyRule().days(),
-                                        true)),
-                                Parts.whole(days(
-                                        "rule-copy-days-light",
-                                        List.of(30, 60, 90, 180),
-                                        rules.copyRule().daysWhenLightlyUsed(),
-                                        false))),
-                        "30 days, so that little is lost and it is done; 90 when lightly used: what hardly changes is hardly lost."),
-                () -> rule(
+                        "30 days, so that little is lost and it is done; 90 when lightly used: what hardly changes is hardly lost.",
+                        number("copy-days", copies.days(), " days", this::copyDays, 7, 14, 30, 60, 90),
+                        number(
+                                "copy-days-light",
+                                copies.daysWhenLightlyUsed(),
+                                " lightly used",
+                                this::copyDaysLight,
+                                30,
+                                60,
+                                90,
+                                180)),
+                rule(
                         "A risk makes a copy due sooner",
-                        choice(
-                                "rule-copy-risk",
-                                List.of(true, false),
-                                rules.copyRule().byRisk(),
-                                yes -> yes ? "yes" : "no",
-                                this::byRisk),
-                        "Yes. A medium near its end, much that is written, little that may be lost: each halves the days or more."),
-                () -> rule(
+                        "Yes. A medium near its end, much that is written, little that may be lost: each halves the days or more.",
+                        yesOrNo("copy-risk", copies.byRisk(), "yes", "no", this::byRisk)),
+                rule(
                         "Due copies, and media to be fetched",
-                        Parts.row(
-                                6,
-                                Parts.whole(choice(
-                                        "rule-due-runs",
-                                        List.of(true, false),
-                                        rules.dueRuns(),
-                                        yes -> yes ? "by themselves" : "wait for me",
-                                        rules::dueRuns)),
-                                Parts.whole(choice(
-                                        "rule-reminders",
-                                        List.of(true, false),
-                                        rules.reminders(),
-                                        yes -> yes ? "remind" : "silent",
-                                        rules::reminders))),
-                        "By themselves while this is open, where the medium is here; of others it reminds once a day."),
-                () -> rule(
+                        "By themselves while this is open, where the medium is here; of others it reminds once a day.",
+                        yesOrNo("due-runs", rules.dueRuns(), "by themselves", "wait for me", rules::dueRuns),
+                        yesOrNo("reminders", rules.reminders(), "remind", "silent", rules::reminders)),
+                rule(
                         "A dead medium comes back from",
-                        choice(
-                                "rule-way-back",
-                                List.of(WayBack.values()),
-                                rules.wayBack(),
-                                WayBack::title,
-                                rules::wayBack),
-                        "A copy. What took work to set up is not set up twice."),
-                () -> rule(
+                        "A copy. What took work to set up is not set up twice.",
+                        choice("way-back", rules.wayBack(), WayBack::title, rules::wayBack, List.of(WayBack.values()))),
+                rule(
                         "Of its copies are kept",
-                        Parts.row(
-                                6,
-                                kept(
-                                        "last",
-                                        List.of(1, 2, 3, 5, 10),
-                                        " newest",
-                                        Retention::last,
-                                        (rule, count) ->
-                                                new Retention(count, rule.months(), rule.years(), rule.changes())),
-                                kept(
-                                        "changes",
-                                        List.of(0, 1, 3, 5),
-                                        " before changes",
-                                        Retention::changes,
-                                        (rule, count) ->
-                                                new Retention(rule.last(), rule.months(), rule.years(), count))),
-                        "3 and 3. One of them may be broken, and the one before a change is the way back from it."),
-                () -> rule(
+                        "3 and 3. One of them may be broken, and the one before a change is the way back from it.",
+                        number("keep-last", kept.last(), " newest", keep(Retention::withLast), 1, 2, 3, 5, 10),
+                        number(
+                                "keep-changes",
+                                kept.changes(),
+                                " before changes",
+                                keep(Retention::withChanges),
+                                0,
+                                1,
+                                3,
+                                5)),
+                rule(
                         "And one a month, one a year for",
-                        Parts.row(
-                                6,
-                                kept(
-                                        "months",
-                                        List.of(0, 3, 6, 12),
-                                        " months",
-                                        Retention::months,
-                                        (rule, count) ->
-                                                new Retention(rule.last(), count, rule.years(), rule.changes())),
-                                kept(
-                                        "years",
-                                        List.of(0, 1, 2, 5),
-                                        " years",
-                                        Retention::years,
-                                        (rule, count) ->
-                                                new Retention(rule.last(), rule.months(), count, rule.changes()))),
-                        "6 and 2. What broke quietly is often seen months later; what is shared costs little."),
-                () -> rule(
+                        "6 and 2. What broke quietly is often seen months later; what is shared costs little.",
+                        number("keep-months", kept.months(), " months", keep(Retention::withMonths), 0, 3, 6, 12),
+                        number("keep-years", kept.years(), " years", keep(Retention::withYears), 0, 1, 2, 5)),
+                rule(
                         "The vault lies",
-                        vaultPlace(),
-                        "In the workspace. On another drive or a share, copies outlive this machine."),
+                        "In the workspace. On another drive or a share, copies outlive this machine.",
+                        vaultPlace()),
                 () -> Parts.heading("Storage", ""),
-                () -> rule(
+                rule(
                         "No card smaller than",
-                        number("rule-smallest", List.of(8, 16, 32), rules.smallestLabel(), " GB", rules::smallestLabel),
-                        "16 GB. One school says 8 will do for a small system, one says never under 32 for long use."),
-                () -> rule(
+                        "16 GB. One school says 8 will do for a small system, one says never under 32 for long use.",
+                        number("smallest", rules.smallestLabel(), " GB", rules::smallestLabel, 8, 16, 32)),
+                rule(
                         "NVMe runs at PCIe",
-                        number("rule-pcie", List.of(2, 3), rules.pcie(), ".0", rules::pcie),
-                        "2.0. It is what such boards are rated for; 3.0 reads faster in one piece, at your own risk."),
-                () -> rule(
+                        "2.0. It is what such boards are rated for; 3.0 reads faster in one piece, at your own risk.",
+                        number("pcie", rules.pcie(), ".0", rules::pcie, 2, 3)),
+                rule(
                         "Reliability comes by",
+                        "By role. An SSD where much is written, read-only where nothing changes, copies everywhere.",
                         choice(
-                                "rule-reliability",
-                                List.of(Reliability.values()),
+                                "reliability",
                                 rules.reliability(),
                                 Reliability::title,
-                                rules::reliability),
-                        "By role. An SSD where much is written, read-only where nothing changes, copies everywhere."),
-                () -> rule(
+                                rules::reliability,
+                                List.of(Reliability.values()))),
+                rule(
                         "Left free behind a grown partition",
-                        number("rule-free-tail", List.of(0, 1, 2, 5, 10), rules.freeTail(), " %", rules::freeTail),
-                        "1 %. The next card of the same label may be a little smaller, and flash likes room."),
+                        "1 %. The next card of the same label may be a little smaller, and flash likes room.",
+                        number("free-tail", rules.freeTail(), " %", rules::freeTail, 0, 1, 2, 5, 10)),
                 () -> Parts.heading("Setting up and starting", ""),
-                () -> rule(
+                rule(
                         "Settings are made",
+                        "When it is written. Then neither monitor nor keyboard is needed.",
                         choice(
-                                "rule-set-up-at",
-                                List.of(SetUpAt.values()),
+                                "set-up-at",
                                 rules.setUpAt(),
                                 SetUpAt::title,
-                                rules::setUpAt),
-                        "When it is written. Then neither monitor nor keyboard is needed."),
-                () -> rule(
+                                rules::setUpAt,
+                                List.of(SetUpAt.values()))),
+                rule(
                         "Firmware follows channel",
+                        "Default, the proven one. New boards follow it; a board that follows another says so.",
                         choice(
-                                "rule-channel",
-                                List.of(Channel.DEFAULT, Channel.LATEST),
+                                "channel",
                                 rules.channel(),
                                 Channel::code,
-                                rules::channel),
-                        "Default, the proven one. New boards follow it; a board that follows another says so."),
-                () -> rule(
+                                rules::channel,
+                                List.of(Channel.DEFAULT, Channel.LATEST))),
+                rule(
                         "Tried first",
+                        "The card keeps a rescue way in; a fast drive saves seconds and survives a forgotten card.",
                         choice(
-                                "rule-first-tried",
-                                List.of(FirstTried.values()),
+                                "first-tried",
                                 rules.firstTried(),
                                 FirstTried::title,
-                                rules::firstTried),
-                        "The card keeps a rescue way in; a fast drive saves seconds and survives a forgotten card."),
+                                rules::firstTried,
+                                List.of(FirstTried.values()))),
                 () -> Parts.heading("Drives of this machine", ""),
-                () -> realDrives());
+                this::realDrives);
     }
 
     @Override
@@ -225,14 +192,6 @@ public final class RulesView extends VBox implements Page {
         });
     }
 
-    private static Node rule(String what, Node control, String reason) {
-        return Parts.row(
-                14,
-                Parts.cell(Parts.label(what), 220),
-                Parts.cell(new HBox(control), 250),
-                Parts.label(reason, "aside", "small"));
-    }
-
     private Node vaultPlace() {
         Button move = Parts.button("Elsewhere …", () -> house.navigation().go(Place.Form.VAULT_PLACE), "small");
         move.setId("rule-vault");
@@ -242,28 +201,18 @@ public final class RulesView extends VBox implements Page {
         return Parts.row(8, Parts.grow(vault), move);
     }
 
-    private ComboBox<Integer> kept(
-            String part,
-            List<Integer> offered,
-            String unit,
-            Function<Retention, Integer> now,
-            BiFunction<Retention, Integer, Retention> with) {
-        return Parts.whole(number(
-                "rule-keep-" + part,
-                offered,
-                now.apply(rules.retention()),
-                unit,
-                chosen -> rules.retention(with.apply(rules.retention(), chosen))));
+    private Consumer<Integer> keep(BiFunction<Retention, Integer, Retention> with) {
+        return chosen -> rules.retention(with.apply(rules.retention(), chosen));
     }
 
-    private ComboBox<Integer> days(String id, List<Integer> offered, int now, boolean usual) {
-        return number(id, offered, now, usual ? " days" : " lightly used", chosen -> {
-            CopyRule rule = rules.copyRule();
-            rules.copyRule(
-                    usual
-                            ? new CopyRule(chosen, rule.daysWhenLightlyUsed(), rule.byRisk())
-                            : new CopyRule(rule.days(), chosen, rule.byRisk()));
-        });
+    private void copyDays(int days) {
+        CopyRule rule = rules.copyRule();
+        rules.copyRule(new CopyRule(days, rule.daysWhenLightlyUsed(), rule.byRisk()));
+    }
+
+    private void copyDaysLight(int days) {
+        CopyRule rule = rules.copyRule();
+        rules.copyRule(new CopyRule(rule.days(), days, rule.byRisk()));
     }
 
     private void byRisk(boolean yes) {
@@ -271,15 +220,19 @@ public final class RulesView extends VBox implements Page {
         rules.copyRule(new CopyRule(rule.days(), rule.daysWhenLightlyUsed(), yes));
     }
 
-    private ComboBox<Integer> number(String id, List<Integer> offered, int now, String unit, Consumer<Integer> keep) {
-        return choice(id, offered, now, number -> number + unit, keep);
+    private Node yesOrNo(String id, boolean now, String yes, String no, Consumer<Boolean> keep) {
+        return choice(id, now, each -> each ? yes : no, keep, List.of(true, false));
     }
 
-    private <T> ComboBox<T> choice(String id, List<T> offered, T now, Function<T, String> words, Consumer<T> keep) {
+    private Node number(String id, int now, String unit, Consumer<Integer> keep, Integer... offered) {
+        return choice(id, now, number -> number + unit, keep, List.of(offered));
+    }
+
+    private <T> Node choice(String id, T now, Function<T, String> words, Consumer<T> keep, List<T> offered) {
         ComboBox<T> box = new ComboBox<>();
-        box.setId(id);
+        box.setId("rule-" + id);
         box.getItems().setAll(offered);
-        if (!offered.contains(now)) {
+        if (!box.getItems().contains(now)) {
             box.getItems().add(now);
         }
         WordCell.in(box, words);
@@ -289,7 +242,7 @@ public final class RulesView extends VBox implements Page {
             keep.accept(chosen);
             house.facts().refresh();
         });
-        return box;
+        return Parts.whole(box);
     }
 
     private Node realDrives() {

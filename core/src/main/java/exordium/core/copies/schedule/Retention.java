@@ -29,6 +29,22 @@ public record Retention(int last, int months, int years, int changes) {
         }
     }
 
+    public Retention withLast(int count) {
+        return new Retention(count, months, years, changes);
+    }
+
+    public Retention withMonths(int count) {
+        return new Retention(last, count, years, changes);
+    }
+
+    public Retention withYears(int count) {
+        return new Retention(last, months, count, changes);
+    }
+
+    public Retention withChanges(int count) {
+        return new Retention(last, months, years, count);
+    }
+
     /** One copy; before: what change it was made before, such as "firmware". */
     public record Kept<T>(T copy, Instant proven, Optional<String> before) {}
 
