@@ -33,6 +33,7 @@ import exordium.cli.order.OrderCommand;
 import exordium.cli.rehearsal.DiagnoseCommand;
 import exordium.cli.rehearsal.RehearseCommand;
 import exordium.cli.storage.ChooseCommand;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.PlainText;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
@@ -215,7 +216,9 @@ public final class Main implements Runnable, Common.Root {
         if (failure instanceof Refused) {
             return ExitCode.REFUSED;
         }
-        boolean input = failure instanceof UnreadableInput || failure instanceof IllegalArgumentException;
+        boolean input = failure instanceof UnreadableInput
+                || failure instanceof NotPossible
+                || failure instanceof IllegalArgumentException;
         return input ? ExitCode.BAD_INPUT : ExitCode.FAILED;
     }
 }

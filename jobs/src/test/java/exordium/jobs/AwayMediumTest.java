@@ -9,8 +9,8 @@ import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.BadArgument;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Step;
-import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.image.ImageFile;
 import exordium.core.quantity.ByteSize;
@@ -84,10 +84,10 @@ class AwayMediumTest {
                 .contains("Brack stick is not here; this is as it was read on 2026-11-24.");
         assertThat(cell(Step.FIRST_START).reason()).contains("as it was read on");
         assertThatThrownBy(() -> register.read(medium))
-                .isInstanceOf(UnreadableInput.class)
+                .isInstanceOf(NotPossible.class)
                 .hasMessageContaining("is not here");
         assertThatThrownBy(() -> new CopyJob(house.bench, house.sheets).run(BOARD, TransferWatch.NONE))
-                .isInstanceOf(UnreadableInput.class)
+                .isInstanceOf(NotPossible.class)
                 .hasMessageContaining("is not here");
         assertThatThrownBy(() -> new FirstStartJob(house.bench)
                         .apply(house.bench.board(BOARD), medium.file(), IntentsReader.of(Map.of("remoteLogin", true))))

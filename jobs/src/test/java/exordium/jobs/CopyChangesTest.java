@@ -9,8 +9,8 @@ import exordium.core.copies.care.Changes;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Step;
-import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.MarkedFile;
 import exordium.core.inspection.ImageComparison.FileChange;
 import exordium.core.quantity.ByteSize;
@@ -138,7 +138,7 @@ class CopyChangesTest {
         assertThat(job.of(BOARD, first, Optional.of(BOARD), TransferWatch.NONE).changes())
                 .isEqualTo(changes);
         assertThatThrownBy(() -> job.of(BOARD, "image", Optional.empty(), TransferWatch.NONE))
-                .isInstanceOf(UnreadableInput.class)
+                .isInstanceOf(NotPossible.class)
                 .hasMessageContaining("not on record");
     }
 

@@ -9,6 +9,7 @@ import exordium.core.copies.schedule.Retention;
 import exordium.core.copies.vault.VaultFiles;
 import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.Pennant;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
@@ -209,7 +210,7 @@ class VaultPlaceTest {
         VaultJob vault = new VaultJob(house.bench);
         house.bench.rules().retention(new Retention(1, 0, 0, 0));
         assertThatThrownBy(() -> vault.prune(Optional.empty(), TransferWatch.NONE))
-                .isInstanceOf(UnreadableInput.class)
+                .isInstanceOf(NotPossible.class)
                 .hasMessageContaining("outside of the vault");
         assertThat(part).exists();
         Path second = folder.resolve("second.zip");

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.writing;
 
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
 import java.io.Closeable;
@@ -181,7 +182,7 @@ public final class JournalFile implements WriteJournal, Closeable {
             Progress stand = read(file);
             String changed = head.changedSince(stand.head());
             if (!changed.isEmpty()) {
-                throw new UnreadableInput("This write cannot go on: " + changed + ". Begin it anew.");
+                throw new NotPossible("This write cannot go on: " + changed + ". Begin it anew.");
             }
             before = stand.chunks();
         }

@@ -3,8 +3,8 @@ package exordium.jobs.bench;
 
 import exordium.core.block.Machine;
 import exordium.core.block.MachineDrive;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Refused;
-import exordium.core.finding.UnreadableInput;
 import exordium.core.layout.Growth;
 import exordium.core.layout.Partition;
 import java.io.IOException;
@@ -48,7 +48,7 @@ public final class DriveTools {
         Refused.ifAnyStops(drive.fixed());
         for (String node : drive.mounted()) {
             if (!machine.tools().unmount(node)) {
-                throw new UnreadableInput(node + " could not be unmounted: close what uses it, or do it as its owner.");
+                throw new NotPossible(node + " could not be unmounted: close what uses it, or do it as its owner.");
             }
         }
     }
@@ -62,7 +62,7 @@ public final class DriveTools {
                 .map(now -> now.refusals().isEmpty())
                 .orElse(true);
         if (!gone && !free) {
-            throw new UnreadableInput(drive.id() + " is still in use and was not let go.");
+            throw new NotPossible(drive.id() + " is still in use and was not let go.");
         }
         return drive.id() + (gone ? " can be unplugged." : " is not mounted any more; it can be unplugged.");
     }

@@ -10,6 +10,7 @@ import exordium.core.block.SameBytes;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Subject;
 import exordium.core.finding.UnreadableInput;
@@ -160,7 +161,7 @@ public final class Targets {
     /**
      * A medium of the register: a drive of the workspace, or one of the machine as long as it is plugged in.
      *
-     * @throws UnreadableInput when it is away
+     * @throws NotPossible when it is away
      */
     public Target of(Media.Medium medium) throws IOException {
         Path file = workspace.resolve("drives").resolve(medium.file());
@@ -172,7 +173,7 @@ public final class Targets {
                 return real(drive);
             }
         }
-        throw new UnreadableInput(medium.name() + " is not here; plug it into this machine and try again.");
+        throw new NotPossible(medium.name() + " is not here; plug it into this machine and try again.");
     }
 
     /** What can be got at at this moment; the machine is asked once, when the first medium wants it. */
@@ -295,7 +296,7 @@ public final class Targets {
         if (forWriting) {
             MachineDrive now = machine.find(drive.node(), workspace)
                     .filter(drive::isStill)
-                    .orElseThrow(() -> new UnreadableInput(drive.node() + " is not the drive it was; look again."));
+                    .orElseThrow(() -> new NotPossible(drive.node() + " is not the drive it was; look again."));
             Refused.ifAnyStops(refusals(now));
             Refused.ifAnyStops(refusals(SameBytes.at(drive.node())));
         }

@@ -6,6 +6,7 @@ import exordium.core.access.BoardState;
 import exordium.core.access.HandSteps;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
@@ -80,11 +81,11 @@ public final class BoardJobs {
     /**
      * Restarts a virtual board and has its power fail when so many bytes have gone to its firmware chip.
      *
-     * @throws UnreadableInput for a board by hand
+     * @throws NotPossible for a board by hand
      */
     public Carried powerCut(Workbench.BoardAtHand at, long after) throws IOException {
         if (!at.register().can(Ability.CUT_POWER)) {
-            throw new UnreadableInput("The power is cut only at virtual boards; never do that to a real one.");
+            throw new NotPossible("The power is cut only at virtual boards; never do that to a real one.");
         }
         BoardDeed board = new BoardDeed(workbench, at);
         return Carried.out(

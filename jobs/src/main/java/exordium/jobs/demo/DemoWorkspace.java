@@ -9,6 +9,7 @@ import exordium.core.access.Known;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.TransferWatch;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.Channel;
@@ -74,8 +75,7 @@ public final class DemoWorkspace {
     public static Workbench make(Path folder, boolean reset, Clock clock, ZoneId zone) throws IOException {
         if (isDemo(folder)) {
             if (!reset) {
-                throw new UnreadableInput(
-                        "There is a demo workspace in " + folder + " already; --reset makes it afresh.");
+                throw new NotPossible("There is a demo workspace in " + folder + " already; --reset makes it afresh.");
             }
             Folders.delete(folder);
         } else if (Files.isDirectory(folder) && !isEmpty(folder)) {

@@ -7,6 +7,7 @@ import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.FirstStartPlan;
@@ -246,7 +247,7 @@ public final class CardBatch {
                     plan.identifier().map(id -> id.text()),
                     "ready",
                     findings);
-        } catch (UnreadableInput | Refused e) {
+        } catch (UnreadableInput | NotPossible | Refused e) {
             return failed(batch, card, e.getMessage());
         }
     }

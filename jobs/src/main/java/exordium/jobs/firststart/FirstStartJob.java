@@ -8,6 +8,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
@@ -142,7 +143,7 @@ public final class FirstStartJob {
      * Carries out the edits and reads each file back.
      *
      * @throws Refused when the plan has a stop that an edit does not mend
-     * @throws UnreadableInput when a file does not read back as it was written
+     * @throws NotPossible when a file does not read back as it was written
      */
     public FirstStartPlan apply(Order order) throws IOException {
         FirstStartPlan done = new JobRunner(workbench)
@@ -253,7 +254,7 @@ public final class FirstStartJob {
     private static void putTable(BlockDevice device, List<SetUpRecord.Raw> table) throws IOException {
         for (SetUpRecord.Raw raw : table) {
             if (!Arrays.equals(device.bytes(raw.position(), raw.after().length), raw.after())) {
-                throw new UnreadableInput(
+                throw new NotPossible(
                         "The partition table of " + device.name() + " was changed since; nothing is taken back.");
             }
         }
@@ -267,7 +268,7 @@ public final class FirstStartJob {
                                     each.extent().compareTo(content.partition().size()) <= 0)
                             .isPresent();
             if (!fits) {
-                throw new UnreadableInput("The file system of partition "
+                throw new NotPossible("The file system of partition "
                         + content.partition().number()
                         + " has grown since, or cannot be read any more; nothing is taken back.");
             }
@@ -312,7 +313,7 @@ public final class FirstStartJob {
     /**
      * Takes the last first start back: every file is again what it was, byte for byte.
      *
-     * @throws UnreadableInput when nothing is left to take back, or a file was changed since; nothing is done then
+     * @throws NotPossible when nothing is left to take back, or a file was changed since; nothing is done then
      */
     public List<FileEdit> undo(Order order) throws IOException {
         Logbook.Entry entry = last(order.target())

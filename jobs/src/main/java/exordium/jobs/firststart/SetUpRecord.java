@@ -6,7 +6,7 @@ import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import exordium.core.filesystem.FileBody;
-import exordium.core.finding.UnreadableInput;
+import exordium.core.finding.NotPossible;
 import exordium.core.firststart.dialect.FileEdit;
 import java.util.List;
 import java.util.Optional;
@@ -67,12 +67,12 @@ public record SetUpRecord(
         }
     }
 
-    /** @throws UnreadableInput when an entry's details are none of these */
-    static SetUpRecord parse(String text) throws UnreadableInput {
+    /** @throws NotPossible when an entry's details are none of these */
+    static SetUpRecord parse(String text) throws NotPossible {
         try {
             return JSON.readValue(text, SetUpRecord.class);
         } catch (JsonProcessingException e) {
-            throw new UnreadableInput("What the logbook keeps of this first start cannot be read any more.", e);
+            throw new NotPossible("What the logbook keeps of this first start cannot be read any more.", e);
         }
     }
 

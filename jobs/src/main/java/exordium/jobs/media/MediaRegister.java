@@ -8,6 +8,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
 import exordium.core.finding.NameTaken;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
@@ -99,7 +100,7 @@ public final class MediaRegister {
     public Media.Details look(Media.Medium medium) throws IOException {
         Path file = workbench.driveFile(medium.file());
         if (!Files.isRegularFile(file)) {
-            throw new UnreadableInput(medium.name() + " is not here to be looked into.");
+            throw new NotPossible(medium.name() + " is not here to be looked into.");
         }
         try (BlockDevice device = FileDevice.sparse(file, medium.size())) {
             return putDown(medium, Inspector.inspect(device));
@@ -169,7 +170,7 @@ public final class MediaRegister {
     /**
      * Reads a medium that is here and keeps what is on it, so that it can be judged when it is away.
      *
-     * @throws UnreadableInput when it is not here, or may not be read
+     * @throws NotPossible when it is not here, or may not be read
      */
     public Media.Details read(Media.Medium medium) throws IOException {
         if (Files.isRegularFile(workbench.driveFile(medium.file()))) {
@@ -190,7 +191,7 @@ public final class MediaRegister {
                 }
             }
         }
-        throw new UnreadableInput(called(medium) + " is not here; plug it into this machine and try again.");
+        throw new NotPossible(called(medium) + " is not here; plug it into this machine and try again.");
     }
 
     private Media.Details putDown(Media.Medium medium, DriveInspection inspection) {
@@ -327,7 +328,7 @@ public final class MediaRegister {
     public void state(Media.Medium medium, Media.State state, String note) throws IOException {
         Optional<Workbench.BoardAtHand> holder = workbench.holder(medium.file());
         if (state != Media.State.HERE && holder.isPresent()) {
-            throw new UnreadableInput(called(medium) + " is in service at "
+            throw new NotPossible(called(medium) + " is in service at "
                     + holder.get().register().name() + "; take it out of there first.");
         }
         Media.Details details = media().details(medium.id());
@@ -348,7 +349,7 @@ public final class MediaRegister {
             throw new UnreadableInput(called(from) + " cannot be merged with itself.");
         }
         if (workbench.holder(from.file()).isPresent()) {
-            throw new UnreadableInput(called(from) + " is in service; merge the other one into it.");
+            throw new NotPossible(called(from) + " is in service; merge the other one into it.");
         }
         media().merge(from.id(), into.id());
         log(into, "medium-merged", "and " + called(from) + " are one; what was known of both is kept here.");

@@ -2,7 +2,7 @@
 package exordium.jobs.multiboot;
 
 import exordium.core.block.BlockDevice;
-import exordium.core.finding.UnreadableInput;
+import exordium.core.finding.NotPossible;
 import exordium.core.multiboot.LayoutPlan;
 import exordium.core.quantity.ByteSize;
 import java.io.IOException;
@@ -109,13 +109,13 @@ final class FittedRoot {
         try {
             int exit = process.waitFor();
             if (exit > worst) {
-                throw new UnreadableInput(name + " could not fit a root: "
+                throw new NotPossible(name + " could not fit a root: "
                         + (said.isEmpty() ? "it ended with " + exit : said.substring(said.lastIndexOf('\n') + 1))
                         + ".");
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw new UnreadableInput("It was stopped.", e);
+            throw new NotPossible("It was stopped.", e);
         }
     }
 }

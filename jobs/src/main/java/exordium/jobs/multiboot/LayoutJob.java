@@ -10,6 +10,7 @@ import exordium.core.bootorder.EfiVariables;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareConfig;
@@ -295,8 +296,8 @@ public final class LayoutJob {
             }
         }
         if (Files.getFileStore(room).getUsableSpace() < needs) {
-            throw new UnreadableInput("There is no room to put the drive together in " + room.getParent()
-                    + ": it takes " + ByteSize.of(needs).said() + ".");
+            throw new NotPossible("There is no room to put the drive together in " + room.getParent() + ": it takes "
+                    + ByteSize.of(needs).said() + ".");
         }
     }
 

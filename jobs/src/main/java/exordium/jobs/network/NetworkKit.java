@@ -7,6 +7,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.FileBody;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnknownName;
@@ -256,9 +257,9 @@ public final class NetworkKit {
                 List.of());
     }
 
-    private static void requireMayUnpack(Roots roots) throws UnreadableInput {
+    private static void requireMayUnpack(Roots roots) throws NotPossible {
         if (roots == Roots.UNPACKED && !"root".equals(System.getProperty("user.name"))) {
-            throw new UnreadableInput(
+            throw new NotPossible(
                     "Roots keep their owners only when they are unpacked as root: leave them as tars, or do it as root on the server.");
         }
     }

@@ -2,7 +2,7 @@
 package exordium.jobs.network;
 
 import exordium.core.block.Machine;
-import exordium.core.finding.UnreadableInput;
+import exordium.core.finding.NotPossible;
 import exordium.core.network.BoardAsk;
 import exordium.core.network.NetworkPlan;
 import exordium.core.network.ServerConfig;
@@ -340,7 +340,7 @@ public final class RealServers implements BoardAsk.Answers, Closeable {
     private void must(String command) throws IOException {
         ShellSession.Ended ended = shell.run(command);
         if (ended.exit() != 0) {
-            throw new UnreadableInput("A network of its own could not be set up here: "
+            throw new NotPossible("A network of its own could not be set up here: "
                     + ended.output().strip());
         }
     }

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.network;
 
-import exordium.core.finding.UnreadableInput;
+import exordium.core.finding.NotPossible;
 import java.io.BufferedReader;
 import java.io.Closeable;
 import java.io.IOException;
@@ -48,7 +48,7 @@ final class ShellSession implements Closeable {
                 said.append(line).append('\n');
             }
         }
-        throw new UnreadableInput(
+        throw new NotPossible(
                 "The shell ended before it was done: " + said.toString().strip());
     }
 

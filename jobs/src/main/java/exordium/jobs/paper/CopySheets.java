@@ -2,7 +2,7 @@
 package exordium.jobs.paper;
 
 import exordium.core.copies.care.CopyCare;
-import exordium.core.finding.UnreadableInput;
+import exordium.core.finding.NotPossible;
 import exordium.core.quantity.Span;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.schedule.Homecoming;
@@ -26,16 +26,15 @@ public final class CopySheets {
 
     private CopySheets() {}
 
-    /** For whoever stands before a dead board with the spare in the hand. @throws UnreadableInput when there is no copy of it */
+    /** For whoever stands before a dead board with the spare in the hand. @throws NotPossible when there is no copy of it */
     public static Path spare(Workbench workbench, DaySheets sheets, String board, Path file) throws IOException {
         Workbench.BoardAtHand at = workbench.board(board);
         List<Copies.Copy> copies = workbench.records().copiesOf(board);
         Media.Medium medium = workbench
                 .mainMedium(at)
-                .orElseThrow(
-                        () -> new UnreadableInput(at.register().name() + " has no medium a spare could stand for."));
+                .orElseThrow(() -> new NotPossible(at.register().name() + " has no medium a spare could stand for."));
         if (copies.isEmpty()) {
-            throw new UnreadableInput(
+            throw new NotPossible(
                     "There is no copy of " + at.register().name() + " a spare could have been made from.");
         }
         LocalDate day = LocalDate.ofInstant(copies.get(copies.size() - 1).proven(), workbench.zone());

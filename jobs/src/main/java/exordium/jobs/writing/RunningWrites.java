@@ -5,6 +5,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.SameBytes;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
@@ -148,7 +149,7 @@ final class RunningWrites {
                 // Refused before the row is put down, so that the old one stays the newest.
                 String changed = head.changedSince(before.get().stand().head());
                 if (!changed.isEmpty()) {
-                    throw new UnreadableInput("This write cannot go on: " + changed + ". Begin it anew.");
+                    throw new NotPossible("This write cannot go on: " + changed + ". Begin it anew.");
                 }
             }
             long row = workspace

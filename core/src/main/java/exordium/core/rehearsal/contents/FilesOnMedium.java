@@ -10,6 +10,7 @@ import exordium.core.filesystem.FileSystemReader;
 import exordium.core.filesystem.ext.ExtWriter;
 import exordium.core.filesystem.fat.FatWriter;
 import exordium.core.filesystem.volume.FileSystems;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.FileEdit;
 import exordium.core.firststart.dialect.FirstStartFiles;
@@ -179,7 +180,7 @@ public final class FilesOnMedium {
     /**
      * Makes the edits on a device, which should be a staged one, and reads each back.
      *
-     * @throws UnreadableInput when a file does not stand there as the edit says, or does not read back as it was written
+     * @throws NotPossible when a file does not stand there as the edit says, or does not read back as it was written
      */
     public static void put(BlockDevice device, MediumContents contents, List<FileEdit> edits) throws IOException {
         for (FileEdit edit : edits) {
@@ -193,12 +194,12 @@ public final class FilesOnMedium {
             BlockDevice slice = slice(device, contents, number);
             String path = edit.inRoot() ? edit.file() : "/" + edit.file();
             if (!stands(slice, path, edit.before())) {
-                throw new UnreadableInput(edit.file() + " on " + device.name()
+                throw new NotPossible(edit.file() + " on " + device.name()
                         + " is not what it was when this was planned; nothing was changed.");
             }
             put(slice, edit);
             if (!stands(slice, path, edit.after())) {
-                throw new UnreadableInput(edit.file() + " does not read back as it was written; check the medium.");
+                throw new NotPossible(edit.file() + " does not read back as it was written; check the medium.");
             }
         }
     }

@@ -5,8 +5,8 @@ import exordium.core.block.BlockDevice;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Step;
-import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.rehearsal.Trace;
@@ -54,7 +54,7 @@ public final class AfterWrite {
         Intents intents = IntentsReader.of(wanted);
         BoardProfile profile = board.map(Workbench.BoardAtHand::profile)
                 .or(() -> family(target))
-                .orElseThrow(() -> new UnreadableInput(
+                .orElseThrow(() -> new NotPossible(
                         "It is written and proven, and keeps the original's identity: no family here starts from it, so"
                                 + " nobody knows where its files are."));
         new FirstStartJob(workbench).apply(new FirstStartJob.Order(target, profile, intents, Optional.empty()));

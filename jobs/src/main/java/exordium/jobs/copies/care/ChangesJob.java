@@ -5,7 +5,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.care.Changes;
 import exordium.core.copies.vault.VaultLock;
-import exordium.core.finding.UnreadableInput;
+import exordium.core.finding.NotPossible;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.UnpackedImage;
 import exordium.core.quantity.ByteSize;
@@ -52,13 +52,13 @@ public final class ChangesJob {
     /**
      * Where since: "image", "copy", or a copy by its number or name; to: a later copy, else the medium itself.
      *
-     * @throws UnreadableInput when one of the two is not here
+     * @throws NotPossible when one of the two is not here
      */
     public Found of(String board, String since, Optional<String> to, TransferWatch watch) throws IOException {
         Workbench.BoardAtHand at = workbench.board(board);
         Media.Medium medium = workbench
                 .mainMedium(at)
-                .orElseThrow(() -> new UnreadableInput(at.register().name() + " has no medium plugged in."));
+                .orElseThrow(() -> new NotPossible(at.register().name() + " has no medium plugged in."));
         Named before =
                 switch (since) {
                     case IMAGE -> image(medium, watch);
@@ -71,15 +71,15 @@ public final class ChangesJob {
         return new Found(before.words(), now.words(), changes);
     }
 
-    private Named image(Media.Medium medium, TransferWatch watch) throws UnreadableInput {
+    private Named image(Media.Medium medium, TransferWatch watch) throws NotPossible {
         Operations.Operation write = Optional.ofNullable(
                         workbench.workspace().operations().lastWrites().get(medium.id()))
-                .orElseThrow(() ->
-                        new UnreadableInput("Which image " + medium.name() + " was written from is not on record."));
+                .orElseThrow(
+                        () -> new NotPossible("Which image " + medium.name() + " was written from is not on record."));
         Images.Image image = workbench.workspace().imageShelf().all().stream()
                 .filter(each -> each.file().equals(write.image()))
                 .findFirst()
-                .orElseThrow(() -> new UnreadableInput(medium.name() + " was written from " + write.image()
+                .orElseThrow(() -> new NotPossible(medium.name() + " was written from " + write.image()
                         + ", which is not on the shelf any more."));
         Path file = workbench.images().resolve(image.file());
         return new Named(image.title(), new Side() {
@@ -92,9 +92,9 @@ public final class ChangesJob {
         });
     }
 
-    private Named copy(Copies.Copy copy) throws UnreadableInput {
+    private Named copy(Copies.Copy copy) throws NotPossible {
         if (!Files.isRegularFile(workbench.vault().resolve(copy.file()))) {
-            throw new UnreadableInput(copy.file() + " is not in the vault any more.");
+            throw new NotPossible(copy.file() + " is not in the vault any more.");
         }
         return new Named("the copy of " + LocalDate.ofInstant(copy.proven(), workbench.zone()), new Side() {
             @Override

@@ -5,6 +5,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.vault.CopyRun;
 import exordium.core.finding.Finding;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
@@ -85,7 +86,7 @@ public final class CloneJob {
             String before = held.changeMark();
             report = WriteJob.run(workbench, plan, target, Optional.empty(), watch);
             if (!held.changeMark().equals(before)) {
-                throw new UnreadableInput(
+                throw new NotPossible(
                         from.getFileName()
                                 + " was written to while it was being cloned: the clone is neither what it was nor what it is.");
             }

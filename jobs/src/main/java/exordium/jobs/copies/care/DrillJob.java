@@ -2,6 +2,7 @@
 package exordium.jobs.copies.care;
 
 import exordium.core.block.TransferWatch;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
@@ -50,7 +51,7 @@ public final class DrillJob {
     public Done run(String board, TransferWatch watch) throws IOException {
         Workbench.BoardAtHand at = workbench.board(board);
         if (workbench.mainMedium(at).isEmpty()) {
-            throw new UnreadableInput(
+            throw new NotPossible(
                     at.register().name() + " has no medium plugged in: there is no place its copy could start from.");
         }
         Copies.Copy copy = copies.find(board);
@@ -93,7 +94,7 @@ public final class DrillJob {
     private static void requireRoom(Path file, ByteSize used) throws IOException {
         long free = Files.getFileStore(file.toAbsolutePath().getParent()).getUsableSpace();
         if (used.bytes() + SPARE_ROOM > free) {
-            throw new UnreadableInput("A restore is tried on a virtual drive, for which " + used.said()
+            throw new NotPossible("A restore is tried on a virtual drive, for which " + used.said()
                     + " and a little more have to be free here; "
                     + ByteSize.of(free).said() + " are.");
         }

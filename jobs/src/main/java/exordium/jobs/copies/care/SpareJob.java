@@ -3,7 +3,7 @@ package exordium.jobs.copies.care;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.copies.care.Spares;
-import exordium.core.finding.UnreadableInput;
+import exordium.core.finding.NotPossible;
 import exordium.core.quantity.ByteSize;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.MediaHealth;
@@ -30,13 +30,12 @@ public final class SpareJob {
         this.benches = benches;
     }
 
-    /** The next one first, those that will not do at the end. @throws UnreadableInput when the board has no medium */
+    /** The next one first, those that will not do at the end. @throws NotPossible when the board has no medium */
     public List<Spares.Verdict> of(String board) throws IOException {
         RegisterSnapshot record = RegisterSnapshot.of(workbench);
         Workbench.BoardAtHand at = workbench.board(board);
         Media.Medium main = Workbench.mainMedium(at, record.media())
-                .orElseThrow(
-                        () -> new UnreadableInput(at.register().name() + " has no medium a spare could stand for."));
+                .orElseThrow(() -> new NotPossible(at.register().name() + " has no medium a spare could stand for."));
         ByteSize extent = benches.contents(main, at.profile()).inspection().leastMedium();
         List<String> buses = at.board().attached().stream()
                 .filter(plug -> plug.drive().equals(main.file()))

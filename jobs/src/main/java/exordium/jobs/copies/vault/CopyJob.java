@@ -10,6 +10,7 @@ import exordium.core.copies.vault.CopyRun;
 import exordium.core.copies.vault.VaultCheck;
 import exordium.core.copies.vault.VaultFiles;
 import exordium.core.copies.vault.VaultRun;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
@@ -77,12 +78,12 @@ public final class CopyJob {
         return run(board, Wanted.USUAL, watch);
     }
 
-    /** @throws UnreadableInput when the board has no medium, or the copy cannot be proven */
+    /** @throws NotPossible when the board has no medium, or the copy cannot be proven */
     public Done run(String board, Wanted wanted, TransferWatch watch) throws IOException {
         Workbench.BoardAtHand at = workbench.board(board);
         Media.Medium medium = workbench
                 .mainMedium(at)
-                .orElseThrow(() -> new UnreadableInput(at.register().name() + " has no medium plugged in to copy."));
+                .orElseThrow(() -> new NotPossible(at.register().name() + " has no medium plugged in to copy."));
         Workspace workspace = workbench.workspace();
         Instant now = workspace.clock().instant();
         Path vault = workbench.standing().here();
@@ -242,7 +243,7 @@ public final class CopyJob {
     /**
      * A copy as an image that can be looked into and written: the file that was proven and no other.
      *
-     * @throws UnreadableInput when it is not what is on record
+     * @throws NotPossible when it is not what is on record
      */
     public ImageFile open(Copies.Copy copy) throws IOException {
         return open(copy, TransferWatch.NONE);

@@ -3,6 +3,7 @@ package exordium.jobs.copies.vault;
 
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.vault.VaultFiles;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ContainerKind;
 import exordium.core.image.ImageFile;
@@ -23,21 +24,20 @@ final class RecordedFile {
     private final Path vault;
     private final Path file;
 
-    RecordedFile(Workbench workbench, Copies.Copy copy) throws UnreadableInput {
+    RecordedFile(Workbench workbench, Copies.Copy copy) throws NotPossible {
         this.copy = copy;
         this.vault = workbench.workspace().vault();
         if (!Folders.isInside(vault, copy.file())) {
-            throw new UnreadableInput(
-                    "A copy on record lies outside of the vault, " + copy.file() + "; it is left alone.");
+            throw new NotPossible("A copy on record lies outside of the vault, " + copy.file() + "; it is left alone.");
         }
         this.file = vault.resolve(copy.file());
     }
 
-    /** @throws UnreadableInput when it is not what was proven */
+    /** @throws NotPossible when it is not what was proven */
     ImageFile open(TransferWatch watch) throws IOException {
         Optional<String> fault = fault(true, watch);
         if (fault.isPresent()) {
-            throw new UnreadableInput(fault.get());
+            throw new NotPossible(fault.get());
         }
         return ImageFile.open(file).ofKnownSize(ByteSize.of(copy.source()));
     }

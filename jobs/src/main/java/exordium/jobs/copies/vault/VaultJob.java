@@ -9,6 +9,7 @@ import exordium.core.copies.vault.VaultFiles;
 import exordium.core.copies.vault.VaultLock;
 import exordium.core.copies.vault.VaultPrune;
 import exordium.core.copies.vault.VaultRepair;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.Step;
@@ -202,11 +203,11 @@ public final class VaultJob {
         return new Pruned(verdicts, ByteSize.of(freed), Optional.empty());
     }
 
-    /** @throws UnreadableInput when its name leads out of the vault, as in a register that somebody made up: nothing there goes */
-    private Path fileOf(Copies.Copy copy) throws UnreadableInput {
+    /** @throws NotPossible when its name leads out of the vault, as in a register that somebody made up: nothing there goes */
+    private Path fileOf(Copies.Copy copy) throws NotPossible {
         Path vault = workspace.vault();
         if (!Folders.isInside(vault, copy.file())) {
-            throw new UnreadableInput(
+            throw new NotPossible(
                     "A copy on record lies outside of the vault, " + copy.file() + "; nothing is taken out.");
         }
         return vault.resolve(copy.file());
@@ -298,7 +299,7 @@ public final class VaultJob {
         return repair;
     }
 
-    private Map<Path, String> onRecord() throws UnreadableInput {
+    private Map<Path, String> onRecord() throws NotPossible {
         Map<Path, String> digests = new HashMap<>();
         for (Copies.Copy copy : workspace.copies().all()) {
             fileOf(copy);
@@ -315,7 +316,7 @@ public final class VaultJob {
             Optional<String> fault =
                     list ? new RecordedFile(workbench, copy).fault(false, TransferWatch.NONE) : Optional.empty();
             if (fault.isPresent() && (!going.contains(file) || CopyManifest.isSound(file))) {
-                throw new UnreadableInput(
+                throw new NotPossible(
                         fault.get() + " What the true one needs is not known, so nothing is taken out of the vault.");
             }
         }

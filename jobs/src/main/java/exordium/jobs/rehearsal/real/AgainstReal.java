@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.rehearsal.real;
 
-import exordium.core.finding.UnreadableInput;
+import exordium.core.finding.NotPossible;
 import exordium.core.rehearsal.Bench;
 import exordium.jobs.bench.Folders;
 import java.io.IOException;
@@ -31,7 +31,7 @@ public record AgainstReal(List<Compared> compared, Map<String, String> silent) {
             }
         }
         if (compared.isEmpty() && silent.isEmpty()) {
-            throw new UnreadableInput(
+            throw new NotPossible(
                     "What asks real firmware and kernels stands beside this program's sources, and is in no package of it.");
         }
         return new AgainstReal(compared, silent);
