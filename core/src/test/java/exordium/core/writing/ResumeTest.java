@@ -8,6 +8,7 @@ import exordium.core.block.BlockDevice;
 import exordium.core.block.DelegatingDevice;
 import exordium.core.block.FileDevice;
 import exordium.core.block.TransferWatch;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
 import exordium.core.quantity.ByteSize;
@@ -173,7 +174,7 @@ class ResumeTest {
         assertThatThrownBy(() -> run(WriteMode.WHOLE, 6)).isInstanceOf(Killed.class);
         assertThatThrownBy(() ->
                         JournalFile.open(journal, JournalFile.Head.of(plan(WriteMode.WHOLE), "S2"), Duration.ZERO))
-                .isInstanceOf(UnreadableInput.class)
+                .isInstanceOf(NotPossible.class)
                 .hasMessageContaining("the target is not the one it was");
         assertThatThrownBy(() ->
                         JournalFile.open(journal, JournalFile.Head.of(plan(WriteMode.CHANGED), "S1"), Duration.ZERO))

@@ -163,14 +163,14 @@ public record FatGeometry(
         int bits = bits();
         int at = (int) (cluster * bits / 8);
         if (bits == 32) {
-            LittleEndian.putU32(table, at, LittleEndian.u32(table, at) & ~VALUE & 0xFFFF_FFFFL | value);
+            LittleEndian.putU32(table, at, (LittleEndian.u32(table, at) & ~VALUE & 0xFFFF_FFFFL) | value);
         } else if (bits == 16) {
             LittleEndian.putU16(table, at, (int) value);
         } else if (cluster % 2 == 0) {
             table[at] = (byte) value;
-            table[at + 1] = (byte) (table[at + 1] & 0xF0 | (int) value >>> 8);
+            table[at + 1] = (byte) ((table[at + 1] & 0xF0) | ((int) value >>> 8));
         } else {
-            table[at] = (byte) (table[at] & 0x0F | ((int) value & 0xF) << 4);
+            table[at] = (byte) ((table[at] & 0x0F) | (((int) value & 0xF) << 4));
             table[at + 1] = (byte) (value >>> 4);
         }
     }
