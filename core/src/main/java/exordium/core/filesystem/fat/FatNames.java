@@ -72,8 +72,9 @@ final class FatNames {
     private static String plain(String text) {
         StringBuilder plain = new StringBuilder();
         for (char letter : text.toUpperCase(Locale.ROOT).toCharArray()) {
-            boolean good =
-                    letter >= 'A' && letter <= 'Z' || letter >= '0' && letter <= '9' || ALLOWED.indexOf(letter) >= 0;
+            boolean good = (letter >= 'A' && letter <= 'Z')
+                    || (letter >= '0' && letter <= '9')
+                    || ALLOWED.indexOf(letter) >= 0;
             plain.append(good ? letter : '_');
         }
         return plain.toString();
