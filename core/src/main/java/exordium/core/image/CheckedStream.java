@@ -1,11 +1,13 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
+import exordium.core.block.Closing;
 import exordium.core.finding.OverBound;
 import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
+import java.util.List;
 import org.apache.commons.io.input.BoundedInputStream;
 
 /** Turns whatever a decoder throws at broken data into one typed error, and holds the container to the size it told. */
@@ -81,10 +83,6 @@ final class CheckedStream extends InputStream implements PackedStream {
 
     @Override
     public void close() throws IOException {
-        try {
-            decoder.close();
-        } finally {
-            file.close();
-        }
+        Closing.all(List.of(decoder, file));
     }
 }

@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
+import exordium.core.block.Closing;
 import exordium.core.block.XzUnpacker;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
+import java.util.List;
 
 /** An .xz unpacked from its beginning to its end by the system's library. */
 final class LzmaStream extends BulkStream {
@@ -38,7 +40,6 @@ final class LzmaStream extends BulkStream {
 
     @Override
     public void close() throws IOException {
-        decoder.close();
-        file.close();
+        Closing.all(List.of(decoder, file));
     }
 }

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
+import exordium.core.block.Closing;
 import exordium.core.block.Waiting;
 import java.io.Closeable;
 import java.io.IOException;
@@ -127,8 +128,6 @@ final class PieceStream extends BulkStream {
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
-        for (Unpacker unpacker : all) {
-            unpacker.close();
-        }
+        Closing.all(all);
     }
 }

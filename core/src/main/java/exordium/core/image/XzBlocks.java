@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.image;
 
+import exordium.core.block.Closing;
 import exordium.core.block.LittleEndian;
 import exordium.core.block.Machine;
 import exordium.core.block.XzUnpacker;
@@ -10,6 +11,7 @@ import java.nio.BufferUnderflowException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.zip.CRC32;
 import org.tukaani.xz.SeekableFileInputStream;
 import org.tukaani.xz.SeekableXZInputStream;
@@ -189,10 +191,6 @@ final class XzBlocks implements PieceStream.Unpacker {
 
     @Override
     public void close() throws IOException {
-        if (system != null) {
-            system.close();
-            channel.close();
-        }
-        xz.close();
+        Closing.all(system == null ? List.of(xz) : List.of(system, channel, xz));
     }
 }

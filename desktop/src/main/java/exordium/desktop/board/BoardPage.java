@@ -86,7 +86,7 @@ public final class BoardPage extends VBox implements Page {
             if (!view.update(model)) {
                 Node focused = getScene() == null ? null : getScene().getFocusOwner();
                 String id = focused == null ? null : focused.getId();
-                view.leave();
+                view.close();
                 open(model);
                 Node again = id == null ? null : BoardPage.this.lookup("#" + id);
                 if (again != null) {
@@ -95,8 +95,8 @@ public final class BoardPage extends VBox implements Page {
             }
         }
 
-        void leave() {
-            view.leave();
+        void close() {
+            view.close();
         }
     }
 
@@ -136,7 +136,7 @@ public final class BoardPage extends VBox implements Page {
 
     private void leave() {
         if (station != null) {
-            station.leave();
+            station.close();
             station = null;
         }
     }

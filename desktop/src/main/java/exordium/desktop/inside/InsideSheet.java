@@ -116,12 +116,12 @@ public final class InsideSheet extends VBox implements Overlay {
                     .findFirst()
                     .ifPresent(partition::setValue);
         });
-        sceneProperty().addListener((property, before, now) -> {
-            if (now == null) {
-                clock.stop();
-                model.close();
-            }
-        });
+    }
+
+    @Override
+    public void close() {
+        clock.stop();
+        model.close();
     }
 
     private void waitFor(Consumer<String> where, String words) {

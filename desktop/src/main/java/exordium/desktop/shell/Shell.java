@@ -52,6 +52,7 @@ public final class Shell extends StackPane {
     private Page page;
     private BoardPage coming;
     private Node overlay;
+    private Overlay lying;
     private Node focusBefore;
     private KeyCode held;
     private KeyCode spent;
@@ -210,6 +211,7 @@ public final class Shell extends StackPane {
             closeOverlay();
         }
         focusBefore = getScene().getFocusOwner();
+        lying = over;
         StackPane veil = new StackPane(over);
         veil.getStyleClass().add("veil");
         veil.setOnMouseClicked(event -> {
@@ -233,6 +235,7 @@ public final class Shell extends StackPane {
             return;
         }
         getChildren().remove(overlay);
+        lying.close();
         overlay = null;
         spent = held;
         frame.setDisable(false);

@@ -2,6 +2,7 @@
 package exordium.core.block.linux;
 
 import exordium.core.block.BlockDevice;
+import exordium.core.block.Closing;
 import exordium.core.block.MachineDrive;
 import exordium.core.block.SameBytes;
 import exordium.core.finding.Basis;
@@ -62,7 +63,7 @@ final class DiskService {
                     forWriting ? EXCLUSIVE : 0,
                     descriptor -> HandedDevice.of(drive, descriptor, forWriting, held)));
         } catch (MessageBus.BusError e) {
-            letGo(held);
+            Closing.all(held);
             if (e.name().endsWith("UnknownObject")
                     || e.name().endsWith("UnknownMethod")
                     || e.name().endsWith("ServiceUnknown")) {
@@ -70,14 +71,8 @@ final class DiskService {
             }
             throw refused(drive, e);
         } catch (IOException | RuntimeException e) {
-            letGo(held);
+            Closing.all(held);
             throw e;
-        }
-    }
-
-    private static void letGo(List<Closeable> held) throws IOException {
-        for (Closeable each : held) {
-            each.close();
         }
     }
 

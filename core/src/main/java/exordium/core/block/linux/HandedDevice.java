@@ -2,6 +2,7 @@
 package exordium.core.block.linux;
 
 import exordium.core.block.AlignedBuffers;
+import exordium.core.block.Closing;
 import exordium.core.block.DriveDevice;
 import exordium.core.block.FileIdentity;
 import exordium.core.block.MachineDrive;
@@ -211,8 +212,6 @@ final class HandedDevice extends DriveDevice {
                 release();
             }
         }
-        for (Closeable each : with) {
-            each.close();
-        }
+        Closing.all(with);
     }
 }

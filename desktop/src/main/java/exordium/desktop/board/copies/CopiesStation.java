@@ -82,7 +82,7 @@ public final class CopiesStation extends Station<CopiesModel> {
     }
 
     @Override
-    public void leave() {
+    public void close() {
         house.jobs().running().removeListener(runs);
         endTide();
     }

@@ -236,7 +236,7 @@ public final class ImageStation extends Station<ImageModel> {
     }
 
     @Override
-    public void leave() {
+    public void close() {
         clock.stop();
         house.jobs().running().removeListener(runningChanged);
         house.jobs().writtenProperty().removeListener(reportArrived);

@@ -9,6 +9,7 @@ import exordium.desktop.desk.CopyRequests;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.Parts;
+import exordium.desktop.part.Visited;
 import exordium.store.Media;
 import java.util.ArrayList;
 import java.util.List;
@@ -24,7 +25,7 @@ import javafx.scene.layout.Region;
  *
  * @param <M> what it shows
  */
-public abstract class Station<M extends StationModel> {
+public abstract class Station<M extends StationModel> implements Visited {
     protected final House house;
     protected M model;
     private Consumer<List<Finding>> adviceSink = findings -> {};
@@ -49,9 +50,6 @@ public abstract class Station<M extends StationModel> {
         model = fresh;
         return false;
     }
-
-    /** Called when the station is left. */
-    public void leave() {}
 
     public final void adviceGoesTo(Consumer<List<Finding>> sink) {
         adviceSink = sink;

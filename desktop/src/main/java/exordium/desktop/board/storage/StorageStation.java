@@ -157,7 +157,7 @@ public final class StorageStation extends Station<StorageModel> {
     }
 
     @Override
-    public void leave() {
+    public void close() {
         ask.stop();
         adviceGoesTo(findings -> {});
         if (keep.getStatus() == javafx.animation.Animation.Status.RUNNING) {
