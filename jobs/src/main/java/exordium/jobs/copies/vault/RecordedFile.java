@@ -33,11 +33,11 @@ final class RecordedFile {
         this.file = vault.resolve(copy.file());
     }
 
-    /** @throws NotPossible when it is not what was proven */
+    /** @throws UnreadableInput when it is not what was proven */
     ImageFile open(TransferWatch watch) throws IOException {
         Optional<String> fault = fault(true, watch);
         if (fault.isPresent()) {
-            throw new NotPossible(fault.get());
+            throw new UnreadableInput(fault.get());
         }
         return ImageFile.open(file).ofKnownSize(ByteSize.of(copy.source()));
     }

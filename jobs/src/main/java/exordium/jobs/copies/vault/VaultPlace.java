@@ -4,7 +4,6 @@ package exordium.jobs.copies.vault;
 import exordium.core.block.TransferWatch;
 import exordium.core.copies.vault.VaultFiles;
 import exordium.core.copies.vault.VaultMove;
-import exordium.core.finding.NotPossible;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
@@ -72,11 +71,11 @@ public final class VaultPlace {
         }
         Path above = Files.isDirectory(to) ? to : to.getParent();
         if (above == null || !Files.isDirectory(above)) {
-            throw new NotPossible(
+            throw new UnreadableInput(
                     "There is no folder " + above + " to put the vault in; is its drive or share mounted?");
         }
         if (!Files.isWritable(above)) {
-            throw new NotPossible("Nothing can be written in " + above + ".");
+            throw new UnreadableInput("Nothing can be written in " + above + ".");
         }
         boolean hasAll = isWhole(to);
         if (!hasAll) {
