@@ -37,7 +37,7 @@ public final class ImageFile {
     static final long XZ_MEMORY = XZ_MEMORY_KIB * 1024L;
 
     /** An .xz smaller than this is not worth loading the system's library for. */
-    static final long WORTH_THE_SYSTEM = 16L << 20;
+    static final long WORTH_THE_SYSTEM = 6L << 20;
 
     private static final int STREAM_BUFFER = 1 << 16;
 

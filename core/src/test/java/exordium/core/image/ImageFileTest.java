@@ -303,12 +303,12 @@ class ImageFileTest {
 
     /** Large ones are unpacked by the system's library: whole ones come out, damaged ones are told. */
     @ParameterizedTest
-    @ValueSource(strings = {"-0 --block-size=4MiB -C sha256", "-0 -T1"})
+    @ValueSource(strings = {"-0 --block-size=2MiB -C sha256", "-0 -T1"})
     void aLargeXzIsUnpackedByTheSystemsLibrary(String options) throws IOException {
         assertThat(Machine.here().xz().isPresent()).isTrue();
-        byte[] noise = new byte[17 << 20];
+        byte[] noise = new byte[7 << 20];
         new Random(12).nextBytes(noise);
-        Arrays.fill(noise, 3 << 20, (3 << 20) + 300_000, (byte) 7);
+        Arrays.fill(noise, 2 << 20, (2 << 20) + 300_000, (byte) 7);
         Path file = Files.write(folder.resolve("noise.img"), noise);
         GeneralTools.run("sh", "-c", "xz " + options + " " + file);
         Path packed = folder.resolve("noise.img.xz");
@@ -320,7 +320,7 @@ class ImageFileTest {
             assertThat(stream.readNBytes(100)).isEqualTo(Arrays.copyOf(noise, 100));
         }
         byte[] damaged = Files.readAllBytes(packed);
-        damaged[9 << 20] ^= 4;
+        damaged[5 << 20] ^= 4;
         Files.write(packed, damaged);
         assertThatThrownBy(() -> {
                     try (InputStream stream = ImageFile.open(packed).stream()) {
@@ -359,7 +359,7 @@ class ImageFileTest {
     /** Two streams in one file with padding between them, which the format allows (The .xz File Format, 2.2). */
     @Test
     void severalStreamsInOneLargeXzComeOutOneAfterTheOther() throws IOException {
-        byte[] noise = new byte[9 << 20];
+        byte[] noise = new byte[4 << 20];
         new Random(13).nextBytes(noise);
         Path one = Files.write(folder.resolve("one"), noise);
         GeneralTools.run(

@@ -2,17 +2,11 @@
 package exordium.desktop.board.image;
 
 import exordium.core.block.TransferWatch;
-import exordium.core.block.TransferWatch.Phase;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
-import exordium.core.quantity.ByteSize;
-import exordium.core.quantity.Span;
-import exordium.core.writing.Difference;
-import exordium.core.writing.TransferMeter;
-import exordium.core.writing.Verification;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.desktop.board.station.Station;
@@ -21,8 +15,6 @@ import exordium.desktop.desk.JobsModel;
 import exordium.desktop.desk.Place;
 import exordium.desktop.desk.RunningJob;
 import exordium.desktop.draw.PennantGlyph;
-import exordium.desktop.draw.chart.Soundings;
-import exordium.desktop.draw.strip.LayoutStrip;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.bench.Inspections;
@@ -30,13 +22,9 @@ import exordium.jobs.bench.Targets;
 import exordium.jobs.paper.ReportSheet;
 import exordium.jobs.writing.WriteJob;
 import java.io.IOException;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import javafx.animation.Animation;
-import javafx.animation.KeyFrame;
-import javafx.animation.Timeline;
 import javafx.beans.value.ChangeListener;
 import javafx.collections.ListChangeListener;
 import javafx.scene.Node;
@@ -50,8 +38,6 @@ import javafx.scene.layout.VBox;
 
 /** Image and target as two strips to one scale, what will be lost, the name typed; then the tide, soundings and report. */
 public final class ImageStation extends Station<ImageModel> {
-    private static final double STRIP_ROOM = 80;
-
     private final Optional<String> asked;
     private final WriteDraft draft;
     private final ComboBox<ImageSource> image = new ComboBox<>();
@@ -59,39 +45,32 @@ public final class ImageStation extends Station<ImageModel> {
     private final TextField confirm = new TextField();
     private final Button deed;
     private final Label ask = Parts.paragraph("", "soft", "small");
-    private final VBox imageStrip = new VBox(2);
-    private final VBox targetStrip = new VBox(2);
-    private final VBox progress = new VBox(6);
-    private final Timeline clock = new Timeline(new KeyFrame(javafx.util.Duration.millis(200), event -> tick()));
+    private final TwoStrips strips = new TwoStrips();
+    private final WriteProgress progress;
     private final ListChangeListener<RunningJob> runningChanged = change -> jobsChanged();
     private final ChangeListener<JobsModel.Written> reportArrived = (property, before, now) -> written(now);
     private final WriteWays ways;
     private final VBox cutOff = new VBox(4);
     private List<WriteJob.Planned> plans = List.of();
-    private List<WriteReport> reports = List.of();
     private List<Finding> rehearsed = List.of();
-    private Optional<Shown> shown = Optional.empty();
     private RunningJob job;
     private boolean takingIn;
     private boolean offering;
     private boolean chosenByHand;
-    private Soundings soundings;
-    private TransferMeter meter;
-    private LayoutStrip targetDrawing;
-    private Label targetSays = new Label();
 
     public ImageStation(House house, ImageModel model) {
         super(house, model);
         this.asked = house.navigation().takeWish();
         this.draft = new WriteDraft(model);
         this.ways = new WriteWays(draft, model.targets(), this::waysChanged);
+        this.progress = new WriteProgress(
+                strips::tide, report -> house.facts().perform(() -> ReportSheet.save(house.workbench(), report)));
         this.deed = Parts.button("", this::write, "deed");
         deed.setId("write");
         confirm.setId("confirm");
         confirm.getStyleClass().add("confirm");
         image.setId("image");
         target.setId("target");
-        clock.setCycleCount(Animation.INDEFINITE);
         fill();
     }
 
@@ -176,9 +155,6 @@ public final class ImageStation extends Station<ImageModel> {
         house.jobs().writtenProperty().addListener(reportArrived);
         HBox source =
                 Parts.row(10, Parts.cell(Parts.label("Write", "soft"), 52), image, Parts.label("to", "soft"), target);
-        // Room is kept for strips that are still being read, so that nothing moves under the hand.
-        imageStrip.setMinHeight(STRIP_ROOM);
-        targetStrip.setMinHeight(STRIP_ROOM);
         HBox confirmRow = Parts.row(10, deed, confirm, Parts.grow(ask));
         VBox surface = new VBox(
                 8,
@@ -186,8 +162,7 @@ public final class ImageStation extends Station<ImageModel> {
                 missing(),
                 source,
                 ways,
-                imageStrip,
-                targetStrip,
+                strips,
                 cutOff,
                 confirmRow,
                 progress);
@@ -237,25 +212,19 @@ public final class ImageStation extends Station<ImageModel> {
 
     @Override
     public void close() {
-        clock.stop();
+        progress.stop();
         house.jobs().running().removeListener(runningChanged);
         house.jobs().writtenProperty().removeListener(reportArrived);
     }
 
     /** Reads both sides' layout for the strips. */
     private void chosen() {
-        meter = null;
-        soundings = null;
-        reports = List.of();
-        shown = Optional.empty();
+        progress.forget();
         waysChanged();
         Optional<ImageSource> from = draft.image();
         Optional<Targets.Target> to = draft.target();
         if (from.isPresent() && to.isPresent()) {
-            imageStrip
-                    .getChildren()
-                    .setAll(Parts.label("Looking into " + from.get().title() + " …", "aside"));
-            targetStrip.getChildren().clear();
+            strips.waiting(from.get().title());
             house.reading()
                     .look(
                             () -> new Pair(from.get().open(), inSource(from.get()), Inspections.ofTarget(to.get())),
@@ -272,36 +241,7 @@ public final class ImageStation extends Station<ImageModel> {
         }
         draft.opened(pair.file());
         judge();
-        // One scale for both, but never so that the image cannot be seen: then the target is cut and says so.
-        long targetBytes = to.description().size().bytes();
-        long shown = Math.min(
-                targetBytes, Math.max(from.size().bytes() * 12, from.size().bytes()));
-        ByteSize scale = ByteSize.of(Math.max(shown, from.size().bytes()));
-        imageStrip
-                .getChildren()
-                .setAll(
-                        Parts.row(
-                                10,
-                                Parts.whole(Parts.label(from.title(), "strong")),
-                                Parts.label(
-                                        from.container() + ", "
-                                                + from.compressed().said() + "  ·  " + from.checksumText() + "  ·  "
-                                                + LayoutWords.of(pair.image()),
-                                        "aside",
-                                        "small")),
-                        new LayoutStrip(from.title(), Optional.of(pair.image()), from.size(), scale));
-        String name = draft.targetName(to);
-        String cut = shown < targetBytes ? "  ·  the first " + scale.said() + " shown" : "";
-        targetSays = Parts.label(
-                to.description().size().exact() + " = "
-                        + to.description().size().binary() + cut + "  ·  holds "
-                        + pair.target().map(LayoutWords::of).orElse("nothing known"),
-                "aside",
-                "small");
-        targetDrawing = new LayoutStrip(name, pair.target(), to.description().size(), scale);
-        targetStrip
-                .getChildren()
-                .setAll(Parts.row(10, Parts.whole(Parts.label(name, "strong")), targetSays), targetDrawing);
+        strips.show(from, pair.image(), to, draft.targetName(to), pair.target());
     }
 
     /** What is in use is read off the interface thread before it can be planned. */
@@ -318,16 +258,13 @@ public final class ImageStation extends Station<ImageModel> {
         judge();
     }
 
-    /** What of a plan is on the screen. */
-    private record Shown(Optional<Duration> estimate, List<WritePlan.Stage> stages) {}
-
     private Optional<WritePlan> plan() {
         return plans.stream().findFirst().map(WriteJob.Planned::plan);
     }
 
     private void showCutOff(boolean free) {
         cutOff.getChildren().clear();
-        draft.unfinished().filter(each -> meter == null).ifPresent(each -> {
+        draft.unfinished().filter(each -> progress.untouched()).ifPresent(each -> {
             Button goOn = Parts.button(
                     "Go on with it",
                     () -> house.jobs().start(new WriteRequests(house, board().id()).goOn(each, confirm.getText())),
@@ -365,9 +302,9 @@ public final class ImageStation extends Station<ImageModel> {
                                 : id.isEmpty()
                                         ? "Choose what it is to be written to; its name is typed here then."
                                         : "Type its name, " + id + ", to confirm it.");
-        advise(reports.isEmpty() ? draft.advice(plans) : after(reports));
-        if (meter == null) {
-            showPlan();
+        advise(progress.reports().isEmpty() ? draft.advice(plans) : after(progress.reports()));
+        if (progress.untouched()) {
+            progress.plan(plan());
         }
     }
 
@@ -378,35 +315,6 @@ public final class ImageStation extends Station<ImageModel> {
             findings.add(house.facts().rules().setUpAt().next());
         }
         return Finding.worstFirst(findings);
-    }
-
-    /** What the run will do, in its order, before it does anything. */
-    private void showPlan() {
-        Optional<Shown> now = plan().map(planned -> new Shown(planned.estimate(), planned.stages()));
-        if (now.isPresent() && now.equals(shown)) {
-            return;
-        }
-        shown = now;
-        progress.getChildren().clear();
-        plan().ifPresent(planned -> {
-            progress.getChildren()
-                    .add(Parts.heading(
-                            "What will happen",
-                            planned.estimate()
-                                    .map(time -> "about " + Span.said(time) + " in all")
-                                    .orElse("how long, nobody knows yet: this medium was never timed")));
-            int number = 0;
-            for (WritePlan.Stage each : planned.stages()) {
-                number++;
-                progress.getChildren()
-                        .add(Parts.row(
-                                10,
-                                Parts.cell(Parts.label(String.valueOf(number), "figure", "soft"), 14),
-                                Parts.cell(
-                                        Parts.label(each.time().map(Span::said).orElse(""), "figure"), 86),
-                                Parts.grow(Parts.paragraph(each.text()))));
-            }
-        });
     }
 
     private void write() {
@@ -426,9 +334,8 @@ public final class ImageStation extends Station<ImageModel> {
         if (now.isPresent() && !now.get().equals(job)) {
             watch(now.get());
         } else if (now.isEmpty() && job != null) {
-            tick();
             job = null;
-            clock.stop();
+            progress.stop();
             confirm.clear();
         }
         judge();
@@ -436,63 +343,16 @@ public final class ImageStation extends Station<ImageModel> {
 
     private void watch(RunningJob begun) {
         job = begun;
-        reports = List.of();
-        shown = Optional.empty();
-        meter = begun.meter();
-        ByteSize size = plan().map(WritePlan::imageSize)
-                .or(() -> meter.moment().total())
-                .orElse(ByteSize.of(1));
-        double best = plan().flatMap(each -> each.target().writeRate())
-                .map(rate -> 1e8 / rate.bytesPerSecond())
-                .orElse(0.0);
-        soundings = new Soundings(size, best);
-        soundings.setId("soundings");
-        progress.getChildren()
-                .setAll(
-                        Parts.heading(
-                                "Soundings",
-                                "place on the medium across, seconds for each 100 MB down; deeper is slower"),
-                        soundings);
-        clock.play();
-    }
-
-    private void tick() {
-        if (meter == null || soundings == null) {
-            return;
-        }
-        List<Difference> differences = reports.stream()
-                .findFirst()
-                .flatMap(WriteReport::verification)
-                .map(Verification::differences)
-                .orElse(List.of());
-        List<TransferMeter.Sounding> writing = meter.soundings(Phase.WRITING);
-        List<TransferMeter.Sounding> reading = meter.soundings(Phase.READING_BACK);
-        soundings.show(writing, reading, differences);
-        if (targetDrawing != null) {
-            targetDrawing.tide(sum(writing), sum(reading));
-        }
-    }
-
-    private static ByteSize sum(List<TransferMeter.Sounding> soundings) {
-        return ByteSize.of(
-                soundings.stream().mapToLong(TransferMeter.Sounding::bytes).sum());
+        progress.watch(begun.meter(), plan());
     }
 
     private void written(JobsModel.Written ended) {
         if (!ended.job().board().equals(board().id())) {
             return;
         }
-        reports = ended.reports();
         rehearsed = ended.findings();
-        // It was looked into before it was written.
-        targetSays.setText(targetSays.getText().replace("  holds ", "  held before: "));
-        tick();
-        progress.getChildren().removeIf(node -> "report".equals(node.getId()));
-        for (int i = reports.size() - 1; i >= 0; i--) {
-            WriteReport report = reports.get(i);
-            progress.getChildren().add(0, new ReportBox(report, reports.size() > 1, () -> house.facts()
-                    .perform(() -> ReportSheet.save(house.workbench(), report))));
-        }
-        advise(after(reports));
+        strips.heldBefore();
+        progress.reported(ended.reports());
+        advise(after(ended.reports()));
     }
 }
