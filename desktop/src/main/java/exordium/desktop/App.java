@@ -3,6 +3,7 @@ package exordium.desktop;
 
 import atlantafx.base.theme.PrimerLight;
 import exordium.core.block.MachineDrives;
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.UnreadableInput;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
@@ -67,7 +68,7 @@ public class App extends Application {
             elsewhere = taken.isEmpty();
             seat = taken.orElse(null);
             timed("workspace open");
-        } catch (UnreadableInput e) {
+        } catch (UnreadableInput | NotPossible e) {
             unreadable = e.getMessage();
         }
     }

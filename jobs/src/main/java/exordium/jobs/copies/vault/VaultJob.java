@@ -143,7 +143,7 @@ public final class VaultJob {
             requireTrueLists(lists);
             long chunks = VaultPrune.preview(workspace.vault(), lists).freed().bytes();
             return new Pruned(verdicts, ByteSize.of(chunks + plain), Optional.empty());
-        } catch (Refused | UnreadableInput e) {
+        } catch (Refused | UnreadableInput | NotPossible e) {
             return new Pruned(verdicts, ByteSize.of(plain), Optional.of(Sentence.of(e)));
         }
     }
@@ -151,7 +151,7 @@ public final class VaultJob {
     /**
      * Takes the copies out that no rule keeps. A copy whose file is gone is only struck off the register.
      *
-     * @throws UnreadableInput when a list that stays cannot be read; nothing is taken
+     * @throws NotPossible when a list that stays cannot be read; nothing is taken
      */
     public Pruned prune(Optional<String> board, TransferWatch watch) throws IOException {
         return alone(PRUNE, () -> pruned(board, watch));
