@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.firststart;
 
+import exordium.core.finding.NotPossible;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.firststart.dialect.Surroundings;
@@ -76,7 +77,7 @@ public record FirstStartModel(
                             .last(board.medium().get().file())
                             .map(entry -> entry.text())
                     : Optional.empty();
-        } catch (UnreadableInput e) {
+        } catch (UnreadableInput | NotPossible e) {
             return Optional.empty();
         }
     }
