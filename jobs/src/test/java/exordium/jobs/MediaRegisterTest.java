@@ -15,6 +15,7 @@ import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.testing.GeneralTools;
 import exordium.jobs.media.MediaRegister;
+import exordium.jobs.media.MediaTwins;
 import exordium.jobs.media.NewIdentity;
 import exordium.jobs.paper.MediaSheets;
 import exordium.store.Media;
@@ -118,13 +119,13 @@ class MediaRegisterTest {
         for (MediaRegister.Entry each : register.all()) {
             boolean twin = List.of("tide-clock-card", "spare-card-32")
                     .contains(each.medium().id());
-            assertThat(MediaRegister.twinsOf(each, register.all()))
+            assertThat(MediaTwins.of(each, register.all()))
                     .as(each.medium().id())
                     .hasSize(twin ? 1 : 0);
         }
         register.state(medium("spare-card-32"), Media.State.RETIRED, "");
         assertThat(register.twins()).isEmpty();
-        assertThat(register.all()).allSatisfy(each -> assertThat(MediaRegister.twinsOf(each, register.all()))
+        assertThat(register.all()).allSatisfy(each -> assertThat(MediaTwins.of(each, register.all()))
                 .isEmpty());
     }
 

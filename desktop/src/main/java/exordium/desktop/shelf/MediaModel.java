@@ -10,6 +10,7 @@ import exordium.core.storage.media.Replacement;
 import exordium.desktop.desk.House;
 import exordium.jobs.media.HealthJob;
 import exordium.jobs.media.MediaRegister;
+import exordium.jobs.media.MediaTwins;
 import exordium.jobs.media.NewIdentity;
 import exordium.jobs.paper.MediaSheets;
 import exordium.store.Media;
@@ -98,7 +99,7 @@ public final class MediaModel {
     }
 
     public List<Finding> twinsOf(MediaRegister.Entry entry) {
-        return MediaRegister.twinsOf(entry, entries);
+        return MediaTwins.of(entry, entries);
     }
 
     /** Says whether what is on one goes on the other; the reading happens off the interface thread. */

@@ -130,16 +130,12 @@ public final class Workbench implements AutoCloseable {
 
     /** House rules and the like, as they are now; what is decided by them is kept at once. */
     public HouseRules rules() {
-        return rules(workspace);
+        return new HouseRules(workspace.settings().all(), workspace.settings()::put);
     }
 
     /** Keeps what was decided, under its key. */
     public void keep(String key, String value) {
         workspace.settings().put(key, value);
-    }
-
-    public static HouseRules rules(Workspace workspace) {
-        return new HouseRules(workspace.settings().all(), workspace.settings()::put);
     }
 
     /** The workspace's folder. */

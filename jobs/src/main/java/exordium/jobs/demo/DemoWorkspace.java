@@ -93,7 +93,7 @@ public final class DemoWorkspace {
     }
 
     private void fill() throws IOException {
-        HouseRules rules = Workbench.rules(workspace);
+        HouseRules rules = new HouseRules(workspace.settings().all(), workspace.settings()::put);
         rules.workspaceName(scenario.name());
         // Nothing in the demo begins by itself.
         rules.dueRuns(false);

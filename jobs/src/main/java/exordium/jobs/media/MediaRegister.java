@@ -18,7 +18,6 @@ import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.layout.DiskIdentifier;
 import exordium.core.layout.PartitionTables;
-import exordium.core.layout.Twins;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.contents.ChangedSince;
 import exordium.core.rehearsal.contents.ContentsReader;
@@ -38,9 +37,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 
@@ -212,23 +209,7 @@ public final class MediaRegister {
 
     /** Which media that are not retired have one and the same identifier, as they were last looked into. */
     public List<Finding> twins() throws IOException {
-        return Twins.among(identifiers(all()));
-    }
-
-    /** The same for one medium among all: by its identifier, not by what is said of it. */
-    public static List<Finding> twinsOf(Entry entry, List<Entry> all) {
-        Map<String, String> same = identifiers(all);
-        String own = same.get(entry.called());
-        same.values().removeIf(id -> !id.equals(own));
-        return Twins.among(same);
-    }
-
-    private static Map<String, String> identifiers(List<Entry> entries) {
-        Map<String, String> identifiers = new HashMap<>();
-        entries.stream()
-                .filter(each -> each.details().state() != Media.State.RETIRED)
-                .forEach(each -> each.details().diskId().ifPresent(id -> identifiers.put(each.called(), id)));
-        return identifiers;
+        return MediaTwins.among(all());
     }
 
     /** The medium that a drive is, by its serial, else by the identifier on it; empty where it was never here. */
@@ -407,14 +388,7 @@ public final class MediaRegister {
     }
 
     void log(Media.Medium medium, String kind, String text) {
-        workbench
-                .workspace()
-                .log()
-                .add(
-                        Optional.empty(),
-                        Step.STORAGE,
-                        kind.toLowerCase(Locale.ROOT),
-                        called(medium) + " " + text,
-                        Optional.empty());
+        String words = called(medium) + " " + text;
+        workbench.workspace().log().add(Optional.empty(), Step.STORAGE, kind, words, Optional.empty());
     }
 }

@@ -52,8 +52,7 @@ public final class JobRunner {
      *
      * @param kind a stable code; the logbook has it with -stopped and -failed behind it
      * @param doing such as "clearing"
-     * @param half what is true when it ends half-way: of a medium something was written to, after its name; of anything else in a
-     *     sentence
+     * @param half what is true when it ends half-way: after the name of a medium that was written to; else a sentence
      * @param touches whether it is meant to change what is on the medium
      */
     public record DeedKind(String kind, Step step, String doing, String half, boolean touches) {
