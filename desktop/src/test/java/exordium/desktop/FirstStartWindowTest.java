@@ -3,6 +3,7 @@ package exordium.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import exordium.core.access.CarrierKind;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.Step;
 import exordium.core.quantity.ByteSize;
@@ -53,7 +54,8 @@ class FirstStartWindowTest extends WindowCase {
         }
         new BoardRegister(workbench).add(BoardRegister.Description.of("Clock", "plover-4", "4 GB"));
         Media.Medium card = workbench.workspace().media().byFile("clock.img").orElseThrow();
-        new BoardJobs(workbench, new BenchReader(workbench)).plug(workbench.board("clock"), "card", card, "announcing");
+        new BoardJobs(workbench, new BenchReader(workbench))
+                .plug(workbench.board("clock"), "card", card, CarrierKind.ANNOUNCING);
         return workbench;
     }
 

@@ -4,6 +4,7 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.access.CarrierKind;
 import exordium.core.block.TransferWatch;
 import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.Cell;
@@ -76,7 +77,7 @@ class AwayMediumTest {
     @Test
     void aMediumThatIsAwayIsJudgedAsItWasRead() throws IOException {
         Media.Medium medium = stick();
-        house.boards.plug(house.bench.board(BOARD), "usb1", medium, "announcing");
+        house.boards.plug(house.bench.board(BOARD), "usb1", medium, CarrierKind.ANNOUNCING);
         machine.unplug("sdx");
         assertThat(house.sheets.now().boards()).hasSize(11);
         assertThat(cell(Step.REHEARSAL).pennant()).isEqualTo(Pennant.PROVEN);
@@ -167,7 +168,7 @@ class AwayMediumTest {
     @Test
     void whatChangedElsewhereIsSaidWhenTheMediumIsBack() throws IOException {
         Media.Medium medium = stick();
-        house.boards.plug(house.bench.board(BOARD), "usb1", medium, "announcing");
+        house.boards.plug(house.bench.board(BOARD), "usb1", medium, CarrierKind.ANNOUNCING);
         List<PluggedIn.Plugged> before = pluggedIn.now();
         machine.unplug("sdx");
         Path rewritten = new DiskBuilder(folder).id("5eed0009").build("elsewhere.img");
@@ -187,7 +188,7 @@ class AwayMediumTest {
     @Test
     void whatWasReadAgainCounts() throws IOException {
         Media.Medium medium = stick();
-        house.boards.plug(house.bench.board(BOARD), "usb1", medium, "announcing");
+        house.boards.plug(house.bench.board(BOARD), "usb1", medium, CarrierKind.ANNOUNCING);
         Path blank = root.resolve("dev/sdx");
         long bytes = Files.size(blank);
         Files.delete(blank);
@@ -211,7 +212,7 @@ class AwayMediumTest {
                 ByteSize.ZERO,
                 "drawer");
         house.workspace.media().add(medium);
-        house.boards.plug(house.bench.board(BOARD), "card", medium, "announcing");
+        house.boards.plug(house.bench.board(BOARD), "card", medium, CarrierKind.ANNOUNCING);
         for (Step step : new Step[] {Step.STORAGE, Step.IMAGE, Step.FIRST_START, Step.REHEARSAL}) {
             assertThat(cell(step).pennant()).as(step.code()).isEqualTo(Pennant.UNKNOWN);
             assertThat(cell(step).reason()).contains("Lent card was never read here");
@@ -222,13 +223,12 @@ class AwayMediumTest {
     @Test
     void portsAndCarriersNobodyKnowsAreRefusedAndAMediumComesOut() throws IOException {
         Media.Medium medium = stick();
-        assertThatThrownBy(() -> house.boards.plug(house.bench.board(BOARD), "usb9", medium, "announcing"))
+        assertThatThrownBy(() -> house.boards.plug(house.bench.board(BOARD), "usb9", medium, CarrierKind.ANNOUNCING))
                 .isInstanceOf(BadArgument.class)
                 .hasMessageContaining("usb9")
                 .hasMessageContaining("card");
-        assertThatThrownBy(() -> house.boards.plug(house.bench.board(BOARD), "usb1", medium, "quiet"))
-                .isInstanceOf(BadArgument.class);
-        house.boards.plug(house.bench.board(BOARD), "usb1", medium, "silent");
+        assertThatThrownBy(() -> CarrierKind.require("quiet")).isInstanceOf(BadArgument.class);
+        house.boards.plug(house.bench.board(BOARD), "usb1", medium, CarrierKind.SILENT);
         assertThat(house.boards.unplug(house.bench.board(BOARD), medium).attached())
                 .isEmpty();
         assertThatThrownBy(() -> house.boards.unplug(house.bench.board(BOARD), medium))

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.access.BoardState;
+import exordium.core.access.CarrierKind;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
@@ -135,7 +136,7 @@ class BoardJobsTest {
     void pluggingADriveTakesItOutOfWhereItWas() throws IOException {
         house.boards.plug(
                 board("store-room-spare"),
-                new BoardState.Plug("card", "tide-clock-card.img", "card-quick", "announcing", true));
+                new BoardState.Plug("card", "tide-clock-card.img", "card-quick", CarrierKind.ANNOUNCING, true));
         assertThat(board("tide-clock").board().attached()).isEmpty();
         assertThat(house.bench
                         .holder("tide-clock-card.img")

@@ -4,6 +4,7 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.access.CarrierKind;
 import exordium.core.block.TransferWatch;
 import exordium.core.bootorder.ChipSettings;
 import exordium.core.finding.Finding;
@@ -98,7 +99,7 @@ class FirmwareDeedsTest {
 
         Media.Medium own = house.bench.mainMedium(at).orElseThrow();
         house.boards.unplug(at, own);
-        house.boards.plug(board("ticket-desk"), "card", spare, "announcing");
+        house.boards.plug(board("ticket-desk"), "card", spare, CarrierKind.ANNOUNCING);
         Trace recovered = house.boards.switchOff(board("ticket-desk")).trace().orElseThrow();
         assertThat(recovered.cause()).isEqualTo(Cause.RECOVERY_WRITTEN);
         assertThat(chip("ticket-desk").running().map(FlashChip.Running::release))
@@ -107,7 +108,7 @@ class FirmwareDeedsTest {
         assertThat(board("ticket-desk").order()).isEqualTo("0xf14");
 
         house.boards.unplug(board("ticket-desk"), spare);
-        house.boards.plug(board("ticket-desk"), "card", own, "announcing");
+        house.boards.plug(board("ticket-desk"), "card", own, CarrierKind.ANNOUNCING);
         assertThat(house.boards
                         .switchOff(board("ticket-desk"))
                         .trace()

@@ -4,6 +4,7 @@ package exordium.jobs;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import exordium.core.access.CarrierKind;
 import exordium.core.block.linux.LinuxDrives;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
@@ -283,7 +284,8 @@ class FirstStartsTest extends WholeDisks {
                 "drawer");
         bench.workspace().media().add(card);
         new BoardRegister(bench).add(BoardRegister.Description.of("Elsewhere", "plover-4", "4 GB"));
-        new BoardJobs(bench, new BenchReader(bench)).plug(bench.board("elsewhere"), "card", card, "announcing");
+        new BoardJobs(bench, new BenchReader(bench))
+                .plug(bench.board("elsewhere"), "card", card, CarrierKind.ANNOUNCING);
         Path own = new DiskBuilder(folder).build("own.img");
         assertThat(job.plan(order(own, Map.of("fixedAddress", "192.168.4.33"))).findings().stream()
                         .map(Finding::code))

@@ -9,6 +9,7 @@ import com.google.zxing.client.j2se.BufferedImageLuminanceSource;
 import com.google.zxing.common.HybridBinarizer;
 import com.google.zxing.qrcode.QRCodeReader;
 import exordium.core.access.BoardState;
+import exordium.core.access.CarrierKind;
 import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
@@ -136,7 +137,7 @@ class MediaRegisterTest {
         new NewIdentity(house.bench, () -> 0x5eed1234L).give(medium("spare-card-32"));
         house.boards.plug(
                 house.bench.board("tide-clock"),
-                new BoardState.Plug("card", "spare-card-32.img", "card-quick", "announcing", true));
+                new BoardState.Plug("card", "spare-card-32.img", "card-quick", CarrierKind.ANNOUNCING, true));
         assertThat(Rehearsal.of(house.benches.of(house.bench.board("tide-clock")))
                         .runs())
                 .isTrue();

@@ -2,6 +2,7 @@
 package exordium.jobs;
 
 import exordium.core.access.BoardState;
+import exordium.core.access.CarrierKind;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
 import exordium.jobs.bench.VirtualDrives;
@@ -21,7 +22,8 @@ final class SmallCard {
 
     static void plug(House house) throws IOException {
         house.boards.plug(
-                house.bench.board(BOARD), new BoardState.Plug("card", DRIVE, "card-quick", "announcing", true));
+                house.bench.board(BOARD),
+                new BoardState.Plug("card", DRIVE, "card-quick", CarrierKind.ANNOUNCING, true));
     }
 
     /** Puts what a small disk holds onto it. */

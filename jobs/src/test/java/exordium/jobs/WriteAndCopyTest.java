@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.access.BoardState;
+import exordium.core.access.CarrierKind;
 import exordium.core.block.TransferWatch;
 import exordium.core.block.linux.LinuxDrives;
 import exordium.core.daysheet.Pennant;
@@ -85,7 +86,7 @@ class WriteAndCopyTest {
         assertThat(house.workspace.log().last().orElseThrow().kind()).isEqualTo("write-verified");
         house.boards.plug(
                 house.bench.board("store-room-spare"),
-                new BoardState.Plug("card", "spare-card-32.img", "card-quick", "announcing", true));
+                new BoardState.Plug("card", "spare-card-32.img", "card-quick", CarrierKind.ANNOUNCING, true));
         assertThat(house.sheets.now().board("store-room-spare").cell(Step.IMAGE).pennant())
                 .isEqualTo(Pennant.PROVEN);
         assertThat(house.sheets
@@ -123,7 +124,7 @@ class WriteAndCopyTest {
                 .isEqualTo(Verdict.DIFFERENT);
         house.boards.plug(
                 house.bench.board("store-room-spare"),
-                new BoardState.Plug("card", "spare-card-32.img", "card-quick", "announcing", true));
+                new BoardState.Plug("card", "spare-card-32.img", "card-quick", CarrierKind.ANNOUNCING, true));
         assertThat(house.sheets.now().board("store-room-spare").cell(Step.IMAGE).pennant())
                 .isEqualTo(Pennant.FAILING);
     }
@@ -210,7 +211,7 @@ class WriteAndCopyTest {
         write("marshlinux-2026.10-lite.img.xz", "spare-card-32.img");
         house.boards.plug(
                 house.bench.board("store-room-spare"),
-                new BoardState.Plug("card", "spare-card-32.img", "card-quick", "announcing", true));
+                new BoardState.Plug("card", "spare-card-32.img", "card-quick", CarrierKind.ANNOUNCING, true));
         CopyJob.Done done = new CopyJob(house.bench, house.sheets).run("store-room-spare", TransferWatch.NONE);
         assertThat(done.next().date()).isEqualTo(LocalDate.parse("2026-12-24"));
         assertThat(GeneralTools.run("sha256sum", done.report().file().toString()))

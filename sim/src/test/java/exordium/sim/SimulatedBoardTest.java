@@ -8,6 +8,7 @@ import exordium.core.access.BoardDeeds;
 import exordium.core.access.BoardFile;
 import exordium.core.access.BoardPlace;
 import exordium.core.access.BoardState;
+import exordium.core.access.CarrierKind;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.profile.ProfileReader;
@@ -38,7 +39,7 @@ class SimulatedBoardTest {
             new Supply(5, 5, "adapter"),
             FirmwareChip.running(OLD, "BOOT_ORDER=0xf41\nPCIE_PROBE=1"),
             false,
-            List.of(new BoardState.Plug("nvme", "film-loop.img", "ssd-nvme", "silent", true)));
+            List.of(new BoardState.Plug("nvme", "film-loop.img", "ssd-nvme", CarrierKind.SILENT, true)));
 
     private BoardFile file;
     private BoardDeeds access;
@@ -72,9 +73,11 @@ class SimulatedBoardTest {
 
     @Test
     void aDriveIsInOnePortAtATimeAndAPortHoldsOneDrive() throws IOException {
-        BoardState moved = access.plug(new BoardState.Plug("usb1", "film-loop.img", "stick", "announcing", true));
+        BoardState moved =
+                access.plug(new BoardState.Plug("usb1", "film-loop.img", "stick", CarrierKind.ANNOUNCING, true));
         assertThat(moved.attached()).extracting(BoardState.Plug::port).containsExactly("usb1");
-        BoardState replaced = access.plug(new BoardState.Plug("usb1", "other.img", "stick", "announcing", true));
+        BoardState replaced =
+                access.plug(new BoardState.Plug("usb1", "other.img", "stick", CarrierKind.ANNOUNCING, true));
         assertThat(replaced.attached()).extracting(BoardState.Plug::drive).containsExactly("other.img");
         assertThat(access.unplug("other.img").attached()).isEmpty();
     }

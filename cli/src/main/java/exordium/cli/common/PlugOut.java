@@ -42,7 +42,7 @@ public record PlugOut(
                         at.register().id(),
                         plug.port(),
                         medium.map(Media.Medium::id).orElse(plug.drive()),
-                        plug.carrier(),
+                        plug.carrier().code(),
                         medium.isPresent() && present.has(medium.get()),
                         medium.isEmpty() ? null : KnownOut.read(house.benches().asOf(medium.get()))));
             }

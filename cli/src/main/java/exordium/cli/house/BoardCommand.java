@@ -7,6 +7,7 @@ import exordium.cli.common.ExitCode;
 import exordium.cli.common.KnownOut;
 import exordium.cli.common.PlugOut;
 import exordium.core.access.BoardWays;
+import exordium.core.access.CarrierKind;
 import exordium.core.access.Knowledge;
 import exordium.core.access.Sighting;
 import exordium.core.finding.BadArgument;
@@ -231,7 +232,7 @@ public final class BoardCommand {
             throws IOException {
         Common.House house = common.house();
         Media.Medium found = house.bench().records().medium(medium);
-        house.boards().plug(house.bench().board(board), port, found, carrier);
+        house.boards().plug(house.bench().board(board), port, found, CarrierKind.require(carrier));
         return attached(common, house, board);
     }
 

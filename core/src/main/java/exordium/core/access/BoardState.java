@@ -96,10 +96,10 @@ public record BoardState(
         }
     }
 
-    /** A drive on a port. Carrier is "announcing" or "silent"; drive is a medium's key: a file of the workspace's drives folder, or drive:SERIAL. */
-    public record Plug(String port, String drive, String kind, String carrier, boolean seated) {
+    /** A drive on a port; drive is a medium's key: a file of the workspace's drives folder, or drive:SERIAL. */
+    public record Plug(String port, String drive, String kind, CarrierKind carrier, boolean seated) {
         public boolean silent() {
-            return "silent".equals(carrier);
+            return carrier == CarrierKind.SILENT;
         }
     }
 

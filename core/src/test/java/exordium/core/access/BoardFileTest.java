@@ -53,7 +53,7 @@ class BoardFileTest {
     void manyHandsLoseNothing() throws Exception {
         List<Callable<BoardState>> changes = new ArrayList<>();
         for (int i = 0; i < 60; i++) {
-            BoardState.Plug plug = new BoardState.Plug("port" + i, "drive" + i, "stick", "announcing", true);
+            BoardState.Plug plug = new BoardState.Plug("port" + i, "drive" + i, "stick", CarrierKind.ANNOUNCING, true);
             BoardFile own = new BoardFile(new ProfileReader(), path);
             changes.add(() -> own.change(board -> board.attach(plug)));
         }

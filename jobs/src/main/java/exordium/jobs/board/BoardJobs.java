@@ -3,6 +3,7 @@ package exordium.jobs.board;
 
 import exordium.core.access.Ability;
 import exordium.core.access.BoardState;
+import exordium.core.access.CarrierKind;
 import exordium.core.access.HandSteps;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
@@ -200,15 +201,11 @@ public final class BoardJobs {
     /**
      * The same for a medium of the register, in the port a person names.
      *
-     * @param carrier "announcing" or "silent"
-     * @throws BadArgument when the family has no such port, or nobody knows such a carrier
+     * @throws BadArgument when the family has no such port
      */
-    public BoardState plug(Workbench.BoardAtHand at, String port, Media.Medium medium, String carrier)
+    public BoardState plug(Workbench.BoardAtHand at, String port, Media.Medium medium, CarrierKind carrier)
             throws IOException {
         BoardChecks.requirePort(at.profile(), port);
-        if (!List.of("announcing", "silent").contains(carrier)) {
-            throw new BadArgument("A carrier is announcing or silent, not \"" + carrier + "\".", carrier);
-        }
         return plug(at, new BoardState.Plug(port, medium.file(), medium.kind(), carrier, true));
     }
 

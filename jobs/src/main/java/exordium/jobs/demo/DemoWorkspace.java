@@ -4,6 +4,7 @@ package exordium.jobs.demo;
 import exordium.core.access.BoardFile;
 import exordium.core.access.BoardState;
 import exordium.core.access.BoardWays;
+import exordium.core.access.CarrierKind;
 import exordium.core.access.Knowledge;
 import exordium.core.access.Known;
 import exordium.core.block.BlockDevice;
@@ -257,7 +258,7 @@ public final class DemoWorkspace {
                         board.port().orElseThrow(),
                         fileOf(drive),
                         kindOf(drive),
-                        board.carrier().orElse("announcing"),
+                        board.carrier().flatMap(CarrierKind::named).orElse(CarrierKind.ANNOUNCING),
                         true)))
                 .orElse(List.of());
         BoardState state = new BoardState(

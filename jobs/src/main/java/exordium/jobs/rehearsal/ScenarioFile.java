@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.rehearsal;
 
+import exordium.core.access.CarrierKind;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
@@ -26,6 +27,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -40,7 +42,6 @@ public record ScenarioFile(
         List<Attachment> attached,
         Optional<NetworkState> network) {
     private static final String SCHEMA = "/exordium/profiles/scenario.schema.json";
-    private static final List<String> CARRIERS = List.of("announcing", "silent");
 
     /** The board itself. Fuses are numbers of bits that are set. */
     public record Board(
@@ -102,7 +103,10 @@ public record ScenarioFile(
                     each.port(),
                     String.valueOf(image.getFileName()),
                     kind,
-                    each.carrier().filter("silent"::equals).isPresent(),
+                    each.carrier()
+                            .flatMap(CarrierKind::named)
+                            .filter(CarrierKind.SILENT::equals)
+                            .isPresent(),
                     each.seated().orElse(true),
                     contents(reader, image, profile),
                     enclosure));
@@ -168,7 +172,8 @@ public record ScenarioFile(
     /** A carrier of a board's own port announces itself or not; what goes on USB may stand in an enclosure. */
     private static Optional<Enclosure> enclosure(Attachment each, MediaCatalogue media, BoardProfile profile)
             throws UnreadableInput {
-        if (each.carrier().isEmpty() || CARRIERS.contains(each.carrier().get())) {
+        if (each.carrier().isEmpty()
+                || each.carrier().flatMap(CarrierKind::named).isPresent()) {
             return Optional.empty();
         }
         String named = each.carrier().get();
@@ -176,7 +181,8 @@ public record ScenarioFile(
                 .filter(one -> one.id().equals(named))
                 .findFirst();
         if (enclosure.isEmpty()) {
-            List<String> known = new ArrayList<>(CARRIERS);
+            List<String> known = new ArrayList<>();
+            Arrays.stream(CarrierKind.values()).map(CarrierKind::code).forEach(known::add);
             media.enclosures().forEach(one -> known.add(one.id()));
             throw new UnreadableInput(
                     "There is no carrier \"" + named + "\"; there are " + String.join(", ", known) + ".");

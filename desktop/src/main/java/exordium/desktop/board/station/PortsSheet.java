@@ -2,6 +2,7 @@
 package exordium.desktop.board.station;
 
 import exordium.core.access.BoardState;
+import exordium.core.access.CarrierKind;
 import exordium.core.board.BoardProfile;
 import exordium.desktop.desk.House;
 import exordium.desktop.part.FormSheet;
@@ -76,7 +77,7 @@ public final class PortsSheet extends FormSheet {
         house.reading().problemProperty().set("");
         Map<String, Optional<Media.Medium>> said = new LinkedHashMap<>();
         ports.forEach((port, box) -> said.put(port, box.getValue()));
-        String carrier = silent.isSelected() ? "silent" : "announcing";
+        CarrierKind carrier = silent.isSelected() ? CarrierKind.SILENT : CarrierKind.ANNOUNCING;
         house.reading().read(() -> putDown(said, carrier), done -> {
             close.run();
             house.facts().refresh();
@@ -84,7 +85,7 @@ public final class PortsSheet extends FormSheet {
     }
 
     /** Out first, so that one that moves from port to port is nowhere twice. */
-    private boolean putDown(Map<String, Optional<Media.Medium>> said, String carrier) throws IOException {
+    private boolean putDown(Map<String, Optional<Media.Medium>> said, CarrierKind carrier) throws IOException {
         boolean changed = false;
         for (Map.Entry<String, Optional<Media.Medium>> each : said.entrySet()) {
             Optional<BoardState.Plug> was = there(each.getKey());
@@ -107,8 +108,7 @@ public final class PortsSheet extends FormSheet {
             Optional<BoardState.Plug> was = there(each.getKey());
             boolean in = each.getValue().isPresent()
                     && was.filter(plug ->
-                                    plug.drive().equals(each.getValue().get().file())
-                                            && plug.carrier().equals(carrier))
+                                    plug.drive().equals(each.getValue().get().file()) && plug.carrier() == carrier)
                             .isEmpty();
             if (in) {
                 house.boardJobs()

@@ -2,6 +2,7 @@
 package exordium.desktop.board.storage;
 
 import exordium.core.access.BoardState;
+import exordium.core.access.CarrierKind;
 import exordium.core.daysheet.Flags;
 import exordium.core.finding.Step;
 import exordium.core.storage.judgement.Role;
@@ -331,7 +332,7 @@ public final class StorageStation extends Station<StorageModel> {
                             .plug(
                                     board().at(),
                                     new BoardState.Plug(
-                                            socket.port(), found.file(), found.kind(), "announcing", true))),
+                                            socket.port(), found.file(), found.kind(), CarrierKind.ANNOUNCING, true))),
                     "deed");
             plug.setId("plug");
             deeds.getChildren().addAll(plug, Parts.label("Power off first; power goes in last.", "aside", "small"));
