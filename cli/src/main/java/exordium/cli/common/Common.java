@@ -44,6 +44,9 @@ public final class Common {
     @Option(names = "--json", description = "print one JSON document on standard output, nothing else")
     private boolean json;
 
+    @Option(names = "--allow-real-drives", description = "allow drives of this machine for this call")
+    private boolean allowReal;
+
     @Option(
             names = {"-h", "--help"},
             usageHelp = true,
@@ -62,14 +65,33 @@ public final class Common {
         return json || before().json();
     }
 
-    /** Drives of the machine are allowed for this call, or by the house rules of the workspace. */
-    public Targets targets(boolean forThisCall, Workbench bench) {
-        return targets(forThisCall || bench.rules().realDrives());
+    /** What can be written to: drives of the machine where that was said with this call, or stands in the house rules. */
+    public Targets targets(Workbench bench) {
+        return targets(allowsRealDrives(bench));
+    }
+
+    /** The same without a workspace's house rules. */
+    public Targets targets() {
+        return targets(allowsNow());
+    }
+
+    /** What can be read: for that, drives of the machine need no leave. */
+    public Targets readable() {
+        return targets(true);
+    }
+
+    private boolean allowsNow() {
+        return allowReal || before().allowRealDrives();
     }
 
     /** Whether drives of the machine may be used: said with this call, or in the house rules. */
-    public boolean allowsRealDrives(boolean forThisCall, Workbench bench) {
-        return forThisCall || before().allowRealDrives() || bench.rules().realDrives();
+    public boolean allowsRealDrives(Workbench bench) {
+        return allowsNow() || bench.rules().realDrives();
+    }
+
+    /** What a job goes through, shown while it does; where proves: it reads back as well. */
+    public ConsoleProgress progress(boolean proves) {
+        return new ConsoleProgress(!json(), proves);
     }
 
     /** What was said before the command, for all of them. */
@@ -137,8 +159,8 @@ public final class Common {
         return Machine.here();
     }
 
-    public Targets targets(boolean allowReal) {
-        return new Targets(reader, machine().drives(), folder(), allowReal || before().allowRealDrives());
+    private Targets targets(boolean realDrives) {
+        return new Targets(reader, machine().drives(), folder(), realDrives);
     }
 
     /** A workbench with the jobs on it. */

@@ -61,7 +61,7 @@ public final class CopyChangesCommand implements Callable<Integer> {
     public Integer call() throws IOException {
         Common.House house = common.house();
         ChangesJob.Found found;
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
+        try (ConsoleProgress progress = common.progress(false)) {
             found = new ChangesJob(house.bench(), new CopyJob(house.bench(), house.sheets()))
                     .of(board, since, to, progress.meter());
         }

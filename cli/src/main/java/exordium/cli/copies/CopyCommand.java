@@ -93,7 +93,7 @@ public final class CopyCommand {
             return runDue(common, house);
         }
         CopyJob.Done done;
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
+        try (ConsoleProgress progress = common.progress(true)) {
             done = new CopyJob(house.bench(), house.sheets())
                     .run(board, new CopyJob.Wanted(plain, Optional.ofNullable(before)), progress.meter());
         }
@@ -109,7 +109,7 @@ public final class CopyCommand {
 
     private static int runDue(Common common, Common.House house) throws IOException {
         List<DueRun.Result> results;
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
+        try (ConsoleProgress progress = common.progress(true)) {
             results = new DueRun(house.bench(), house.sheets()).run(progress.meter());
         }
         List<String> lines =
@@ -200,16 +200,14 @@ public final class CopyCommand {
             @Option(names = "--grow", description = "the last partition takes what the target has more") boolean grow,
             @Option(names = "--new-identity", description = "what two boards may not share becomes its own")
                     boolean newIdentity,
-            @Option(names = "--host-name", paramLabel = "NAME", description = "with --new-identity") String hostName,
-            @Option(names = "--allow-real-drives") boolean allowReal)
+            @Option(names = "--host-name", paramLabel = "NAME", description = "with --new-identity") String hostName)
             throws IOException {
         AfterWrite.Wanted after = after(newIdentity, hostName);
         Common.House house = common.house();
         CopyJob copies = new CopyJob(house.bench(), house.sheets());
         Copies.Copy copy = id == null ? copies.newestOf(board) : copies.find(board, id);
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
-            Targets.Target found =
-                    common.targets(allowReal, house.bench()).at(target, copies.sizeOf(copy, progress.meter()));
+        try (ConsoleProgress progress = common.progress(true)) {
+            Targets.Target found = common.targets(house.bench()).at(target, copies.sizeOf(copy, progress.meter()));
             RestoreJob.Done done = new RestoreJob(house.bench(), house.benches(), copies)
                     .run(new RestoreJob.Order(copy, found, confirm, mode, grow, after), progress.meter());
             List<String> lines = new ArrayList<>();
@@ -258,16 +256,15 @@ public final class CopyCommand {
             @Option(names = "--mode", paramLabel = "whole|used|changed", defaultValue = "whole") WriteMode mode,
             @Option(names = "--new-identity", description = "what two boards may not share becomes its own")
                     boolean newIdentity,
-            @Option(names = "--host-name", paramLabel = "NAME", description = "with --new-identity") String hostName,
-            @Option(names = "--allow-real-drives") boolean allowReal)
+            @Option(names = "--host-name", paramLabel = "NAME", description = "with --new-identity") String hostName)
             throws IOException {
         AfterWrite.Wanted after = after(newIdentity, hostName);
         Common.House house = common.house();
         CloneJob.Done done;
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
+        try (ConsoleProgress progress = common.progress(true)) {
             done = new CloneJob(house.bench(), house.benches())
                     .run(
-                            common.targets(allowReal, house.bench()),
+                            common.targets(house.bench()),
                             new CloneJob.Order(from, to, confirm, mode, after),
                             progress.meter());
         }

@@ -52,7 +52,7 @@ public final class CopyDrillCommand implements Callable<Integer> {
         Common.House house = common.house();
         List<DrillOut> done = new ArrayList<>();
         for (String each : due ? CopyYear.drillsDue(house.bench(), house.sheets()) : List.of(board)) {
-            try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
+            try (ConsoleProgress progress = common.progress(true)) {
                 done.add(drillOut(
                         each,
                         new DrillJob(house.bench(), house.benches(), new CopyJob(house.bench(), house.sheets()))

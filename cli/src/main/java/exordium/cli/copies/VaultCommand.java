@@ -96,7 +96,7 @@ public final class VaultCommand {
         VaultPlace place = new VaultPlace(house.bench());
         VaultPlace.Planned plan = place.plan(Optional.ofNullable(folder));
         String came;
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
+        try (ConsoleProgress progress = common.progress(true)) {
             came = place.move(plan, progress.meter());
         }
         common.print(
@@ -125,7 +125,7 @@ public final class VaultCommand {
             throw new UnreadableInput("A sample has at least one chunk.");
         }
         VaultCheck check;
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
+        try (ConsoleProgress progress = common.progress(false)) {
             check = new VaultJob(common.house().bench())
                     .check(sample == null ? OptionalInt.empty() : OptionalInt.of(sample), progress.meter());
         }
@@ -149,7 +149,7 @@ public final class VaultCommand {
                     Path other)
             throws IOException {
         VaultRepair repair;
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
+        try (ConsoleProgress progress = common.progress(false)) {
             repair = new VaultJob(common.house().bench()).repair(Optional.ofNullable(other), progress.meter());
         }
         List<String> lines = new ArrayList<>(

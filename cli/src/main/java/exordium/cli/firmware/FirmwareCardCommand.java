@@ -43,9 +43,6 @@ public final class FirmwareCardCommand implements Callable<Integer> {
     @Option(names = "--confirm", paramLabel = "NAME", description = "the target's own name")
     private String confirm;
 
-    @Option(names = "--allow-real-drives", description = "allow a drive of this machine for this call")
-    private boolean allowReal;
-
     private record FirmwareCardOut(
             String board,
             List<String> files,
@@ -74,9 +71,9 @@ public final class FirmwareCardCommand implements Callable<Integer> {
         FirmwareCardJob.Planned planned = job.plan(at, archive);
         Optional<WriteReport> report = Optional.empty();
         if (target != null) {
-            try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
+            try (ConsoleProgress progress = common.progress(true)) {
                 report = Optional.of(
-                        job.make(planned, common.targets(allowReal, house.bench()), target, confirm, progress.meter()));
+                        job.make(planned, common.targets(house.bench()), target, confirm, progress.meter()));
             }
         }
         Trace start = planned.start();

@@ -55,9 +55,6 @@ public final class RecoveryCardCommand implements Callable<Integer> {
     @Option(names = "--keep-order", description = "with the order it has now")
     private boolean keepOrder;
 
-    @Option(names = "--allow-real-drives", description = "allow a drive of this machine for this call")
-    private boolean allowReal;
-
     private record RecoveryCardOut(
             String board,
             LocalDate version,
@@ -82,9 +79,8 @@ public final class RecoveryCardCommand implements Callable<Integer> {
         RecoveryJob.Card card = job.plan(at, release, keepOrder ? Optional.of(at.order()) : Optional.ofNullable(order));
         Optional<WriteReport> report = Optional.empty();
         if (target != null) {
-            try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
-                report = Optional.of(
-                        job.make(at, card, common.targets(allowReal, bench), target, confirm, progress.meter()));
+            try (ConsoleProgress progress = common.progress(true)) {
+                report = Optional.of(job.make(at, card, common.targets(bench), target, confirm, progress.meter()));
             }
         }
         List<String> lines = new ArrayList<>();

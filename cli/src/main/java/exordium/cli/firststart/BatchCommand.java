@@ -29,9 +29,6 @@ public final class BatchCommand implements Callable<Integer> {
     @Option(names = "--plan", description = "check the list and show it; nothing is touched")
     private boolean plan;
 
-    @Option(names = "--allow-real-drives", description = "allow drives of this machine for this call")
-    private boolean allowReal;
-
     private record CardOut(
             String target,
             String hostName,
@@ -47,13 +44,13 @@ public final class BatchCommand implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         Workbench bench = common.workbench();
-        CardBatch batches = new CardBatch(bench, common.targets(allowReal, bench));
+        CardBatch batches = new CardBatch(bench, common.targets(bench));
         CardBatch.Batch batch = batches.read(file);
         if (plan) {
             show(batches.plan(batch));
             return ExitCode.DONE;
         }
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
+        try (ConsoleProgress progress = common.progress(true)) {
             List<CardBatch.Made> made = batches.run(batch, progress.meter());
             show(made);
             return made.stream().allMatch(CardBatch.Made::good) ? ExitCode.DONE : ExitCode.FAILED;

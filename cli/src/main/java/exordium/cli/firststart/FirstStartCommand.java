@@ -67,7 +67,7 @@ public final class FirstStartCommand {
                     Optional<String> board)
             throws IOException {
         Workbench bench = common.workbench();
-        FirstStartJob.Order order = order(bench, file, at(common.targets(true, bench), target), board);
+        FirstStartJob.Order order = order(bench, file, at(common.readable(), target), board);
         show(common, new FirstStartJob(bench).plan(order));
         return ExitCode.DONE;
     }
@@ -78,11 +78,10 @@ public final class FirstStartCommand {
             @Parameters(paramLabel = "INTENTS.yaml") Path file,
             @Parameters(paramLabel = "TARGET") Path target,
             @Option(names = "--board", paramLabel = "ID", description = "whose first start it is")
-                    Optional<String> board,
-            @Option(names = "--allow-real-drives") boolean allowReal)
+                    Optional<String> board)
             throws IOException {
         Workbench bench = common.workbench();
-        FirstStartJob.Order order = order(bench, file, at(common.targets(allowReal, bench), target), board);
+        FirstStartJob.Order order = order(bench, file, at(common.targets(bench), target), board);
         show(common, new FirstStartJob(bench).apply(order));
         return ExitCode.DONE;
     }
@@ -93,12 +92,11 @@ public final class FirstStartCommand {
             @Parameters(paramLabel = "TARGET") Path target,
             @Option(names = "--profile", required = true, paramLabel = "P") String profile,
             @Option(names = "--board", paramLabel = "ID", description = "whose first start it was")
-                    Optional<String> board,
-            @Option(names = "--allow-real-drives") boolean allowReal)
+                    Optional<String> board)
             throws IOException {
         Workbench bench = common.workbench();
         FirstStartJob.Order order = new FirstStartJob.Order(
-                at(common.targets(allowReal, bench), target), bench.profiles().require(profile), Intents.NONE, board);
+                at(common.targets(bench), target), bench.profiles().require(profile), Intents.NONE, board);
         List<FileEdit> back = new FirstStartJob(bench).undo(order);
         show(common, new FirstStartPlan(back, List.of(), Optional.empty(), false));
         return ExitCode.DONE;
@@ -119,8 +117,8 @@ public final class FirstStartCommand {
         Workbench bench = common.workbench();
         BoardProfile board = bench.profiles().require(profile);
         StartedBut.Symptom symptom = Coded.of(StartedBut.Symptom.class, seen);
-        List<StartedBut.Reason> reasons = StartedBut.of(
-                symptom, new FirstStartJob(bench).found(at(common.targets(true, bench), target), board), board);
+        List<StartedBut.Reason> reasons =
+                StartedBut.of(symptom, new FirstStartJob(bench).found(at(common.readable(), target), board), board);
         common.print(
                 new WhyOut(reasons.stream()
                         .map(each -> new ReasonOut(

@@ -81,7 +81,7 @@ public final class ReachCommand implements Callable<Integer> {
             name = String.valueOf(target.get().getFileName());
             reach = new ReachCheck(bench)
                     .of(
-                            FirstStartCommand.at(common.targets(true, bench), target.get()),
+                            FirstStartCommand.at(common.readable(), target.get()),
                             bench.profiles().require(profile.get()),
                             mac);
         } else {

@@ -258,6 +258,6 @@ public final class ProfileCommand {
     }
 
     private static <T> T inside(Common common, Path path, Inspections.Inside<T> work) throws IOException {
-        return Inspections.inside(path, common.targets(false), TransferWatch.NONE, work);
+        return Inspections.inside(path, common.targets(), TransferWatch.NONE, work);
     }
 }

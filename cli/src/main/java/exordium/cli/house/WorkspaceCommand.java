@@ -81,7 +81,7 @@ public final class WorkspaceCommand {
             throw new UnreadableInput("There is no workspace in " + common.folder() + ".");
         }
         Workbench bench = common.workbench();
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
+        try (ConsoleProgress progress = common.progress(false)) {
             WorkspaceExport.write(bench, file, progress.meter());
         }
         long bytes = Files.size(file);
@@ -103,7 +103,7 @@ public final class WorkspaceCommand {
             throws IOException {
         Path where = folder.orElseGet(common::folder);
         Workbench bench;
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
+        try (ConsoleProgress progress = common.progress(false)) {
             bench = common.closedAtTheEnd(WorkspaceArchive.importFrom(
                     file, where, Clock.systemUTC(), ZoneId.systemDefault(), progress.meter()));
         }

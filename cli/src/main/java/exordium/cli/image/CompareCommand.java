@@ -39,9 +39,9 @@ public final class CompareCommand implements Callable<Integer> {
 
     @Override
     public Integer call() throws IOException {
-        Targets targets = common.targets(true);
+        Targets targets = common.readable();
         ImageComparison found;
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
+        try (ConsoleProgress progress = common.progress(false)) {
             found = Inspections.inside(
                     first,
                     targets,

@@ -50,7 +50,7 @@ public final class FilesCommand implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
         try {
-            return Inspections.inside(image, common.targets(true), TransferWatch.NONE, this::from);
+            return Inspections.inside(image, common.readable(), TransferWatch.NONE, this::from);
         } catch (MediumException e) {
             if (Files.isRegularFile(image)) {
                 throw new UnreadableInput(

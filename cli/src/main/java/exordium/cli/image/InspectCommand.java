@@ -82,7 +82,7 @@ public final class InspectCommand implements Callable<Integer> {
             return drive();
         }
         ImageFile image = ImageFile.open(file);
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
+        try (ConsoleProgress progress = common.progress(false)) {
             LongLook look = new LongLook(progress.meter(), image.name(), common::message);
             try (UnpackedImage unpacked = UnpackedImage.open(image, digest, look)) {
                 show(image, unpacked);
@@ -112,7 +112,7 @@ public final class InspectCommand implements Callable<Integer> {
     }
 
     private int drive() throws IOException {
-        Targets.Target target = common.targets(true).at(file, ByteSize.ZERO);
+        Targets.Target target = common.readable().at(file, ByteSize.ZERO);
         if (digest) {
             throw new UnreadableInput("--digest is for image files; " + file + " is a drive.");
         }

@@ -42,10 +42,10 @@ public final class VerifyCommand implements Callable<Integer> {
         if (!Files.exists(target)) {
             throw new UnreadableInput("There is no " + target + ".");
         }
-        Targets.Target found = common.targets(true).at(target, ByteSize.ZERO);
+        Targets.Target found = common.readable().at(target, ByteSize.ZERO);
         Verification result;
         boolean grown = false;
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false);
+        try (ConsoleProgress progress = common.progress(false);
                 BlockDevice device = found.read(progress.meter())) {
             result = Comparison.whole(file, device, progress.meter());
             if (!result.agrees()) {

@@ -72,9 +72,6 @@ public final class WriteCommand implements Callable<Integer> {
     @Option(names = "--digest", description = "work out the SHA-256 of the uncompressed image on the way")
     private boolean digest;
 
-    @Option(names = "--allow-real-drives", description = "allow a drive of this machine for this call")
-    private boolean allowReal;
-
     public record DifferenceOut(long offset, long bytes) {}
 
     record VerificationOut(long checkedBytes, boolean pastCache, List<DifferenceOut> differences) {}
@@ -104,7 +101,7 @@ public final class WriteCommand implements Callable<Integer> {
             throw new UnreadableInput("Going on is for one target at a time.");
         }
         ImageFile file = ImageFile.open(image);
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), !noVerify)) {
+        try (ConsoleProgress progress = common.progress(!noVerify)) {
             TransferMeter meter = progress.meter();
             List<WriteJob.Order> orders = orders(workbench, file, targets, meter);
             List<WriteReport> reports = new ArrayList<>();
@@ -132,7 +129,7 @@ public final class WriteCommand implements Callable<Integer> {
 
     private List<WriteJob.Order> orders(Workbench workbench, ImageFile file, List<Path> targets, TransferMeter meter)
             throws IOException {
-        Targets reach = common.targets(allowReal, workbench);
+        Targets reach = common.targets(workbench);
         ImageFile bounded = WriteJob.bounded(file, reach, targets);
         ByteSize size = sizeOf(bounded, meter);
         Optional<UsedMap> used =

@@ -91,21 +91,18 @@ public final class DriveCommand {
         @Option(names = "--confirm", required = true, paramLabel = "NAME", description = "its own name")
         private String confirm;
 
-        @Option(names = "--allow-real-drives", description = "allow a drive of this machine for this call")
-        private boolean allowReal;
-
         Targets.Target target(Common common, Workbench bench) throws IOException {
             if (!Files.exists(path)) {
                 throw new UnreadableInput("There is no " + path + ".");
             }
-            return common.targets(allowReal, bench).at(path, ByteSize.ZERO);
+            return common.targets(bench).at(path, ByteSize.ZERO);
         }
     }
 
     @Command(name = "clear", description = "Take partition tables and signatures off a drive, at both ends.")
     int clear(@Mixin Common common, @Mixin OnDrive on) throws IOException {
         Workbench bench = common.workbench();
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
+        try (ConsoleProgress progress = common.progress(true)) {
             return done(common, on.path, work(bench).clear(on.target(common, bench), on.confirm, progress.meter()));
         }
     }
@@ -126,7 +123,7 @@ public final class DriveCommand {
             @Option(names = "--how", paramLabel = "quick|free|whole", defaultValue = "quick") DriveWork.Proof how)
             throws IOException {
         Workbench bench = common.workbench();
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
+        try (ConsoleProgress progress = common.progress(true)) {
             CapacityProof.Report report =
                     work(bench).prove(on.target(common, bench), on.confirm, how, progress.meter());
             String id = String.valueOf(on.path.getFileName());

@@ -14,16 +14,12 @@ import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
-import picocli.CommandLine.Option;
 
 /** {@code drives}: every drive, with the reasons for which one is refused. */
 @Command(name = "drives", description = "List drives, and why any is refused.")
 public final class DrivesCommand implements Callable<Integer> {
     @Mixin
     private Common common;
-
-    @Option(names = "--allow-real-drives", description = "count drives of this machine as allowed for this call")
-    private boolean allowReal;
 
     private record DrivesOut(
             String id,
@@ -52,7 +48,7 @@ public final class DrivesCommand implements Callable<Integer> {
                     true,
                     List.of()));
         }
-        Targets targets = common.targets(allowReal);
+        Targets targets = common.targets();
         targets.notReached().ifPresent(why -> common.message(why.text()));
         for (MachineDrive drive : targets.ofMachine()) {
             List<String> refusals =

@@ -98,11 +98,10 @@ public final class MediumCommand {
                     String device,
             @Option(names = "--name", required = true, paramLabel = "NAME") String name,
             @Option(names = "--kind", paramLabel = "KIND", description = "such as card-quick (default: the likely one)")
-                    Optional<String> kind,
-            @Option(names = "--allow-real-drives") boolean allow)
+                    Optional<String> kind)
             throws IOException {
         Workbench bench = common.workbench();
-        Media.Medium medium = new PluggedIn(bench).takeIn(device, name, kind, common.allowsRealDrives(allow, bench));
+        Media.Medium medium = new PluggedIn(bench).takeIn(device, name, kind, common.allowsRealDrives(bench));
         MediaRegister register = new MediaRegister(bench);
         MediaRegister.Entry entry = register.all().stream()
                 .filter(each -> each.medium().id().equals(medium.id()))

@@ -30,7 +30,7 @@ public final class ShelfCommand {
     @Command(name = "image", description = "Copy an image file to the shelf and look into it.")
     int image(@Mixin Common common, @Parameters(paramLabel = "FILE") Path file) throws IOException {
         Images.Image image;
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
+        try (ConsoleProgress progress = common.progress(false)) {
             image = new Intake(common.workbench()).image(file, progress.meter());
         }
         common.print(

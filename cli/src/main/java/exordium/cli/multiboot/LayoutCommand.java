@@ -103,8 +103,7 @@ public final class LayoutCommand {
                             names = "--store",
                             paramLabel = "FILE",
                             description = "for entries of UEFI's list: a store of variables that holds them, made anew")
-                    Path store,
-            @Option(names = "--allow-real-drives") boolean allowReal)
+                    Path store)
             throws IOException {
         LayoutPlan plan = read(common, file);
         if (store != null && !Files.isDirectory(store.toAbsolutePath().getParent())) {
@@ -119,9 +118,8 @@ public final class LayoutCommand {
         }
         Workbench workbench = common.workbench();
         LayoutJob.Made made;
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), true)) {
-            made = new LayoutJob(workbench)
-                    .apply(plan, common.targets(allowReal, workbench), target, typed, progress.meter());
+        try (ConsoleProgress progress = common.progress(true)) {
+            made = new LayoutJob(workbench).apply(plan, common.targets(workbench), target, typed, progress.meter());
         }
         List<StartOut> starts = new ArrayList<>();
         List<String> lines = new ArrayList<>(lines(made.laid()));

@@ -198,7 +198,7 @@ public final class NetworkCommand {
             print(common, at, new NetworkKit.Done(List.of(), List.of(), List.of(), findings), shown, lines);
             return Finding.anyStops(findings) ? ExitCode.REFUSED : ExitCode.DONE;
         }
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
+        try (ConsoleProgress progress = common.progress(false)) {
             NetworkKit.Done done = at.bringTo(plan, roots(unpack), progress.meter());
             print(common, at, done, List.of(), lines(at, done));
         }
@@ -275,7 +275,7 @@ public final class NetworkCommand {
         if (address != null) {
             client = client.withAddress(address);
         }
-        try (ConsoleProgress progress = new ConsoleProgress(!common.json(), false)) {
+        try (ConsoleProgress progress = common.progress(false)) {
             NetworkKit.Done done = at.add(NetworkKit.checked(workbench, client), roots(unpack), progress.meter());
             print(common, at, done, List.of(), lines(at, done));
         }
