@@ -17,6 +17,12 @@ class PagesElsewhereTest extends PagesTest {
         return new PlainMachine();
     }
 
+    /** What stays of pages is counted on this machine. */
+    @Override
+    int visits() {
+        return 1;
+    }
+
     @Test
     void drivesOfTheMachineAreNotReachedAndThatIsSaid() {
         begin();

@@ -49,6 +49,11 @@ class PagesTest extends WindowCase {
         assertThat(thrown).isEmpty();
     }
 
+    /** How often every page is gone to. */
+    int visits() {
+        return VISITS;
+    }
+
     /** The machine the window runs on. */
     Machine machine() {
         return Machine.here();
@@ -214,7 +219,7 @@ class PagesTest extends WindowCase {
     void manyVisitsOfEveryPageLeaveOneAlive() {
         begin();
         List<WeakReference<Node>> pages = new ArrayList<>();
-        for (int visit = 0; visit < VISITS; visit++) {
+        for (int visit = 0; visit < visits(); visit++) {
             for (Place place : everywhere()) {
                 go(place);
                 Hand.on(() -> {
@@ -227,7 +232,7 @@ class PagesTest extends WindowCase {
             }
             forgetEvents();
         }
-        assertThat(pages).hasSizeGreaterThan(VISITS * Place.Shelf.values().length);
+        assertThat(pages).hasSizeGreaterThan(visits() * Place.Shelf.values().length);
         go(Place.Shelf.LOGBOOK);
         hand.untilKept("one page is alive", () -> {
             forgetEvents();

@@ -5,7 +5,6 @@ import exordium.core.block.MachineDrives;
 import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.Pennant;
 import exordium.core.finding.Step;
-import exordium.core.storage.media.MediumKind;
 import exordium.jobs.media.PluggedIn;
 import java.io.IOException;
 import java.util.List;
@@ -107,10 +106,6 @@ public final class DriveWatch implements AutoCloseable {
                 .map(Cell::step)
                 .findFirst()
                 .orElse(Step.COPIES);
-    }
-
-    public MediumKind likelyKind(PluggedIn.Plugged drive) {
-        return pluggedIn.likelyKind(drive.drive());
     }
 
     public void takeIn(PluggedIn.Plugged drive, String name, String kind) {

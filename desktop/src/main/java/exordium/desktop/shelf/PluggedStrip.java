@@ -123,14 +123,14 @@ public final class PluggedStrip extends VBox {
                     look(each),
                     letGo(each));
         }
-        TextField name = new TextField(each.title());
+        TextField name = new TextField(each.guess().name());
         name.setId("plugged-name-" + each.id());
         name.setAccessibleText("What " + each.id() + " is called");
         ComboBox<MediumKind> kind = new ComboBox<>();
         kind.setId("plugged-kind-" + each.id());
         WordCell.in(kind, MediumKind::title);
         kind.getItems().setAll(house.workbench().media().kinds());
-        kind.setValue(watch.likelyKind(each));
+        kind.setValue(each.guess().kind());
         Button take = Parts.button(
                 "Take it into the register",
                 () -> watch.takeIn(each, name.getText(), kind.getValue().id()),

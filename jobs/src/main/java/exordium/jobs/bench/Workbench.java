@@ -315,6 +315,11 @@ public final class Workbench implements AutoCloseable {
         return ours ? workspace.media().byFile(String.valueOf(path.getFileName())) : Optional.empty();
     }
 
+    /** A drive of the machine was taken into the register, or out of it. */
+    public void recogniseAnew(Targets.Target target) {
+        byContents.remove(target);
+    }
+
     /** The board that a drive of the workspace is plugged into. */
     public Optional<BoardAtHand> holder(String driveFile) throws IOException {
         Optional<Boards.Board> holder = Optional.ofNullable(inService().get(driveFile));

@@ -5,6 +5,7 @@ import exordium.core.access.Ability;
 import exordium.core.access.BoardState;
 import exordium.core.access.CarrierKind;
 import exordium.core.access.HandSteps;
+import exordium.core.board.BoardProfile;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
 import exordium.core.finding.NotPossible;
@@ -13,6 +14,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
+import exordium.core.storage.media.MediumKind;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.RegisterSnapshot;
 import exordium.jobs.bench.Workbench;
@@ -22,6 +24,7 @@ import exordium.jobs.run.BoardDeed;
 import exordium.jobs.run.JobRunner;
 import exordium.store.Media;
 import java.io.IOException;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 
@@ -207,6 +210,15 @@ public final class BoardJobs {
             throws IOException {
         BoardChecks.requirePort(at.profile(), port);
         return plug(at, new BoardState.Plug(port, medium.file(), medium.kind(), carrier, true));
+    }
+
+    /** Ports of a board that take this kind of medium, those with nothing in them first; what is soldered on takes none. */
+    public List<BoardProfile.Port> portsFor(Workbench.BoardAtHand at, MediumKind kind) {
+        return at.profile().ports().stream()
+                .filter(port -> port.soldered().isEmpty() && port.buses().contains(kind.bus()))
+                .sorted(Comparator.comparing((BoardProfile.Port port) -> at.board().attached().stream()
+                        .anyMatch(plug -> plug.port().equals(port.id()))))
+                .toList();
     }
 
     /**

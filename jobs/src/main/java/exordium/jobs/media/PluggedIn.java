@@ -10,6 +10,7 @@ import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.media.MediumKind;
+import exordium.core.storage.media.Newcomer;
 import exordium.jobs.bench.DriveTools;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
@@ -22,9 +23,13 @@ import exordium.store.Media;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 
 /** Drives of this machine that come and go: which of them the register knows, and taking in those it does not. */
 public final class PluggedIn {
@@ -50,8 +55,9 @@ public final class PluggedIn {
      * A drive and the medium of the register that it is, where it is one.
      *
      * @param alike names of media it could be as well as each other, so that none is taken for it
+     * @param guess what it would be taken in as
      */
-    public record Plugged(MachineDrive drive, Optional<Media.Medium> medium, List<String> alike) {
+    public record Plugged(MachineDrive drive, Optional<Media.Medium> medium, List<String> alike, Newcomer guess) {
         public String id() {
             return drive.id();
         }
@@ -62,9 +68,38 @@ public final class PluggedIn {
         }
     }
 
-    /** What a drive most likely is, by the way this machine has it connected; its owner may know better. */
-    public MediumKind likelyKind(MachineDrive drive) {
-        return likelyKind(drive.bus().equals("mmc") ? "sd" : drive.bus());
+    /** What a drive that is in no register is called until its owner says otherwise, and what it most likely is. */
+    public Newcomer guess(MachineDrive drive) {
+        Set<String> taken = workbench.workspace().media().all().stream()
+                .map(Media.Medium::name)
+                .collect(Collectors.toSet());
+        return Newcomer.of(
+                workbench.media().kinds(), drive.bus(), drive.removable(), drive.model(), drive.size(), taken);
+    }
+
+    /** The same for each of these that is a drive of this machine, may be used, and is in no register. */
+    public Map<Targets.Target, Newcomer> guesses(List<Targets.Target> targets) {
+        Map<Targets.Target, Newcomer> guesses = new LinkedHashMap<>();
+        for (Targets.Target each : targets) {
+            boolean fresh = each.description().refusals().isEmpty()
+                    && workbench.registered(each).isEmpty();
+            each.opener().ofMachine().filter(drive -> fresh).ifPresent(drive -> guesses.put(each, guess(drive)));
+        }
+        return guesses;
+    }
+
+    /**
+     * Takes in what a deed is about to be done to: from its first byte on, row, proof, pace and wear belong to it.
+     *
+     * @throws UnreadableInput when it has a name that is taken; nothing is done then
+     */
+    public Media.Medium takeIn(Targets.Target target, String name, MediumKind kind) throws IOException {
+        MachineDrive drive = target.opener()
+                .ofMachine()
+                .orElseThrow(() -> new UnreadableInput(target.description().id() + " is no drive of this machine."));
+        Media.Medium medium = takeIn(drive, name, kind.id());
+        workbench.recogniseAnew(target);
+        return medium;
     }
 
     private MediumKind likelyKind(String bus) {
@@ -81,7 +116,8 @@ public final class PluggedIn {
         for (MachineDrive drive : machine.list(workbench.workspace().folder())) {
             if (drive.fixed().isEmpty()) {
                 Optional<Media.Medium> medium = register.recognise(drive);
-                plugged.add(new Plugged(drive, medium, medium.isPresent() ? List.of() : register.alike(drive)));
+                plugged.add(new Plugged(
+                        drive, medium, medium.isPresent() ? List.of() : register.alike(drive), guess(drive)));
             }
         }
         return plugged;
@@ -169,7 +205,7 @@ public final class PluggedIn {
             throw new Refused(Targets.OFF);
         }
         Refused.ifAnyStops(drive.fixed());
-        return takeIn(drive, name, kind.orElseGet(() -> likelyKind(drive).id()));
+        return takeIn(drive, name, kind.orElseGet(() -> guess(drive).kind().id()));
     }
 
     /**

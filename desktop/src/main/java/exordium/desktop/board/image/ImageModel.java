@@ -2,12 +2,14 @@
 package exordium.desktop.board.image;
 
 import exordium.core.copies.care.WayBack;
+import exordium.core.storage.media.Newcomer;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.StationModel;
 import exordium.desktop.desk.House;
 import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.media.PluggedIn;
 import exordium.jobs.writing.WriteJob;
 import exordium.store.Copies;
 import exordium.store.Media;
@@ -27,6 +29,7 @@ import java.util.Optional;
  *     house's way back
  * @param registered which medium of the register a target is
  * @param inServiceAt the name of the board a drive is in, by the drive's file
+ * @param newcomers what drives are called that are in no register yet, and what they most likely are
  * @param unfinished writes that were cut off
  */
 public record ImageModel(
@@ -34,6 +37,7 @@ public record ImageModel(
         List<ImageSource> sources,
         Map<Targets.Target, Media.Medium> registered,
         Map<String, String> inServiceAt,
+        Map<Targets.Target, Newcomer> newcomers,
         List<Targets.Target> targets,
         List<WriteJob.Unfinished> unfinished)
         implements StationModel {
@@ -53,6 +57,7 @@ public record ImageModel(
                 sources(workbench, board.id(), registered),
                 registered,
                 workbench.inServiceAt(),
+                new PluggedIn(workbench).guesses(targets),
                 targets,
                 WriteJob.unfinished(workbench));
     }
@@ -83,19 +88,24 @@ public record ImageModel(
         return sources;
     }
 
+    /** What a target would be taken into the register as; empty where it is in it, or no drive of this machine. */
+    public Optional<Newcomer> newcomer(Targets.Target target) {
+        return Optional.ofNullable(newcomers.get(target));
+    }
+
     /** The register's entry behind a target. */
     public Optional<Media.Medium> registered(Targets.Target target) {
         return Optional.ofNullable(registered.get(target));
     }
 
-    /** What one would write to: the board's own medium, else one that is in service nowhere. */
+    /** What one would write to: the board's own medium, else one that is new here, else one that is in service nowhere. */
     public Optional<Targets.Target> usualTarget() {
         Optional<Targets.Target> own = targets.stream()
                 .filter(each -> registered(each)
                         .filter(medium -> board.medium().filter(medium::equals).isPresent())
                         .isPresent())
                 .findFirst();
-        return own.or(() -> targets.stream()
+        return own.or(() -> newcomers.keySet().stream().findFirst()).or(() -> targets.stream()
                 .filter(each -> registered(each)
                         .filter(medium -> !inServiceAt.containsKey(medium.file()))
                         .isPresent())

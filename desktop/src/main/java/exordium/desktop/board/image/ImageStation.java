@@ -7,8 +7,10 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
+import exordium.core.storage.media.Newcomer;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
+import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.board.station.Station;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.JobsModel;
@@ -50,6 +52,7 @@ public final class ImageStation extends Station<ImageModel> {
     private final ListChangeListener<RunningJob> runningChanged = change -> jobsChanged();
     private final ChangeListener<JobsModel.Written> reportArrived = (property, before, now) -> written(now);
     private final WriteWays ways;
+    private final NewcomerRow newcomer;
     private final VBox cutOff = new VBox(4);
     private List<WriteJob.Planned> plans = List.of();
     private List<Finding> rehearsed = List.of();
@@ -63,6 +66,7 @@ public final class ImageStation extends Station<ImageModel> {
         this.asked = house.navigation().takeWish();
         this.draft = new WriteDraft(model);
         this.ways = new WriteWays(draft, model.targets(), this::waysChanged);
+        this.newcomer = new NewcomerRow(house.workbench().media().kinds());
         this.progress = new WriteProgress(
                 strips::tide, report -> house.facts().perform(() -> ReportSheet.save(house.workbench(), report)));
         this.deed = Parts.button("", this::write, "deed");
@@ -161,6 +165,7 @@ public final class ImageStation extends Station<ImageModel> {
                 Parts.heading("Image and target", "two strips, one scale"),
                 missing(),
                 source,
+                newcomer,
                 ways,
                 strips,
                 cutOff,
@@ -220,6 +225,7 @@ public final class ImageStation extends Station<ImageModel> {
     /** Reads both sides' layout for the strips. */
     private void chosen() {
         progress.forget();
+        newcomer.show(draft.target().flatMap(model::newcomer));
         waysChanged();
         Optional<ImageSource> from = draft.image();
         Optional<Targets.Target> to = draft.target();
@@ -324,9 +330,18 @@ public final class ImageStation extends Station<ImageModel> {
                             .write(
                                     draft.deed().replaceFirst("^Write ", "Writing "),
                                     plans,
+                                    newcomers(),
                                     ways.grows(),
                                     draft.image().filter(ImageSource::ofMedium).map(source -> ways.after())));
         }
+    }
+
+    /** What the drives that are in no register yet are taken in as, in the order of the plans. */
+    private List<Optional<Newcomer>> newcomers() {
+        List<Optional<Newcomer>> all = new ArrayList<>();
+        all.add(newcomer.told());
+        draft.also().forEach(each -> all.add(model.newcomer(each)));
+        return all;
     }
 
     private void jobsChanged() {
@@ -354,5 +369,17 @@ public final class ImageStation extends Station<ImageModel> {
         strips.heldBefore();
         progress.reported(ended.reports());
         advise(after(ended.reports()));
+        if (ended.reports().stream().allMatch(report -> report.verdict().good())) {
+            offerNext(ended.job());
+        }
+    }
+
+    /** The first medium that was written, and the ports of this board that take it. */
+    private void offerNext(RunningJob written) {
+        OpenedBoard here = board();
+        house.reading()
+                .look(
+                        () -> NextStep.Where.of(house, here, written.target().orElse("")),
+                        where -> where.ifPresent(each -> progress.next(NextStep.of(house, here, each))));
     }
 }

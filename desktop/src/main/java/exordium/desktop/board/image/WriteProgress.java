@@ -19,6 +19,7 @@ import java.util.function.Consumer;
 import javafx.animation.Animation;
 import javafx.animation.KeyFrame;
 import javafx.animation.Timeline;
+import javafx.scene.Node;
 import javafx.scene.layout.VBox;
 
 /** Before a write what will happen, while it runs its soundings, afterwards what came of it. */
@@ -133,6 +134,12 @@ final class WriteProgress extends VBox {
     private static ByteSize sum(List<TransferMeter.Sounding> soundings) {
         return ByteSize.of(
                 soundings.stream().mapToLong(TransferMeter.Sounding::bytes).sum());
+    }
+
+    /** What comes after a write that was proven, above its report. */
+    void next(Node step) {
+        getChildren().removeIf(node -> "next-step".equals(node.getId()));
+        getChildren().add(0, step);
     }
 
     void reported(List<WriteReport> ended) {

@@ -2,6 +2,7 @@
 package exordium.desktop.board.image;
 
 import exordium.core.finding.Finding;
+import exordium.core.storage.media.Newcomer;
 import exordium.core.writing.TransferMeter;
 import exordium.core.writing.WriteReport;
 import exordium.desktop.desk.House;
@@ -11,6 +12,7 @@ import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.copies.care.AfterWrite;
 import exordium.jobs.media.DriveWork;
+import exordium.jobs.media.PluggedIn;
 import exordium.jobs.writing.WriteJob;
 import java.io.IOException;
 import java.security.SecureRandom;
@@ -30,11 +32,22 @@ final class WriteRequests {
         this.board = board;
     }
 
-    /** Of plans that have no stop; reports arrive as the job's {@link JobsModel.Written}. */
-    Request<Void> write(String title, List<WriteJob.Planned> plans, boolean grows, Optional<AfterWrite.Wanted> after) {
+    /** Of plans that have no stop; newcomers: what drives are taken in as first, in their order. Reports arrive as the job's {@link JobsModel.Written}. */
+    Request<Void> write(
+            String title,
+            List<WriteJob.Planned> plans,
+            List<Optional<Newcomer>> newcomers,
+            boolean grows,
+            Optional<AfterWrite.Wanted> after) {
         Set<String> drives =
                 plans.stream().map(each -> each.plan().target().id()).collect(Collectors.toSet());
         return request(title, drives, plans.get(0).plan().target().id(), meter -> {
+            for (int i = 0; i < plans.size(); i++) {
+                if (newcomers.get(i).isPresent()) {
+                    Newcomer told = newcomers.get(i).get();
+                    new PluggedIn(house.workbench()).takeIn(plans.get(i).target(), told.name(), told.kind());
+                }
+            }
             List<WriteJob.Order> orders = orders(plans, meter);
             List<WriteReport> done = WriteJob.runAll(house.workbench(), orders);
             house.jobs().ended(meter, done, List.of());
