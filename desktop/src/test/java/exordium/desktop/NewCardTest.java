@@ -62,7 +62,7 @@ class NewCardTest extends WindowCase {
         ready();
         hand.click("roster-attic");
         hand.click("stop-image");
-        hand.until("the card is offered", () -> hand.page().contains("in the register from now on"));
+        hand.until("the card is offered", () -> hand.page().contains("taken into the register with this write"));
         hand.fill("newcomer-name", "Attic card");
         hand.click("confirm");
         hand.type(loop);

@@ -193,6 +193,7 @@ public final class ImageStation extends Station<ImageModel> {
         model = fresh;
         draft.model(fresh);
         takeIn(fresh.targets());
+        newcomer.show(draft.target().flatMap(model::newcomer));
         judge();
         return true;
     }

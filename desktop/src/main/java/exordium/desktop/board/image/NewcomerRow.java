@@ -31,10 +31,10 @@ final class NewcomerRow extends HBox {
         getChildren()
                 .setAll(
                         Parts.cell(Parts.label("New", "soft"), 52),
-                        Parts.label("in the register from now on, as", "soft"),
                         name,
                         kind,
-                        Parts.label("its proof and its wear belong to it", "aside", "small"));
+                        Parts.label(
+                                "taken into the register with this write, proof and wear with it", "aside", "small"));
         show(Optional.empty());
     }
 
