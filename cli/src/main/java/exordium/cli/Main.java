@@ -38,6 +38,7 @@ import exordium.core.finding.PlainText;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.quantity.Slips;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.Opening;
 import java.nio.file.Path;
@@ -182,12 +183,31 @@ public final class Main implements Runnable, Common.Root {
         line.setExecutionStrategy(main::executed);
         line.setExecutionExceptionHandler(Main::say);
         line.setParameterExceptionHandler((failure, args) -> {
-            failure.getCommandLine().getErr().println(PlainText.line(failure.getMessage()));
+            failure.getCommandLine().getErr().println(PlainText.line(sentence(failure)));
             return ExitCode.BAD_INPUT;
         });
         line.setCaseInsensitiveEnumValuesAllowed(true);
         line.registerConverter(LocalDate.class, Main::date);
         return line;
+    }
+
+    /** A word that is none of a command's gets the nearest there is. */
+    private static String sentence(CommandLine.ParameterException failure) {
+        if (!(failure instanceof CommandLine.UnmatchedArgumentException unmatched)) {
+            return failure.getMessage();
+        }
+        String word = unmatched.getUnmatched().get(0);
+        CommandLine line = failure.getCommandLine();
+        if (word.startsWith("-")) {
+            List<String> options =
+                    new ArrayList<>(line.getCommandSpec().optionsMap().keySet());
+            return "There is no option " + word + " here." + Slips.meant(word, options);
+        }
+        List<String> commands = new ArrayList<>(line.getSubcommands().keySet());
+        return commands.isEmpty()
+                ? "\"" + word + "\" is one word too many here."
+                : "There is no command \"" + word + "\"; there are " + String.join(", ", commands) + "."
+                        + Slips.meant(word, commands);
     }
 
     private static LocalDate date(String word) {

@@ -7,6 +7,7 @@ import exordium.core.block.TransferWatch;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
 import exordium.core.testing.Needs;
+import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardRegister;
 import exordium.jobs.shelf.Intake;
@@ -38,7 +39,6 @@ class NewCardTest extends WindowCase {
                     .substring("/dev/".length());
         }
         workbench = DemoHouse.empty(own, Clock.systemUTC());
-        workbench.rules().realDrives(true);
         image = new DiskBuilder(own).id("0c4d0c4e").build("system.img");
         new Intake(workbench).image(image, TransferWatch.NONE);
         new BoardRegister(workbench).add(BoardRegister.Description.of("Attic", "plover-4", "4 GB"));
@@ -62,6 +62,17 @@ class NewCardTest extends WindowCase {
         ready();
         hand.click("roster-attic");
         hand.click("stop-image");
+        // A house rule refuses it, and is changed at the place.
+        hand.see("target");
+        hand.until(
+                "the drives are there",
+                () -> Hand.on(() -> hand.<Targets.Target>box("target").getItems().stream()
+                        .anyMatch(each -> each.description().id().equals(loop))));
+        Hand.on(() -> hand.<Targets.Target>box("target").getItems().stream()
+                .filter(each -> each.description().id().equals(loop))
+                .findFirst()
+                .ifPresent(hand.<Targets.Target>box("target")::setValue));
+        hand.click("allow-real-drives");
         hand.until("the card is offered", () -> hand.page().contains("taken into the register with this write"));
         hand.fill("newcomer-name", "Attic card");
         hand.click("confirm");

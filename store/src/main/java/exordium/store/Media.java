@@ -159,13 +159,15 @@ public final class Media {
 
     /** @throws UnreadableInput when there is none of that id or label */
     public Medium require(String idOrLabel) throws UnreadableInput {
-        return listed().stream()
+        List<Listed> all = listed();
+        List<String> known = all.stream().map(each -> each.medium().id()).toList();
+        return all.stream()
                 .filter(each -> each.medium().id().equals(idOrLabel)
                         || each.details().label().equals(idOrLabel))
                 .map(Listed::medium)
                 .findFirst()
-                .orElseThrow(
-                        () -> new UnknownName("There is no medium \"" + idOrLabel + "\" in the register.", idOrLabel));
+                .orElseThrow(() ->
+                        new UnknownName("There is no medium \"" + idOrLabel + "\" in the register.", idOrLabel, known));
     }
 
     public Details details(String id) {

@@ -1,9 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.finding;
 
+import exordium.core.quantity.Slips;
 import java.util.List;
 
-/** A name that stands for nothing here. Carries it, and the names there are where they can be counted. */
+/** A name that stands for nothing here. Carries it, and the names there are where they can be counted; the nearest is offered. */
 public final class UnknownName extends UnreadableInput {
     private static final long serialVersionUID = 1L;
     private final String name;
@@ -14,7 +15,7 @@ public final class UnknownName extends UnreadableInput {
     }
 
     public UnknownName(String sentence, String name, List<String> known) {
-        super(sentence);
+        super(sentence + Slips.meant(name, known));
         this.name = name;
         this.known = List.copyOf(known);
     }

@@ -130,11 +130,12 @@ public record FirmwareStatus(
         if (release.version().equals(chip.running())) {
             findings.add(Finding.note(
                     "same-release", "The board runs this release already.", Basis.computed("the releases' dates")));
+        } else {
+            findings.add(Finding.caution(
+                    "restart-not-off",
+                    "Restart the board to take it over; never cut the power while the chip is written.",
+                    Basis.practice()));
         }
-        findings.add(Finding.caution(
-                "restart-not-off",
-                "Restart the board to take it over; never cut the power while the chip is written.",
-                Basis.practice()));
         findings.add(Finding.note(
                 "release-notes", release.version() + ": " + release.notes(), Basis.computed("the release's notes")));
         return Finding.worstFirst(findings);

@@ -37,6 +37,7 @@ public final class PublishedChecksum {
 
     private static final int LONGEST_LINE = 1 << 14;
     private static final String BYTE_ORDER_MARK = "\uFEFF";
+    private static final Pattern TAGGED = Pattern.compile("[A-Z0-9-]{3,10} \\((.*)\\) = ([0-9a-fA-F]{32,128})");
     private static final Pattern LINE = Pattern.compile("([0-9a-fA-F]{32,128})(?:\\s+[ *]?(.*))?");
 
     /** The kinds told apart by how many hex digits they have; the strongest first. */
@@ -155,7 +156,7 @@ public final class PublishedChecksum {
         }
     }
 
-    private static Optional<String> in(Path list, String name, boolean nameMayLack, SumKind kind) throws IOException {
+    private static Optional<String> in(Path list, String name, boolean own, SumKind kind) throws IOException {
         if (!Files.isRegularFile(list)) {
             return Optional.empty();
         }
@@ -167,17 +168,42 @@ public final class PublishedChecksum {
                     LARGEST_LIST);
         }
         try (BoundedLines lines = new BoundedLines(list, LONGEST_LINE)) {
+            Optional<Line> only = Optional.empty();
+            long count = 0;
             for (Optional<String> line = lines.next(); line.isPresent(); line = lines.next()) {
-                Matcher match =
-                        LINE.matcher(line.get().replace(BYTE_ORDER_MARK, "").trim());
-                if (match.matches() && match.group(1).length() == kind.digits) {
-                    String named = match.group(2);
-                    if (named == null ? nameMayLack : named.equals(name)) {
-                        return Optional.of(match.group(1).toLowerCase(Locale.ROOT));
-                    }
+                Optional<Line> read =
+                        Line.of(line.get()).filter(each -> each.hex().length() == kind.digits);
+                if (read.filter(each -> each.isOf(name)).isPresent()) {
+                    return read.map(Line::hex);
                 }
+                count += read.isPresent() ? 1 : 0;
+                only = only.or(() -> read);
             }
+            // Beside the image and of its name, the one line there is means it, whatever it was called where it was
+            // made.
+            return own && count == 1 ? only.map(Line::hex) : Optional.empty();
         }
-        return Optional.empty();
+    }
+
+    /** A line of a list, in one of the two forms that the coreutils' tools write; name: empty where it has none. */
+    private record Line(String hex, String name) {
+        static Optional<Line> of(String text) {
+            String bare = text.replace(BYTE_ORDER_MARK, "").trim();
+            Matcher plain = LINE.matcher(bare);
+            if (plain.matches()) {
+                String name = plain.group(2) == null ? "" : plain.group(2);
+                return Optional.of(new Line(plain.group(1).toLowerCase(Locale.ROOT), name));
+            }
+            Matcher tagged = TAGGED.matcher(bare);
+            return tagged.matches()
+                    ? Optional.of(new Line(tagged.group(2).toLowerCase(Locale.ROOT), tagged.group(1)))
+                    : Optional.empty();
+        }
+
+        /** Whatever folder stands before the name. */
+        boolean isOf(String file) {
+            return name.substring(Math.max(name.lastIndexOf('/'), name.lastIndexOf('\\')) + 1)
+                    .equals(file);
+        }
     }
 }

@@ -22,7 +22,10 @@ public interface Coded {
         return all.stream()
                 .filter(each -> each.code().equalsIgnoreCase(code))
                 .findFirst()
-                .orElseThrow(() -> new IllegalArgumentException("There is no \"" + code + "\" here, only "
-                        + String.join(", ", all.stream().map(Coded::code).toList()) + "."));
+                .orElseThrow(() -> {
+                    List<String> known = all.stream().map(Coded::code).toList();
+                    return new IllegalArgumentException("There is no \"" + code + "\" here, only "
+                            + String.join(", ", known) + "." + Slips.meant(code, known));
+                });
     }
 }

@@ -18,6 +18,13 @@ public final class Slips {
                 .min(Comparator.comparingInt(each -> between(lower, each.toLowerCase(Locale.ROOT))));
     }
 
+    /** The nearest as a question behind a sentence; nothing where none is near enough. */
+    public static String meant(String word, Collection<String> known) {
+        return nearest(word, known)
+                .map(each -> " Did you mean \"" + each + "\"?")
+                .orElse("");
+    }
+
     /** Levenshtein's distance ("Binary codes capable of correcting deletions, insertions, and reversals", 1966). */
     public static int between(String one, String other) {
         int[] row = new int[other.length() + 1];

@@ -301,6 +301,28 @@ class ImageFileTest {
         }
     }
 
+    /** Lists made where the image lay in a folder, by either form of the coreutils' tools; or of one line under another name. */
+    @Test
+    void theLineOfThatBaseNameCountsWhateverFolderStandsBeforeIt() throws IOException {
+        Path made = Files.createDirectories(folder.resolve("release/2026"));
+        Files.copy(raw, made.resolve("image.img"));
+        Files.writeString(
+                folder.resolve("SHA256SUMS"), GeneralTools.run(folder, "sha256sum", "./release/2026/image.img"));
+        assertThat(PublishedChecksum.check(raw)).isEqualTo(PublishedChecksum.State.AGREES);
+        Files.writeString(
+                folder.resolve("SHA256SUMS"), GeneralTools.run(folder, "sha256sum", "--tag", "release/2026/image.img"));
+        assertThat(PublishedChecksum.check(raw)).isEqualTo(PublishedChecksum.State.AGREES);
+        Files.delete(folder.resolve("SHA256SUMS"));
+        Path own = folder.resolve("image.img.sha256");
+        String sum = PublishedChecksum.sha256(raw);
+        Files.writeString(own, sum + "  build/as-it-was-called.img\n");
+        assertThat(PublishedChecksum.check(raw)).isEqualTo(PublishedChecksum.State.AGREES);
+        Files.writeString(own, sum + "  one.img\n" + "0".repeat(64) + "  two.img\n");
+        assertThat(PublishedChecksum.check(raw)).isEqualTo(PublishedChecksum.State.NONE_KNOWN);
+        Files.writeString(own, "0".repeat(64) + "  one.img\n" + sum + " *C:\\out\\image.img\n");
+        assertThat(PublishedChecksum.check(raw)).isEqualTo(PublishedChecksum.State.AGREES);
+    }
+
     /** Large ones are unpacked by the system's library: whole ones come out, damaged ones are told. */
     @ParameterizedTest
     @ValueSource(strings = {"-0 --block-size=2MiB -C sha256", "-0 -T1"})

@@ -4,6 +4,7 @@ package exordium.desktop.sheet;
 import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.Cell;
 import exordium.core.daysheet.DaySheet;
+import exordium.core.daysheet.Narrowing;
 import exordium.core.daysheet.Pennant;
 import exordium.core.daysheet.Task;
 import exordium.core.finding.Step;
@@ -26,6 +27,8 @@ import javafx.geometry.VPos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.ListCell;
+import javafx.scene.control.ListView;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
@@ -43,10 +46,18 @@ public final class DaySheetView extends HBox implements Page {
     private static final double CELLS = (100 - NAMES) / Step.values().length;
 
     private static final int ROWS_A_FRAME = 1;
+    /** As many as stand below each other at once; of more, only those are laid out that are seen, and the sheet can be narrowed. */
+    private static final int FEW = 14;
+
+    private static final int MOST_TASKS = 30;
+    private static final double ROW = 50;
 
     private final House house;
     private VBox left = new VBox();
     private VBox rows = new VBox();
+    private final NarrowRow narrow = new NarrowRow(this::narrowed);
+    private final ListView<BoardRow> many = new ListView<>();
+    private Narrowing narrowing = Narrowing.NONE;
     private DaySheet shown;
     private LocalDate shownOn;
 
@@ -54,7 +65,42 @@ public final class DaySheetView extends HBox implements Page {
         super(14);
         this.house = house;
         getStyleClass().add("page");
+        many.setId("sheet-rows");
+        many.setFixedCellSize(ROW);
+        many.setFocusTraversable(false);
+        many.setCellFactory(list -> new ListCell<>() {
+            @Override
+            protected void updateItem(BoardRow board, boolean empty) {
+                super.updateItem(board, empty);
+                if (empty || board == null) {
+                    setGraphic(null);
+                    return;
+                }
+                GridPane line = row(board);
+                line.prefWidthProperty().bind(widthProperty());
+                setGraphic(line);
+            }
+        });
         facts();
+    }
+
+    private void narrowed(Narrowing wanted) {
+        narrowing = wanted;
+        if (shown != null) {
+            showMany(shown);
+        }
+    }
+
+    /** Where there are many, the list keeps its place; what differs is drawn anew as it is seen. */
+    private void showMany(DaySheet day) {
+        DaySheet narrowed = narrowing.of(day);
+        narrow.show(day, narrowed);
+        if (!many.getItems().equals(narrowed.boards())) {
+            many.getItems().setAll(narrowed.boards());
+        }
+        if (getChildren().size() > 1) {
+            getChildren().set(1, tasks(narrowed));
+        }
     }
 
     @Override
@@ -81,12 +127,33 @@ public final class DaySheetView extends HBox implements Page {
         DaySheet before = shown;
         shown = day;
         shownOn = today;
-        if (before != null && !before.boards().isEmpty() && ids(before).equals(ids(day))) {
+        if (day.boards().size() > FEW) {
+            showLarge(before, day, today, back);
+        } else if (before != null && !before.boards().isEmpty() && ids(before).equals(ids(day))) {
             change(before, day, today);
             back.run();
         } else {
             show(day, today, back);
         }
+    }
+
+    private void showLarge(DaySheet before, DaySheet day, LocalDate today, Runnable back) {
+        if (before == null || before.boards().size() <= FEW) {
+            VBox sheet = new VBox(head(), Parts.grow(many));
+            sheet.getStyleClass().add("sheet");
+            left = new VBox(6, title(day, today), narrow, Parts.grow(sheet), foot());
+            getChildren().setAll(Parts.grow(left), new VBox());
+        }
+        left.getChildren().set(0, title(day, today));
+        showMany(day);
+        back.run();
+    }
+
+    private HBox foot() {
+        Button add = Parts.button(
+                Place.Form.NEW_BOARD.title(), () -> house.navigation().go(Place.Form.NEW_BOARD), "task", "small");
+        add.setId("new-board");
+        return Parts.row(14, Parts.grow(Legend.row()), add);
     }
 
     private static List<String> ids(DaySheet sheet) {
@@ -123,13 +190,9 @@ public final class DaySheetView extends HBox implements Page {
         scroll.setFitToWidth(true);
         scroll.setFitToHeight(true);
         scroll.setFocusTraversable(false);
-        Button add = Parts.button(
-                Place.Form.NEW_BOARD.title(), () -> house.navigation().go(Place.Form.NEW_BOARD), "task", "small");
-        add.setId("new-board");
-        HBox foot = Parts.row(14, Parts.grow(Legend.row()), add);
         left = day.boards().isEmpty()
                 ? new VBox(12, title(day, today), empty())
-                : new VBox(6, title(day, today), Parts.grow(scroll), foot);
+                : new VBox(6, title(day, today), Parts.grow(scroll), foot());
         getChildren().setAll(Parts.grow(left), tasks(day));
     }
 
@@ -252,13 +315,21 @@ public final class DaySheetView extends HBox implements Page {
     private VBox tasks(DaySheet sheet) {
         VBox list = new VBox(12);
         List<Supplier<HBox>> rows = sheet.tasks().stream()
+                .limit(MOST_TASKS)
                 .<Supplier<HBox>>map(each -> () -> task(each))
                 .toList();
         Gradual.fill(list, rows, ROWS_A_FRAME, () -> {});
         if (sheet.tasks().isEmpty()) {
             list.getChildren().add(Parts.paragraph("Nothing is due.", "soft"));
         }
-        ScrollPane scroll = new ScrollPane(list);
+        int more = sheet.tasks().size() - MOST_TASKS;
+        VBox all = more > 0
+                ? new VBox(
+                        12,
+                        list,
+                        Parts.paragraph("and " + more + " more; narrow the sheet to see them.", "aside", "small"))
+                : list;
+        ScrollPane scroll = new ScrollPane(all);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
         VBox column = new VBox(10, Parts.label("Today, worst first", "heading"), Parts.grow(scroll));

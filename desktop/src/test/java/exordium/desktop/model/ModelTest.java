@@ -42,6 +42,7 @@ import exordium.jobs.media.MediaRegister;
 import exordium.jobs.media.OpenedSource;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.writing.WriteJob;
+import exordium.store.Media;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -265,11 +266,17 @@ class ModelTest {
                 .hasSize(8);
         // What is on a medium that is here is a source as well, after images and copies.
         assertThat(sources.get(8).kind()).isEqualTo(ImageSource.SourceKind.MEDIUM);
-        // The house's way back stands first.
-        assertThat(sources.get(0).title()).isEqualTo("copy of 2026-10-21");
-        assertThat(sources.get(0).checksumText()).isEqualTo("proven when it was made");
-        assertThat(sources.get(5).checksumText()).isEqualTo("no published sum known");
-        house.workbench().rules().wayBack(WayBack.IMAGE);
+        // Its medium is in service: a copy onto it would only take back what was written since.
+        assertThat(sources.get(0).kind()).isEqualTo(ImageSource.SourceKind.IMAGE);
+        assertThat(sources.get(0).title()).startsWith("marshlinux");
+        assertThat(sources.get(5).title()).isEqualTo("copy of 2026-10-21");
+        assertThat(sources.get(5).checksumText()).isEqualTo("proven when it was made");
+        // Taken out, the house's way back stands first.
+        Workbench bench = house.workbench();
+        Media.Medium card = bench.mainMedium(bench.board("ticket-desk")).orElseThrow();
+        house.boardJobs().unplug(bench.board("ticket-desk"), card);
+        assertThat(toWrite("ticket-desk").sources().get(0).title()).isEqualTo("copy of 2026-10-21");
+        bench.rules().wayBack(WayBack.IMAGE);
         assertThat(toWrite("ticket-desk").sources().get(5).title()).isEqualTo("copy of 2026-10-21");
     }
 

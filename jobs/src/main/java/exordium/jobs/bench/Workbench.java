@@ -362,7 +362,10 @@ public final class Workbench implements AutoCloseable {
     public MediumKind kind(String id) throws UnreadableInput {
         return media.get()
                 .kind(id)
-                .orElseThrow(() -> new UnknownName("There is no kind of medium \"" + id + "\".", id));
+                .orElseThrow(() -> new UnknownName(
+                        "There is no kind of medium \"" + id + "\".",
+                        id,
+                        media.get().kinds().stream().map(MediumKind::id).toList()));
     }
 
     /** What usually goes into a port. */

@@ -10,6 +10,7 @@ import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.PluggedIn;
+import exordium.jobs.shelf.ImagesFor;
 import exordium.jobs.writing.WriteJob;
 import exordium.store.Copies;
 import exordium.store.Media;
@@ -26,7 +27,7 @@ import java.util.Optional;
  * What can be written for a board, and to what.
  *
  * @param sources images of the shelf and the board's copies, newest first, then media that are here; what stands first is the
- *     house's way back
+ *     house's way back where the target is a spare
  * @param registered which medium of the register a target is
  * @param inServiceAt the name of the board a drive is in, by the drive's file
  * @param newcomers what drives are called that are in no register yet, and what they most likely are
@@ -54,7 +55,7 @@ public record ImageModel(
         targets.forEach(target -> workbench.registered(target).ifPresent(medium -> registered.put(target, medium)));
         return new ImageModel(
                 board,
-                sources(workbench, board.id(), registered),
+                sources(workbench, board, registered),
                 registered,
                 workbench.inServiceAt(),
                 new PluggedIn(workbench).guesses(targets),
@@ -62,13 +63,15 @@ public record ImageModel(
                 WriteJob.unfinished(workbench));
     }
 
+    /** A copy is the way back onto a spare; onto the medium that is in service it would only take back what was written since. */
     private static List<ImageSource> sources(
-            Workbench workbench, String board, Map<Targets.Target, Media.Medium> registered) throws IOException {
-        List<ImageSource> shelf = workbench.records().images().stream()
+            Workbench workbench, OpenedBoard board, Map<Targets.Target, Media.Medium> registered) throws IOException {
+        List<ImageSource> shelf = ImagesFor.of(workbench, board.at()).stream()
                 .map(image -> ImageSource.of(image, workbench.images()))
                 .toList();
-        List<ImageSource> kept = copies(workbench, board);
-        boolean copyFirst = workbench.rules().wayBack() == WayBack.COPY;
+        List<ImageSource> kept = copies(workbench, board.id());
+        boolean inService = board.medium().filter(registered::containsValue).isPresent();
+        boolean copyFirst = workbench.rules().wayBack() == WayBack.COPY && !inService;
         List<ImageSource> sources = new ArrayList<>(copyFirst ? kept : shelf);
         sources.addAll(copyFirst ? shelf : kept);
         registered.forEach((target, medium) -> sources.add(ImageSource.of(medium, target)));

@@ -53,6 +53,7 @@ public final class ImageStation extends Station<ImageModel> {
     private final ChangeListener<JobsModel.Written> reportArrived = (property, before, now) -> written(now);
     private final WriteWays ways;
     private final NewcomerRow newcomer;
+    private final OffRow off;
     private final VBox cutOff = new VBox(4);
     private List<WriteJob.Planned> plans = List.of();
     private List<Finding> rehearsed = List.of();
@@ -66,6 +67,7 @@ public final class ImageStation extends Station<ImageModel> {
         this.asked = house.navigation().takeWish();
         this.draft = new WriteDraft(model);
         this.ways = new WriteWays(draft, model.targets(), this::waysChanged);
+        this.off = new OffRow(house);
         this.newcomer = new NewcomerRow(house.workbench().media().kinds());
         this.progress = new WriteProgress(
                 strips::tide, report -> house.facts().perform(() -> ReportSheet.save(house.workbench(), report)));
@@ -165,6 +167,7 @@ public final class ImageStation extends Station<ImageModel> {
                 Parts.heading("Image and target", "two strips, one scale"),
                 missing(),
                 source,
+                off,
                 newcomer,
                 ways,
                 strips,
@@ -193,7 +196,7 @@ public final class ImageStation extends Station<ImageModel> {
         model = fresh;
         draft.model(fresh);
         takeIn(fresh.targets());
-        newcomer.show(draft.target().flatMap(model::newcomer));
+        showTarget();
         judge();
         return true;
     }
@@ -223,10 +226,15 @@ public final class ImageStation extends Station<ImageModel> {
         house.jobs().writtenProperty().removeListener(reportArrived);
     }
 
+    private void showTarget() {
+        off.show(draft.target());
+        newcomer.show(draft.target().flatMap(model::newcomer));
+    }
+
     /** Reads both sides' layout for the strips. */
     private void chosen() {
         progress.forget();
-        newcomer.show(draft.target().flatMap(model::newcomer));
+        showTarget();
         waysChanged();
         Optional<ImageSource> from = draft.image();
         Optional<Targets.Target> to = draft.target();
