@@ -28,10 +28,10 @@ import exordium.store.Boards;
 import exordium.store.Media;
 import exordium.store.Operations;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
@@ -52,11 +52,22 @@ public final class DaySheets {
 
     public DaySheet now() throws IOException {
         RegisterSnapshot record = RegisterSnapshot.of(workbench);
-        List<BoardFacts> facts = new ArrayList<>();
-        for (Boards.Board register : record.boards()) {
-            facts.add(facts(workbench.atHand(register), record));
+        // Each board is read and rehearsed by itself; all processors take part, and the order stays.
+        try {
+            return DaySheet.of(record.boards().parallelStream()
+                    .map(register -> factsOf(register, record))
+                    .toList());
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
         }
-        return DaySheet.of(facts);
+    }
+
+    private BoardFacts factsOf(Boards.Board register, RegisterSnapshot record) {
+        try {
+            return facts(workbench.atHand(register), record);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     public BoardFacts facts(Workbench.BoardAtHand at) throws IOException {
