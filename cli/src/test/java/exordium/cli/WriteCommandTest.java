@@ -7,6 +7,8 @@ import com.fasterxml.jackson.databind.JsonNode;
 import exordium.cli.common.ExitCode;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.LoopCard;
+import exordium.core.testing.Needs;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -47,6 +49,64 @@ class WriteCommandTest extends Commands {
         assertThat(mended.json().get("skippedBytes").asLong())
                 .isGreaterThan(mended.json().get("writtenBytes").asLong());
         assertThat(terminal.json("verify", disk.toString(), drive).code()).isZero();
+    }
+
+    /** A loop device of this test's own, in no register before; what the write proved belongs to it. */
+    @Test
+    void aDriveThatIsInNoRegisterIsTakenInWithTheWrite() throws IOException {
+        Path disk = new DiskBuilder(folder).id("0c4d0c4f").build("disk.img");
+        try (LoopCard card = new LoopCard(folder, 100 * DiskBuilder.MIB)) {
+            Needs.here(card.isThere(), "no loop devices here");
+            String node = "/dev/" + card.name();
+            Terminal.Ran refused = terminal.run(
+                    "write",
+                    disk.toString(),
+                    node,
+                    "--confirm",
+                    "another",
+                    "--take-in",
+                    "Attic card",
+                    "--allow-real-drives");
+            assertThat(refused.code()).isEqualTo(ExitCode.REFUSED);
+            assertThat(terminal.json("medium", "list").json().get("media")).isEmpty();
+            Terminal.Ran written = terminal.json(
+                    "write",
+                    disk.toString(),
+                    node,
+                    "--confirm",
+                    card.name(),
+                    "--take-in",
+                    "Attic card",
+                    "--allow-real-drives");
+            assertThat(written.json().get("verdict").asText()).isEqualTo("verified");
+            JsonNode medium =
+                    terminal.json("medium", "list").json().get("media").get(0);
+            assertThat(medium.get("id").asText()).isEqualTo("attic-card");
+            assertThat(medium.toString()).contains("card-plain");
+            assertThat(terminal.run("log").out())
+                    .contains("Attic card M1 is in the register")
+                    .contains("to Attic card");
+            Terminal.Ran again = terminal.run(
+                    "write",
+                    disk.toString(),
+                    node,
+                    "--confirm",
+                    card.name(),
+                    "--take-in",
+                    "Other",
+                    "--allow-real-drives");
+            assertThat(again.code()).isEqualTo(ExitCode.BAD_INPUT);
+            assertThat(again.sentence()).contains("in the register already");
+        }
+    }
+
+    /** A slip of the finger gets the nearest word there is. */
+    @Test
+    void whatIsMistypedIsAnsweredWithTheNearest() {
+        assertThat(terminal.run("bord", "list").sentence()).contains("Did you mean \"board\"?");
+        assertThat(terminal.run("board", "lst").sentence()).contains("Did you mean \"list\"?");
+        assertThat(terminal.run("drives", "--jsn").sentence()).contains("Did you mean \"--json\"?");
+        assertThat(terminal.run("profile", "show", "plover4").sentence()).contains("Did you mean \"plover-4\"?");
     }
 
     @Test

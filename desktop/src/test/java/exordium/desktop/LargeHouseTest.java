@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import exordium.core.daysheet.BoardRow;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardRegister;
+import exordium.store.Boards;
 import java.io.IOException;
 import java.util.List;
 import java.util.Locale;
@@ -23,9 +24,23 @@ class LargeHouseTest extends WindowCase {
     Workbench furnish() throws IOException {
         workbench = DemoHouse.empty(own);
         for (int i = 0; i < BOARDS; i++) {
-            BoardRegister.Description plain =
-                    BoardRegister.Description.of(String.format(Locale.ROOT, "Exhibit %02d", i), "plover-4", "4 GB");
-            new BoardRegister(workbench).add(plain.at(PLACES.get(i % PLACES.size())));
+            String name = String.format(Locale.ROOT, "Exhibit %02d", i);
+            new BoardRegister(workbench).add(BoardRegister.Description.of(name, "plover-4", "4 GB"));
+            Boards.Board made = workbench.workspace().boards().all().get(i);
+            workbench
+                    .workspace()
+                    .boards()
+                    .change(new Boards.Board(
+                            made.id(),
+                            made.name(),
+                            PLACES.get(i % PLACES.size()),
+                            made.profile(),
+                            made.channel(),
+                            made.lightlyUsed(),
+                            made.slotReachable(),
+                            made.dailyWrites(),
+                            made.way(),
+                            made.note()));
         }
         return workbench;
     }

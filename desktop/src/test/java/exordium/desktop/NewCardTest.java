@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import exordium.core.block.TransferWatch;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.LoopCard;
 import exordium.core.testing.Needs;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
@@ -18,6 +19,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.TextField;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -25,19 +27,12 @@ import org.junit.jupiter.api.Test;
  * first start is set up while it is still in this machine. A loop device of this test's own; compared by cmp(1), read by mtools.
  */
 class NewCardTest extends WindowCase {
-    private Path backing;
+    private LoopCard card;
     private Path image;
-    private String loop = "";
 
     @Override
     Workbench furnish() throws IOException {
-        backing = own.resolve("card");
-        DiskBuilder.blank(backing, 200 * DiskBuilder.MIB);
-        if (GeneralTools.exitOf("losetup", "-f") == 0) {
-            loop = GeneralTools.run("losetup", "-f", "--show", backing.toString())
-                    .strip()
-                    .substring("/dev/".length());
-        }
+        card = new LoopCard(own, 200 * DiskBuilder.MIB);
         workbench = DemoHouse.empty(own, Clock.systemUTC());
         image = new DiskBuilder(own).id("0c4d0c4e").build("system.img");
         new Intake(workbench).image(image, TransferWatch.NONE);
@@ -47,9 +42,7 @@ class NewCardTest extends WindowCase {
 
     @Override
     void closed() {
-        if (!loop.isEmpty()) {
-            GeneralTools.exitOf("losetup", "-d", "/dev/" + loop);
-        }
+        card.close();
     }
 
     private List<String> kinds() {
@@ -58,7 +51,7 @@ class NewCardTest extends WindowCase {
 
     @Test
     void aNewCardIsTakenInWrittenPluggedAndSetUp() throws IOException {
-        Needs.here(!loop.isEmpty(), "no loop devices here");
+        Needs.here(card.isThere(), "no loop devices here");
         ready();
         hand.click("roster-attic");
         hand.click("stop-image");
@@ -67,39 +60,46 @@ class NewCardTest extends WindowCase {
         hand.until(
                 "the drives are there",
                 () -> Hand.on(() -> hand.<Targets.Target>box("target").getItems().stream()
-                        .anyMatch(each -> each.description().id().equals(loop))));
+                        .anyMatch(each -> each.description().id().equals(card.name()))));
         Hand.on(() -> hand.<Targets.Target>box("target").getItems().stream()
-                .filter(each -> each.description().id().equals(loop))
+                .filter(each -> each.description().id().equals(card.name()))
                 .findFirst()
                 .ifPresent(hand.<Targets.Target>box("target")::setValue));
         hand.click("allow-real-drives");
-        hand.until("the card is offered", () -> hand.page().contains("taken into the register with this write"));
+        hand.until("the card is offered", () -> hand.see("newcomer-name").isVisible());
+        hand.until(
+                "and is named",
+                () -> !((TextField) hand.see("newcomer-name")).getText().isEmpty());
         hand.fill("newcomer-name", "Attic card");
         hand.click("confirm");
-        hand.type(loop);
+        hand.type(card.name());
         hand.until("it may be written", () -> !hand.see("write").isDisabled());
         hand.click("write");
         hand.until(
                 "it is written and read back", () -> hand.text("report-verdict").equals("verified"));
         assertThat(GeneralTools.exitOf(
-                        "cmp", "-n", String.valueOf(Files.size(image)), image.toString(), backing.toString()))
+                        "cmp",
+                        "-n",
+                        String.valueOf(Files.size(image)),
+                        image.toString(),
+                        card.backing().toString()))
                 .isZero();
-        Media.Medium card = workbench.records().media().get(0);
-        assertThat(card.name()).isEqualTo("Attic card");
-        assertThat(card.written().bytes()).isGreaterThanOrEqualTo(Files.size(image));
-        assertThat(workbench.workspace().operations().lastWrites()).containsKey(card.id());
+        Media.Medium medium = workbench.records().media().get(0);
+        assertThat(medium.name()).isEqualTo("Attic card");
+        assertThat(medium.written().bytes()).isGreaterThanOrEqualTo(Files.size(image));
+        assertThat(workbench.workspace().operations().lastWrites()).containsKey(medium.id());
         hand.click("next-port-card");
         hand.see("login");
         hand.until("its card was looked through", () -> hand.page().contains("remote login is off"));
         assertThat(workbench.board("attic").board().attached())
                 .singleElement()
-                .satisfies(plug -> assertThat(plug.drive()).isEqualTo(card.file()));
+                .satisfies(plug -> assertThat(plug.drive()).isEqualTo(medium.file()));
         Hand.on(() -> ((CheckBox) hand.see("login")).fire());
         hand.until("it may be set up", () -> !hand.see("apply").isDisabled());
         hand.click("apply");
         hand.until("the edit is made", () -> kinds().contains("first-start-edited"));
         hand.until("the job is over", () -> !house.jobs().any());
-        assertThat(GeneralTools.run("mdir", "-b", "-i", backing + "@@" + 4 * DiskBuilder.MIB, "::"))
+        assertThat(GeneralTools.run("mdir", "-b", "-i", card.backing() + "@@" + 4 * DiskBuilder.MIB, "::"))
                 .containsIgnoringCase("::/ssh");
     }
 }

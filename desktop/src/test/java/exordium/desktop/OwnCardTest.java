@@ -9,6 +9,7 @@ import exordium.core.finding.Step;
 import exordium.core.storage.media.MediumKind;
 import exordium.core.testing.DiskBuilder;
 import exordium.core.testing.GeneralTools;
+import exordium.core.testing.LoopCard;
 import exordium.core.testing.Needs;
 import exordium.jobs.bench.Workbench;
 import exordium.store.Media;
@@ -28,38 +29,29 @@ import org.junit.jupiter.api.Test;
  * read by mtools.
  */
 class OwnCardTest extends WindowCase {
-    private Path backing;
-    private String loop = "";
+    private LoopCard card;
 
     @Override
     Workbench furnish() throws IOException {
-        backing = own.resolve("card");
-        DiskBuilder.blank(backing, 200 * DiskBuilder.MIB);
-        if (GeneralTools.exitOf("losetup", "-f") == 0) {
-            loop = GeneralTools.run("losetup", "-f", "--show", backing.toString())
-                    .strip()
-                    .substring("/dev/".length());
-        }
+        card = new LoopCard(own, 200 * DiskBuilder.MIB);
         workbench = DemoHouse.empty(own, Clock.systemUTC());
         return workbench;
     }
 
     @Override
     void closed() {
-        letGo();
+        card.close();
     }
 
-    private boolean isAway(Media.Medium card) {
+    private String loop() {
+        return card.name();
+    }
+
+    private boolean isAway(Media.Medium medium) {
         try {
-            return !workbench.targets().isHere(card);
+            return !workbench.targets().isHere(medium);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
-        }
-    }
-
-    private void letGo() {
-        if (!loop.isEmpty()) {
-            GeneralTools.exitOf("losetup", "-d", "/dev/" + loop);
         }
     }
 
@@ -73,18 +65,18 @@ class OwnCardTest extends WindowCase {
 
     @Test
     void aCardIsWrittenSetUpTakenOutRehearsedToldAndItsCopyIsDue() throws IOException {
-        Needs.here(!loop.isEmpty(), "no loop devices here");
+        Needs.here(card.isThere(), "no loop devices here");
         // An identifier no other test has: its loop devices beside this one must not be taken for this card.
         Path image = new DiskBuilder(own).id("0c4d0c4d").build("system.img");
         ready();
 
         hand.click("roster-media");
         Hand.on(() -> house.facts().rules().realDrives(true));
-        hand.see("plugged-take-" + loop);
-        hand.fill("plugged-name-" + loop, "Own card");
-        Hand.on(() -> hand.<MediumKind>box("plugged-kind-" + loop)
+        hand.see("plugged-take-" + loop());
+        hand.fill("plugged-name-" + loop(), "Own card");
+        Hand.on(() -> hand.<MediumKind>box("plugged-kind-" + loop())
                 .setValue(workbench.media().kind("card-quick").orElseThrow()));
-        hand.click("plugged-take-" + loop);
+        hand.click("plugged-take-" + loop());
         hand.until(
                 "it is in the register",
                 () -> house.facts().countsProperty().get().media() == 1);
@@ -118,13 +110,17 @@ class OwnCardTest extends WindowCase {
         hand.click("stop-image");
         hand.untilPageSays("What will happen");
         hand.click("confirm");
-        hand.type(loop);
+        hand.type(loop());
         hand.until("it may be written", () -> !hand.see("write").isDisabled());
         hand.click("write");
         hand.until(
                 "it is written and read back", () -> hand.text("report-verdict").equals("verified"));
         assertThat(GeneralTools.exitOf(
-                        "cmp", "-n", String.valueOf(Files.size(image)), image.toString(), backing.toString()))
+                        "cmp",
+                        "-n",
+                        String.valueOf(Files.size(image)),
+                        image.toString(),
+                        card.backing().toString()))
                 .isZero();
 
         hand.click("stop-first-start");
@@ -135,14 +131,14 @@ class OwnCardTest extends WindowCase {
         hand.click("apply");
         hand.until("the edit is made", () -> kinds().contains("first-start-edited"));
         hand.until("the job is over", () -> !house.jobs().any());
-        assertThat(GeneralTools.run("mdir", "-b", "-i", backing + "@@" + 4 * DiskBuilder.MIB, "::"))
+        assertThat(GeneralTools.run("mdir", "-b", "-i", card.backing() + "@@" + 4 * DiskBuilder.MIB, "::"))
                 .containsIgnoringCase("::/ssh");
 
         // Plugged in and known: the drawer says whose it is, and copies it at one press.
-        Media.Medium card = workbench.records().media().get(0);
+        Media.Medium medium = workbench.records().media().get(0);
         hand.click("roster-media");
         hand.untilPageSays("of attic");
-        hand.click("plugged-copy-" + card.id());
+        hand.click("plugged-copy-" + medium.id());
         hand.untilKept("it is copied", () -> kinds().contains("copy-proven"));
         hand.until("the copy is over", () -> !house.jobs().any());
         hand.until("it says where it goes back to", () -> hand.page().contains("It goes back into"));
@@ -150,11 +146,11 @@ class OwnCardTest extends WindowCase {
         hand.click("roster-attic");
         hand.until("its page is open again", () -> hand.page().contains("heron-1, 1 GB"));
 
-        letGo();
+        String was = loop();
+        card.close();
         hand.until("it is seen to be away", () -> house.drives().pluggedProperty().get().stream()
-                .noneMatch(each -> each.id().equals(loop)));
-        loop = "";
-        hand.until("the register has it away", () -> isAway(card));
+                .noneMatch(each -> each.id().equals(was)));
+        hand.until("the register has it away", () -> isAway(medium));
         hand.click("stop-rehearsal");
         hand.untilPageSays("Own card");
         hand.until("it is rehearsed from what was read", () -> pennant(Step.REHEARSAL) == Pennant.SET);

@@ -12,6 +12,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteSize;
+import exordium.core.storage.media.Newcomer;
 import exordium.core.writing.Difference;
 import exordium.core.writing.TransferMeter;
 import exordium.core.writing.Verdict;
@@ -22,6 +23,7 @@ import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.DriveWork;
+import exordium.jobs.media.PluggedIn;
 import exordium.jobs.writing.WriteJob;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -59,6 +61,18 @@ public final class WriteCommand implements Callable<Integer> {
 
     @Option(names = "--grow", description = "make the last partition as large as the free tail of the house allows")
     private boolean grow;
+
+    @Option(
+            names = "--take-in",
+            paramLabel = "NAME",
+            description = "a drive that is in no register is taken in first, under this name; once for each target")
+    private List<String> takeIn = new ArrayList<>();
+
+    @Option(
+            names = "--kind",
+            paramLabel = "KIND",
+            description = "what it is, with --take-in (default: the likely kind)")
+    private String kind;
 
     @Option(names = "--resume", description = "go on with a write to this target that was cut off")
     private boolean resume;
@@ -108,6 +122,7 @@ public final class WriteCommand implements Callable<Integer> {
             if (resume) {
                 reports.add(WriteJob.resume(workbench, orders.get(0), unfinished(workbench, orders.get(0))));
             } else {
+                takeIn(workbench, orders);
                 reports.addAll(WriteJob.runAll(workbench, orders));
             }
             List<String> grown = new ArrayList<>();
@@ -120,6 +135,27 @@ public final class WriteCommand implements Callable<Integer> {
                     .mapToInt(report -> code(report.verdict()))
                     .max()
                     .orElse(ExitCode.DONE);
+        }
+    }
+
+    /** What is written belongs to them from the first byte on; where the plan is refused, none is taken in. */
+    private void takeIn(Workbench workbench, List<WriteJob.Order> orders) throws IOException {
+        if (!takeIn.isEmpty() && takeIn.size() != orders.size()) {
+            throw new UnreadableInput("There are " + orders.size() + " targets and " + takeIn.size()
+                    + " names to take them in under: give --take-in once for each, in their order.");
+        }
+        PluggedIn plugged = new PluggedIn(workbench);
+        for (WriteJob.Order order : orders) {
+            Refused.ifAnyStops(order.plan().findings());
+        }
+        for (int i = 0; i < takeIn.size(); i++) {
+            Targets.Target target = orders.get(i).target();
+            Newcomer guess = plugged.guesses(List.of(target)).get(target);
+            if (guess == null) {
+                throw new UnreadableInput(target.description().id()
+                        + " is in the register already, or no drive of this machine; leave --take-in out.");
+            }
+            plugged.takeIn(target, takeIn.get(i), kind == null ? guess.kind() : workbench.kind(kind));
         }
     }
 

@@ -87,27 +87,6 @@ public final class BoardRegister {
                     Optional.empty());
         }
 
-        /** The same, kept somewhere. */
-        public Description at(String where) {
-            return new Description(
-                    name,
-                    Optional.of(where),
-                    profile,
-                    memory,
-                    way,
-                    supply,
-                    serial,
-                    mac,
-                    firmware,
-                    channel,
-                    order,
-                    overlay,
-                    carrier,
-                    lightlyUsed,
-                    slotReachable,
-                    note);
-        }
-
         boolean isEmpty() {
             return List.of(
                             name,

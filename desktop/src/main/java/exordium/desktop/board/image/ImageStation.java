@@ -228,7 +228,9 @@ public final class ImageStation extends Station<ImageModel> {
 
     private void showTarget() {
         off.show(draft.target());
-        newcomer.show(draft.target().flatMap(model::newcomer));
+        newcomer.show(
+                draft.target().map(each -> each.description().id()).orElse(""),
+                draft.target().flatMap(model::newcomer));
     }
 
     /** Reads both sides' layout for the strips. */

@@ -17,6 +17,7 @@ final class NewcomerRow extends HBox {
     private final TextField name = new TextField();
     private final ComboBox<MediumKind> kind = new ComboBox<>();
     private Optional<Newcomer> shown = Optional.empty();
+    private String about = "";
 
     NewcomerRow(List<MediumKind> kinds) {
         super(8);
@@ -35,14 +36,15 @@ final class NewcomerRow extends HBox {
                         kind,
                         Parts.label(
                                 "taken into the register with this write, proof and wear with it", "aside", "small"));
-        show(Optional.empty());
+        show("", Optional.empty());
     }
 
-    /** What was typed stays as long as it is about the same drive. */
-    void show(Optional<Newcomer> guess) {
+    /** What was typed stays as long as it is about the same drive, also where that is in use for a moment. */
+    void show(String drive, Optional<Newcomer> guess) {
         setVisible(guess.isPresent());
         setManaged(guess.isPresent());
-        if (guess.isPresent() && !guess.equals(shown)) {
+        if (guess.isPresent() && !drive.equals(about)) {
+            about = drive;
             name.setText(guess.get().name());
             kind.setValue(guess.get().kind());
         }
