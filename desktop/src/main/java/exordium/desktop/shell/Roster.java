@@ -3,6 +3,7 @@ package exordium.desktop.shell;
 
 import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.DaySheet;
+import exordium.core.daysheet.Narrowing;
 import exordium.core.finding.Step;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
@@ -46,19 +47,13 @@ public final class Roster extends VBox {
         String focusedId = focused == null ? null : focused.getId();
         entries.getChildren().clear();
         entries.getChildren().add(entry("roster-sheet", "Day sheet", null, new Place.Sheet()));
-        String place = "";
-        for (BoardRow board : sheet.boards()) {
-            if (!board.place().equals(place)) {
-                place = board.place();
-                entries.getChildren().add(group(place));
-            }
-            entries.getChildren()
-                    .add(entry(
-                            "roster-" + board.id(),
-                            board.name(),
-                            new PennantGlyph(board.worst()),
-                            new Place.Station(board.id(), Step.STORAGE)));
-        }
+        Narrowing.places(sheet).forEach(place -> {
+            entries.getChildren().add(group(place));
+            sheet.boards().stream()
+                    .filter(board -> board.place().equals(place))
+                    .map(this::entry)
+                    .forEach(entries.getChildren()::add);
+        });
         Region rule = new Region();
         rule.getStyleClass().add("rule");
         VBox.setMargin(rule, new javafx.geometry.Insets(8, 14, 8, 14));
@@ -104,6 +99,14 @@ public final class Roster extends VBox {
         group.getChildren().get(0).getStyleClass().setAll("label", "aside", "small");
         group.getStyleClass().add("roster-group");
         return group;
+    }
+
+    private Button entry(BoardRow board) {
+        return entry(
+                "roster-" + board.id(),
+                board.name(),
+                new PennantGlyph(board.worst()),
+                new Place.Station(board.id(), Step.STORAGE));
     }
 
     private Button entry(String id, String text, Node pennant, Place to) {
