@@ -14,6 +14,7 @@ import exordium.cli.house.BoardCommand;
 import exordium.cli.house.DemoCommand;
 import exordium.cli.house.LogCommand;
 import exordium.cli.house.ProfileCommand;
+import exordium.cli.house.RulesCommand;
 import exordium.cli.house.WindowCommand;
 import exordium.cli.house.WorkspaceCommand;
 import exordium.cli.image.CompareCommand;
@@ -167,6 +168,7 @@ public final class Main implements Runnable, Common.Root {
         all.put("network", NetworkCommand.class);
         all.put("sets", SetsCommand.class);
         all.put("layout", LayoutCommand.class);
+        all.put("rules", RulesCommand.class);
         all.put("log", LogCommand.class);
         return Collections.unmodifiableMap(all);
     }

@@ -7,10 +7,9 @@ import exordium.core.access.BoardWays;
 import exordium.core.finding.UnknownName;
 import exordium.core.firmware.Channel;
 import exordium.core.quantity.ByteSize;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.util.List;
 import org.jdbi.v3.core.Jdbi;
+import org.jdbi.v3.core.mapper.reflect.JdbiConstructor;
 
 /** The register of boards. */
 public final class Boards {
@@ -37,6 +36,9 @@ public final class Boards {
             ByteSize dailyWrites,
             BoardWay way,
             String note) {
+        @JdbiConstructor
+        public Board {}
+
         /** One the program plays. */
         public Board(
                 String id,
@@ -58,7 +60,7 @@ public final class Boards {
 
     public List<Board> all() {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM board ORDER BY sort")
-                .map((row, context) -> board(row))
+                .mapTo(Board.class)
                 .list());
     }
 
@@ -83,7 +85,7 @@ public final class Boards {
         run(
                 """
                 INSERT INTO board (id, name, place, profile, channel, lightly_used, slot_reachable, daily_writes, way, note, sort)
-                VALUES (:id, :name, :place, :profile, :channel, :lightly, :slot, :writes, :way, :note,
+                VALUES (:id, :name, :place, :profile, :channel, :lightlyUsed, :slotReachable, :dailyWrites, :way, :note,
                         (SELECT coalesce(max(sort), 0) + 1 FROM board))
                 """,
                 board);
@@ -94,38 +96,14 @@ public final class Boards {
         run(
                 """
                 UPDATE board SET name = :name, place = :place, profile = :profile, channel = :channel,
-                       lightly_used = :lightly, slot_reachable = :slot, daily_writes = :writes, way = :way, note = :note
+                       lightly_used = :lightlyUsed, slot_reachable = :slotReachable, daily_writes = :dailyWrites, way = :way, note = :note
                 WHERE id = :id
                 """,
                 board);
     }
 
     private void run(String statement, Board board) {
-        jdbi.useHandle(handle -> handle.createUpdate(statement)
-                .bind("id", board.id())
-                .bind("name", board.name())
-                .bind("place", board.place())
-                .bind("profile", board.profile())
-                .bind("channel", board.channel().code())
-                .bind("lightly", board.lightlyUsed())
-                .bind("slot", board.slotReachable())
-                .bind("writes", board.dailyWrites().bytes())
-                .bind("way", board.way().code())
-                .bind("note", board.note())
-                .execute());
-    }
-
-    private static Board board(ResultSet row) throws SQLException {
-        return new Board(
-                row.getString("id"),
-                row.getString("name"),
-                row.getString("place"),
-                row.getString("profile"),
-                Channel.of(row.getString("channel")),
-                row.getBoolean("lightly_used"),
-                row.getBoolean("slot_reachable"),
-                ByteSize.of(row.getLong("daily_writes")),
-                BoardWays.of(row.getString("way")),
-                row.getString("note"));
+        jdbi.useHandle(
+                handle -> handle.createUpdate(statement).bindMethods(board).execute());
     }
 }

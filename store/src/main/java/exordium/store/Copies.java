@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.jdbi.v3.core.Jdbi;
+import org.jdbi.v3.core.mapper.reflect.JdbiConstructor;
 
 /** Proven copies; one that was not proven is never put down. */
 public final class Copies {
@@ -25,6 +26,9 @@ public final class Copies {
             long bytes,
             String sha256,
             Optional<String> before) {
+        @JdbiConstructor
+        public Copy {}
+
         public Copy(
                 long id,
                 String board,
@@ -41,16 +45,7 @@ public final class Copies {
     /** Oldest first. */
     public List<Copy> all() {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM copy ORDER BY proven, id")
-                .map((row, context) -> new Copy(
-                        row.getLong("id"),
-                        row.getString("board"),
-                        Optional.ofNullable(row.getString("medium")),
-                        Instant.parse(row.getString("proven")),
-                        row.getString("file"),
-                        row.getLong("source"),
-                        row.getLong("bytes"),
-                        row.getString("sha256"),
-                        Optional.ofNullable(row.getString("before"))))
+                .mapTo(Copy.class)
                 .list());
     }
 
@@ -64,14 +59,7 @@ public final class Copies {
                         INSERT INTO copy (board, medium, proven, file, source, bytes, sha256, before)
                         VALUES (:board, :medium, :proven, :file, :source, :bytes, :sha256, :before)
                         """)
-                .bind("board", copy.board())
-                .bind("medium", copy.medium().orElse(null))
-                .bind("proven", copy.proven().toString())
-                .bind("file", copy.file())
-                .bind("source", copy.source())
-                .bind("bytes", copy.bytes())
-                .bind("sha256", copy.sha256())
-                .bind("before", copy.before().orElse(null))
+                .bindMethods(copy)
                 .execute());
     }
 

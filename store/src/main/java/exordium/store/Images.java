@@ -5,6 +5,7 @@ import exordium.core.image.PublishedChecksum;
 import exordium.core.quantity.ByteSize;
 import java.util.List;
 import org.jdbi.v3.core.Jdbi;
+import org.jdbi.v3.core.mapper.reflect.ColumnName;
 
 /** The shelf of images. */
 public final class Images {
@@ -26,23 +27,14 @@ public final class Images {
             String file,
             String container,
             ByteSize compressed,
-            ByteSize size,
+            @ColumnName("bytes") ByteSize size,
             ByteSize least,
             PublishedChecksum.State checksum,
             String version) {}
 
     public List<Image> all() {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM image ORDER BY rowid")
-                .map((row, context) -> new Image(
-                        row.getString("id"),
-                        row.getString("title"),
-                        row.getString("file"),
-                        row.getString("container"),
-                        ByteSize.of(row.getLong("compressed")),
-                        ByteSize.of(row.getLong("bytes")),
-                        ByteSize.of(row.getLong("least")),
-                        PublishedChecksum.State.valueOf(row.getString("checksum")),
-                        row.getString("version")))
+                .mapTo(Image.class)
                 .list());
     }
 
@@ -50,17 +42,9 @@ public final class Images {
         jdbi.useHandle(handle -> handle.createUpdate(
                         """
                         INSERT INTO image (id, title, file, container, compressed, bytes, least, checksum, version)
-                        VALUES (:id, :title, :file, :container, :compressed, :bytes, :least, :checksum, :version)
+                        VALUES (:id, :title, :file, :container, :compressed, :size, :least, :checksum, :version)
                         """)
-                .bind("id", image.id())
-                .bind("title", image.title())
-                .bind("file", image.file())
-                .bind("container", image.container())
-                .bind("compressed", image.compressed().bytes())
-                .bind("bytes", image.size().bytes())
-                .bind("least", image.least().bytes())
-                .bind("checksum", image.checksum().name())
-                .bind("version", image.version())
+                .bindMethods(image)
                 .execute());
     }
 }

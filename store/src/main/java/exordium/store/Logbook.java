@@ -2,8 +2,6 @@
 package exordium.store;
 
 import exordium.core.finding.Step;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
@@ -43,18 +41,18 @@ public final class Logbook {
                         INSERT INTO logbook (at, board, step, kind, text, details)
                         VALUES (:at, :board, :step, :kind, :text, :details)
                         """)
-                .bind("at", at.toString())
-                .bind("board", board.orElse(null))
+                .bind("at", at)
+                .bind("board", board)
                 .bind("step", step.code())
                 .bind("kind", kind)
                 .bind("text", text)
-                .bind("details", details.orElse(null))
+                .bind("details", details)
                 .execute());
     }
 
     public List<Entry> all() {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM logbook ORDER BY at, id")
-                .map((row, context) -> entry(row))
+                .mapTo(Entry.class)
                 .list());
     }
 
@@ -62,7 +60,7 @@ public final class Logbook {
     public List<Entry> of(String kind) {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM logbook WHERE kind = :kind ORDER BY at, id")
                 .bind("kind", kind)
-                .map((row, context) -> entry(row))
+                .mapTo(Entry.class)
                 .list());
     }
 
@@ -72,13 +70,13 @@ public final class Logbook {
                         "SELECT * FROM logbook WHERE board = :board ORDER BY at DESC, id DESC LIMIT :most")
                 .bind("board", board)
                 .bind("most", most)
-                .map((row, context) -> entry(row))
+                .mapTo(Entry.class)
                 .list());
     }
 
     public Optional<Entry> last() {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM logbook ORDER BY at DESC, id DESC LIMIT 1")
-                .map((row, context) -> entry(row))
+                .mapTo(Entry.class)
                 .findOne());
     }
 
@@ -89,16 +87,5 @@ public final class Logbook {
                 .bind("kind", kind)
                 .mapTo(String.class)
                 .set());
-    }
-
-    private static Entry entry(ResultSet row) throws SQLException {
-        return new Entry(
-                row.getLong("id"),
-                Instant.parse(row.getString("at")),
-                Optional.ofNullable(row.getString("board")),
-                row.getString("step"),
-                row.getString("kind"),
-                row.getString("text"),
-                Optional.ofNullable(row.getString("details")));
     }
 }

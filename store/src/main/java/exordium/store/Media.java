@@ -6,13 +6,13 @@ import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Coded;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import org.jdbi.v3.core.Jdbi;
+import org.jdbi.v3.core.mapper.Nested;
+import org.jdbi.v3.core.mapper.reflect.ColumnName;
 
 /** The register of media. */
 public final class Media {
@@ -34,11 +34,15 @@ public final class Media {
             String name,
             String kind,
             String serial,
-            ByteSize size,
+            @ColumnName("bytes") ByteSize size,
             String file,
             Optional<ByteSize> ratedWrites,
             ByteSize written,
             String place) {
+        /** Nobody rates a medium for nothing. */
+        public Medium {
+            ratedWrites = ratedWrites.filter(rated -> rated.bytes() > 0);
+        }
 
         public double worn() {
             return ratedWrites
@@ -84,7 +88,7 @@ public final class Media {
 
     public List<Medium> all() {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM medium ORDER BY rowid")
-                .map((row, context) -> medium(row))
+                .mapTo(Medium.class)
                 .list());
     }
 
@@ -125,35 +129,27 @@ public final class Media {
         jdbi.useHandle(handle -> handle.createUpdate(
                         """
                         INSERT INTO medium (id, name, kind, serial, bytes, file, rated_writes, written, place)
-                        VALUES (:id, :name, :kind, :serial, :bytes, :file, :rated, :written, :place)
+                        VALUES (:id, :name, :kind, :serial, :size, :file, :ratedWrites, :written, :place)
                         """)
-                .bind("id", medium.id())
-                .bind("name", medium.name())
-                .bind("kind", medium.kind())
-                .bind("serial", medium.serial())
-                .bind("bytes", medium.size().bytes())
-                .bind("file", medium.file())
-                .bind("rated", medium.ratedWrites().map(ByteSize::bytes).orElse(null))
-                .bind("written", medium.written().bytes())
-                .bind("place", medium.place())
+                .bindMethods(medium)
                 .execute());
     }
 
     /** Counts bytes written by this program. */
     public void addWritten(String id, ByteSize more) {
         jdbi.useHandle(handle -> handle.createUpdate("UPDATE medium SET written = written + :more WHERE id = :id")
-                .bind("more", more.bytes())
+                .bind("more", more)
                 .bind("id", id)
                 .execute());
     }
 
     /** A medium with what else is known of it. */
-    public record Listed(Medium medium, Details details) {}
+    public record Listed(@Nested Medium medium, @Nested Details details) {}
 
     /** All of them, each with its details. */
     public List<Listed> listed() {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM medium ORDER BY rowid")
-                .map((row, context) -> new Listed(medium(row), details(row)))
+                .mapTo(Listed.class)
                 .list());
     }
 
@@ -173,7 +169,7 @@ public final class Media {
     public Details details(String id) {
         return jdbi.withHandle(handle -> handle.createQuery("SELECT * FROM medium WHERE id = :id")
                 .bind("id", id)
-                .map((row, context) -> details(row))
+                .mapTo(Details.class)
                 .one());
     }
 
@@ -181,16 +177,10 @@ public final class Media {
         jdbi.useHandle(handle -> handle.createUpdate(
                         """
                         UPDATE medium SET label = :label, state = :state, note = :note, since = :since,
-                               disk_id = :disk, holds = :holds, looked_at = :looked
+                               disk_id = :diskId, holds = :holds, looked_at = :lookedAt
                         WHERE id = :id
                         """)
-                .bind("label", details.label())
-                .bind("state", details.state().code())
-                .bind("note", details.note())
-                .bind("since", details.since().map(LocalDate::toString).orElse(null))
-                .bind("disk", details.diskId().orElse(null))
-                .bind("holds", details.holds())
-                .bind("looked", details.lookedAt().map(Instant::toString).orElse(null))
+                .bindMethods(details)
                 .bind("id", id)
                 .execute());
     }
@@ -221,30 +211,5 @@ public final class Media {
                     .bind("from", from)
                     .execute();
         });
-    }
-
-    private static Details details(ResultSet row) throws SQLException {
-        return new Details(
-                row.getString("label"),
-                Coded.of(State.class, row.getString("state")),
-                row.getString("note"),
-                Optional.ofNullable(row.getString("since")).map(LocalDate::parse),
-                Optional.ofNullable(row.getString("disk_id")),
-                row.getString("holds"),
-                Optional.ofNullable(row.getString("looked_at")).map(Instant::parse));
-    }
-
-    private static Medium medium(ResultSet row) throws SQLException {
-        long rated = row.getLong("rated_writes");
-        return new Medium(
-                row.getString("id"),
-                row.getString("name"),
-                row.getString("kind"),
-                row.getString("serial"),
-                ByteSize.of(row.getLong("bytes")),
-                row.getString("file"),
-                rated == 0 ? Optional.empty() : Optional.of(ByteSize.of(rated)),
-                ByteSize.of(row.getLong("written")),
-                row.getString("place"));
     }
 }

@@ -32,6 +32,7 @@ final class Register implements ConnectionFactory, AutoCloseable {
                 statements.incrementAndGet();
             }
         });
+        Columns.teach(jdbi);
     }
 
     Jdbi jdbi() {

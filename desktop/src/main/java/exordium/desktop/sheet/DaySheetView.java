@@ -50,6 +50,7 @@ public final class DaySheetView extends HBox implements Page {
     private static final int FEW = 14;
 
     private static final int MOST_TASKS = 30;
+    /** A row at the usual size of text. */
     private static final double ROW = 50;
 
     private final House house;
@@ -66,7 +67,6 @@ public final class DaySheetView extends HBox implements Page {
         this.house = house;
         getStyleClass().add("page");
         many.setId("sheet-rows");
-        many.setFixedCellSize(ROW);
         many.setFocusTraversable(false);
         many.setCellFactory(list -> new ListCell<>() {
             @Override
@@ -95,6 +95,7 @@ public final class DaySheetView extends HBox implements Page {
     private void showMany(DaySheet day) {
         DaySheet narrowed = narrowing.of(day);
         narrow.show(day, narrowed);
+        many.setFixedCellSize(ROW * house.facts().rules().textSize() / 100.0);
         if (!many.getItems().equals(narrowed.boards())) {
             many.getItems().setAll(narrowed.boards());
         }

@@ -12,6 +12,7 @@ import exordium.desktop.desk.Place;
 import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.chart.PaceLine;
 import exordium.desktop.draw.strip.FillBar;
+import exordium.desktop.drives.PluggedStrip;
 import exordium.desktop.part.Gradual;
 import exordium.desktop.part.Page;
 import exordium.desktop.part.Parts;
@@ -53,7 +54,7 @@ public final class MediaView extends VBox implements Page {
         this.house = house;
         this.inside = inside;
         this.model = new MediaModel(house);
-        this.plugged = new PluggedStrip(house, inside);
+        this.plugged = PluggedStrip.whole(house, inside);
         getStyleClass().add("page");
         Button look = Parts.button("Look into them all", model::lookIntoAll);
         look.setId("media-look");

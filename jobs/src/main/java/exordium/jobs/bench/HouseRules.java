@@ -233,24 +233,26 @@ public final class HouseRules {
             return switch (key) {
                 case NAME -> value.length() <= 80 && value.chars().noneMatch(Character::isISOControl);
                 case THEME -> List.of("night", "day").contains(value);
-                case COPY_RISK, DUE_RUNS, REMINDERS -> List.of("on", "off").contains(value);
                 case TEXT_SIZE -> within(rules.textSize(), 80, 150);
-                case COPY_DAYS, COPY_DAYS_LIGHT -> within(rules.number(key, 1), 1, 3650);
-                case KEEP_LAST -> within(rules.number(key, 1), 1, 1000);
-                case KEEP_MONTHS, KEEP_YEARS, KEEP_CHANGES -> within(rules.number(key, 0), 0, 1000);
-                case SMALLEST_CARD -> List.of(8, 16, 32).contains(rules.smallestLabel());
-                case PCIE -> within(rules.pcie(), 2, 3);
-                case FREE_TAIL -> within(rules.freeTail(), 0, 50);
-                case RELIABILITY -> rules.reliability() != null;
-                case FIRST_TRIED -> rules.firstTried() != null;
-                case CHANNEL -> rules.channel() != null;
-                case WAY_BACK -> rules.wayBack() != null;
-                case SET_UP_AT -> rules.setUpAt() != null;
-                default -> key.startsWith(FIRST_START) && value.length() <= LONGEST_INTENTS;
+                case REAL_DRIVES -> false;
+                default ->
+                    RuleTable.find(key)
+                            .map(rule -> rule.takes(value))
+                            .orElse(key.startsWith(FIRST_START) && value.length() <= LONGEST_INTENTS);
             };
         } catch (IllegalArgumentException e) {
             return false;
         }
+    }
+
+    /** What was decided of a rule, as it is kept; empty where nothing was. */
+    Optional<String> decided(String key) {
+        return get(key);
+    }
+
+    /** Decides a rule by its name, as it is kept. */
+    void decide(String key, String value) {
+        put(key, value);
     }
 
     private static boolean within(int number, int least, int most) {
@@ -262,7 +264,8 @@ public final class HouseRules {
     }
 
     private <E extends Enum<E>> E one(String key, E usual) {
-        return get(key).map(code -> Enum.valueOf(usual.getDeclaringClass(), code.toUpperCase(Locale.ROOT)))
+        return get(key).map(code -> Enum.valueOf(
+                        usual.getDeclaringClass(), code.toUpperCase(Locale.ROOT).replace('-', '_')))
                 .orElse(usual);
     }
 

@@ -123,8 +123,8 @@ public final class PluggedIn {
         return plugged;
     }
 
-    /** A drive that is there and cannot be used, with why. */
-    public record NotUsable(String id, ByteSize size, String model, String why) {}
+    /** A drive that is there and cannot be used, with why; byRule: where nothing but a house rule keeps it from being used. */
+    public record NotUsable(String id, ByteSize size, String model, String why, boolean byRule) {}
 
     /** All drives of this machine that cannot be used now, each with the reason; nothing is hidden. None of them is opened. */
     public List<NotUsable> refused() throws IOException {
@@ -134,11 +134,12 @@ public final class PluggedIn {
         for (MachineDrive drive : looked.list(workbench.workspace().folder())) {
             List<String> why = new ArrayList<>();
             drive.fixed().forEach(each -> why.add(each.text()));
-            if (why.isEmpty() && off) {
-                why.add("Drives of this machine are off; turn them on in the house rules.");
+            boolean byRule = why.isEmpty() && off;
+            if (byRule) {
+                why.add("Drives of this machine are off, by a house rule.");
             }
             if (!why.isEmpty()) {
-                refused.add(new NotUsable(drive.id(), drive.size(), drive.model(), String.join(" ", why)));
+                refused.add(new NotUsable(drive.id(), drive.size(), drive.model(), String.join(" ", why), byRule));
             }
         }
         return refused;

@@ -69,11 +69,12 @@ final class FatCheck {
         return new Whole(geometry, check.table);
     }
 
-    /** Readers go by the first table; a system that repairs may go by another. */
+    /** Readers go by the first table; a system that repairs may go by another. The first two entries belong to no cluster: marks of the volume. */
     private void copies() throws IOException {
+        int marks = (2 * geometry.bits() + 7) / 8;
         for (int copy = 1; copy < geometry.fats(); copy++) {
             long start = geometry.tableStart() + copy * geometry.sectorsPerFat() * geometry.bytesPerSector();
-            for (int at = 0; at < table.length; at += PIECE) {
+            for (int at = marks; at < table.length; at += PIECE) {
                 int part = Math.min(PIECE, table.length - at);
                 if (!Arrays.equals(slice.bytes(start + at, part), 0, part, table, at, at + part)) {
                     throw damaged("its allocation tables differ", 0);

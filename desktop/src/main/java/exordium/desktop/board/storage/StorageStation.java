@@ -15,6 +15,7 @@ import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.chart.MeritBar;
 import exordium.desktop.draw.chart.PriceAgainstLife;
 import exordium.desktop.draw.strip.Bands;
+import exordium.desktop.drives.PluggedStrip;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.Views;
 import exordium.desktop.part.WordCell;
@@ -65,8 +66,12 @@ public final class StorageStation extends Station<StorageModel> {
         }
     }
 
+    /** Beside what lies in the drawer. */
+    private final PluggedStrip plugged;
+
     public StorageStation(House house, StorageModel model) {
         super(house, model);
+        plugged = PluggedStrip.brief(house);
         draft = new StorageDraft(model);
         image.getItems().setAll(model.images());
         image.setId("storage-image");
@@ -126,7 +131,13 @@ public final class StorageStation extends Station<StorageModel> {
         list.setFocusTraversable(false);
         list.getStyleClass().add("candidates");
         VBox right = new VBox(
-                8, Parts.heading("Candidates", "at hand, best first"), top, Parts.grow(list), views(), picture);
+                8,
+                plugged,
+                Parts.heading("Candidates", "at hand, best first"),
+                top,
+                Parts.grow(list),
+                views(),
+                picture);
         picture.getStyleClass().add("storage-picture");
         right.setMinWidth(420);
         show();
@@ -159,6 +170,7 @@ public final class StorageStation extends Station<StorageModel> {
 
     @Override
     public void close() {
+        plugged.close();
         ask.stop();
         adviceGoesTo(findings -> {});
         if (keep.getStatus() == javafx.animation.Animation.Status.RUNNING) {

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: Apache-2.0
-package exordium.desktop.shelf;
+package exordium.desktop.drives;
 
 import exordium.core.daysheet.Pennant;
 import exordium.core.storage.media.MediumKind;
@@ -35,7 +35,8 @@ import javafx.util.Subscription;
 public final class PluggedStrip extends VBox {
     private final House house;
     private final DriveWatch watch;
-    private final Consumer<OpenedSource.Subject> inside;
+    private final Optional<Consumer<OpenedSource.Subject>> inside;
+    private final boolean brief;
     private final Subscription plugged;
     private final Map<Shown, Node> rows = new LinkedHashMap<>();
     private final Map<String, Home> homes = new HashMap<>();
@@ -45,9 +46,20 @@ public final class PluggedStrip extends VBox {
     /** By what a row is told apart from others; what else a drive tells changes with every write to it. */
     private record Shown(String drive, Optional<String> medium, List<String> alike) {}
 
-    PluggedStrip(House house, Consumer<OpenedSource.Subject> inside) {
+    /** All of them, each with what is in it at one press. */
+    public static PluggedStrip whole(House house, Consumer<OpenedSource.Subject> inside) {
+        return new PluggedStrip(house, Optional.of(inside), false);
+    }
+
+    /** Those alone that could be used: what is new here, and what only a house rule refuses. */
+    public static PluggedStrip brief(House house) {
+        return new PluggedStrip(house, Optional.empty(), true);
+    }
+
+    private PluggedStrip(House house, Optional<Consumer<OpenedSource.Subject>> inside, boolean brief) {
         super(6);
         this.inside = inside;
+        this.brief = brief;
         this.house = house;
         this.watch = house.drives();
         setId("plugged");
@@ -58,19 +70,23 @@ public final class PluggedStrip extends VBox {
         show();
     }
 
-    void close() {
+    public void close() {
         plugged.unsubscribe();
     }
 
     /** New facts: a medium that was copied is due on another day. */
-    void facts() {
+    public void facts() {
         homes.forEach((medium, home) -> home.read());
     }
 
     /** What stays plugged in keeps its row, and whoever is at it is not disturbed. */
     private void show() {
-        List<PluggedIn.Plugged> there = watch.pluggedProperty().get();
-        List<PluggedIn.NotUsable> refused = watch.refusedProperty().get();
+        List<PluggedIn.Plugged> there = watch.pluggedProperty().get().stream()
+                .filter(each -> !brief || each.medium().isEmpty())
+                .toList();
+        List<PluggedIn.NotUsable> refused = watch.refusedProperty().get().stream()
+                .filter(each -> !brief || each.byRule())
+                .toList();
         Map<Shown, Node> kept = new HashMap<>(rows);
         rows.clear();
         homes.keySet()
@@ -97,17 +113,28 @@ public final class PluggedStrip extends VBox {
         }
     }
 
-    private static Node row(PluggedIn.NotUsable each) {
+    private Node row(PluggedIn.NotUsable each) {
         Label why = Parts.label(each.why(), "soft", "small");
         why.setMinWidth(0);
-        return Parts.hint(
-                Parts.row(
-                        8,
-                        new PennantGlyph(Pennant.UNKNOWN),
-                        Parts.cell(Parts.label(each.id() + ", " + each.size().said(), "figure", "soft"), 130),
-                        Parts.label(each.model().isEmpty() ? "refused" : each.model() + ", refused", "strong"),
-                        Parts.grow(why)),
-                each.why());
+        HBox row = Parts.row(
+                8,
+                new PennantGlyph(Pennant.UNKNOWN),
+                Parts.cell(Parts.label(each.id() + ", " + each.size().said(), "figure", "soft"), 130),
+                Parts.label(each.model().isEmpty() ? "refused" : each.model() + ", refused", "strong"),
+                Parts.grow(why));
+        if (each.byRule()) {
+            Button allow = Parts.button(
+                    "Allow writing to drives of this machine",
+                    () -> {
+                        house.facts().rules().realDrives(true);
+                        house.facts().refresh();
+                    },
+                    "task",
+                    "small");
+            allow.setId("plugged-allow-" + each.id());
+            row.getChildren().add(allow);
+        }
+        return Parts.hint(row, each.why());
     }
 
     private Node row(PluggedIn.Plugged each) {
@@ -120,8 +147,7 @@ public final class PluggedStrip extends VBox {
                     what,
                     Parts.label(each.title(), "strong"),
                     homecoming(each.medium().get()),
-                    look(each),
-                    letGo(each));
+                    deeds(each));
         }
         TextField name = new TextField(each.guess().name());
         name.setId("plugged-name-" + each.id());
@@ -136,7 +162,7 @@ public final class PluggedStrip extends VBox {
                 () -> watch.takeIn(each, name.getText(), kind.getValue().id()),
                 "task");
         take.setId("plugged-take-" + each.id());
-        HBox row = Parts.row(8, new PennantGlyph(Pennant.UNKNOWN), what, name, kind, take, look(each), letGo(each));
+        HBox row = Parts.row(8, new PennantGlyph(Pennant.UNKNOWN), what, name, kind, take, deeds(each));
         return each.alike().isEmpty()
                 ? row
                 : Parts.column(
@@ -198,11 +224,16 @@ public final class PluggedStrip extends VBox {
         }
     }
 
-    private Button look(PluggedIn.Plugged each) {
-        Button button =
-                Parts.button("Look inside", () -> inside.accept(OpenedSource.Subject.of(each)), "quiet", "small");
-        button.setId("plugged-inside-" + each.id());
-        return button;
+    private HBox deeds(PluggedIn.Plugged each) {
+        HBox deeds = Parts.row(8);
+        inside.ifPresent(open -> {
+            Button look =
+                    Parts.button("Look inside", () -> open.accept(OpenedSource.Subject.of(each)), "quiet", "small");
+            look.setId("plugged-inside-" + each.id());
+            deeds.getChildren().add(look);
+        });
+        deeds.getChildren().add(letGo(each));
+        return deeds;
     }
 
     /** Unmounts and ejects, so that it can be unplugged or written. */
