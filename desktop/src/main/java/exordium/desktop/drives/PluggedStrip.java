@@ -28,6 +28,7 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.util.Subscription;
 
@@ -114,17 +115,19 @@ public final class PluggedStrip extends VBox {
     }
 
     private Node row(PluggedIn.NotUsable each) {
-        Label why = Parts.label(each.why(), "soft", "small");
+        Label why = Parts.label(brief ? "" : each.why(), "soft", "small");
         why.setMinWidth(0);
+        Label refused = Parts.label(each.model().isEmpty() ? "refused" : each.model() + ", refused", "strong");
+        refused.setMinWidth(Region.USE_PREF_SIZE);
         HBox row = Parts.row(
                 8,
                 new PennantGlyph(Pennant.UNKNOWN),
                 Parts.cell(Parts.label(each.id() + ", " + each.size().said(), "figure", "soft"), 130),
-                Parts.label(each.model().isEmpty() ? "refused" : each.model() + ", refused", "strong"),
+                refused,
                 Parts.grow(why));
         if (each.byRule()) {
             Button allow = Parts.button(
-                    "Allow writing to drives of this machine",
+                    brief ? "Allow this machine's drives" : "Allow writing to drives of this machine",
                     () -> {
                         house.facts().rules().realDrives(true);
                         house.facts().refresh();
