@@ -31,6 +31,8 @@ import exordium.cli.multiboot.LayoutCommand;
 import exordium.cli.multiboot.SetsCommand;
 import exordium.cli.network.NetworkCommand;
 import exordium.cli.order.OrderCommand;
+import exordium.cli.passage.PartsCommand;
+import exordium.cli.passage.PassageCommand;
 import exordium.cli.rehearsal.DiagnoseCommand;
 import exordium.cli.rehearsal.RehearseCommand;
 import exordium.cli.storage.ChooseCommand;
@@ -168,6 +170,8 @@ public final class Main implements Runnable, Common.Root {
         all.put("network", NetworkCommand.class);
         all.put("sets", SetsCommand.class);
         all.put("layout", LayoutCommand.class);
+        all.put("passage", PassageCommand.class);
+        all.put("parts", PartsCommand.class);
         all.put("rules", RulesCommand.class);
         all.put("log", LogCommand.class);
         return Collections.unmodifiableMap(all);

@@ -40,7 +40,7 @@ public final class Workspace implements AutoCloseable {
     private final Path folder;
     private final Clock clock;
     /** The version of the newest migration. */
-    static final String LATEST = "9";
+    static final String LATEST = "10";
 
     private final Register register;
     private final Jdbi jdbi;
@@ -312,6 +312,10 @@ public final class Workspace implements AutoCloseable {
 
     public Copies copies() {
         return new Copies(jdbi);
+    }
+
+    public Passages passages() {
+        return new Passages(jdbi);
     }
 
     public Logbook log() {

@@ -124,6 +124,11 @@ public record BoardState(
         return new BoardState(profile, memory, serial, mac, supply, chip, overlay, attached, carrier, other);
     }
 
+    /** With its read-only overlay on or off. */
+    public BoardState withOverlay(boolean on) {
+        return new BoardState(profile, memory, serial, mac, supply, chip, on, attached, carrier, known);
+    }
+
     /** With a drive on a port, in place of whatever was there, and nowhere else. */
     public BoardState attach(Plug plug) {
         List<Plug> plugs = new ArrayList<>(attached);

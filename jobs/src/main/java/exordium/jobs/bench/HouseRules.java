@@ -7,6 +7,7 @@ import exordium.core.copies.schedule.CopyRule;
 import exordium.core.copies.schedule.Retention;
 import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
+import exordium.core.passage.Weights;
 import exordium.core.storage.judgement.Reliability;
 import exordium.core.storage.judgement.StorageNeed;
 import exordium.core.storage.judgement.StorageRules;
@@ -16,6 +17,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.BiConsumer;
+import java.util.regex.Pattern;
 
 /**
  * What the user decided once: house rules, and how the window looks; each with its default. It is as it was when it was read; what
@@ -47,6 +49,14 @@ public final class HouseRules {
     private static final String WAY_BACK = "way-back";
     private static final String SET_UP_AT = "set-up-at";
     private static final String FREE_TAIL = "free-tail";
+    private static final String WEIGH_OPENING = "weigh-opening";
+    private static final String WEIGH_EURO = "weigh-euro";
+    private static final String WEIGH_WEAR = "weigh-wear";
+    /** Which parts the house has, beside those that mostly are there: ids with a comma between; a minus before one that is not. */
+    public static final String PARTS = "parts-at-hand";
+
+    private static final Pattern PART_LIST =
+            Pattern.compile("(-?[a-z0-9][a-z0-9-]{0,59})(,-?[a-z0-9][a-z0-9-]{0,59}){0,199}");
 
     private final Map<String, String> known;
     private final BiConsumer<String, String> keeper;
@@ -226,6 +236,14 @@ public final class HouseRules {
         put(FREE_TAIL, String.valueOf(percent));
     }
 
+    /** House rule: what counts how much when ways to a wish are compared. */
+    public Weights weights() {
+        return new Weights(
+                number(WEIGH_OPENING, (int) Weights.USUAL.opening()),
+                number(WEIGH_EURO, (int) Weights.USUAL.euro()),
+                number(WEIGH_WEAR, (int) Weights.USUAL.wear()));
+    }
+
     /** Whether a rule may come from somebody else's workspace: it is one there is, can be read, and permits nothing. */
     public static boolean mayCome(String key, String value) {
         HouseRules rules = new HouseRules(Map.of(key, value), (one, other) -> {});
@@ -235,6 +253,7 @@ public final class HouseRules {
                 case THEME -> List.of("night", "day").contains(value);
                 case TEXT_SIZE -> within(rules.textSize(), 80, 150);
                 case REAL_DRIVES -> false;
+                case PARTS -> PART_LIST.matcher(value).matches();
                 default ->
                     RuleTable.find(key)
                             .map(rule -> rule.takes(value))

@@ -10,6 +10,7 @@ import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
+import exordium.core.passage.Weights;
 import exordium.core.storage.judgement.Reliability;
 import java.util.Arrays;
 import java.util.List;
@@ -94,6 +95,14 @@ public final class RuleTable {
             Rule.of("set-up-at", "when settings are made", SetUpAt.WRITING, SetUpAt.values()),
             Rule.of("channel", "the channel firmware follows", Channel.DEFAULT, Channel.values()),
             Rule.of("first-tried", "what is tried first", FirstTried.CARD, FirstTried.values()),
+            Rule.of(
+                    "weigh-opening",
+                    "minutes that one opening of a box counts for",
+                    (int) Weights.USUAL.opening(),
+                    0,
+                    1000),
+            Rule.of("weigh-euro", "minutes that one euro counts for", (int) Weights.USUAL.euro(), 0, 1000),
+            Rule.of("weigh-wear", "minutes that ten gigabytes written count for", (int) Weights.USUAL.wear(), 0, 1000),
             Rule.of("real-drives", "drives of this machine may be written to", false));
 
     /** The rule of that name; empty where it is none. */

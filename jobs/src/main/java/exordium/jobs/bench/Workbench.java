@@ -13,6 +13,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.firststart.lint.TriedPasswords;
 import exordium.core.health.MediumHealth;
+import exordium.core.passage.PartsCatalogue;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.media.MediaCatalogue;
@@ -46,6 +47,7 @@ public final class Workbench implements AutoCloseable {
     private final ProfileReader reader;
     private volatile Lazy<BoardProfiles> profiles;
     private final Lazy<MediaCatalogue> media;
+    private final Lazy<PartsCatalogue> parts;
     private volatile Lazy<FirmwareCatalogue> firmware;
     private final ZoneId zone;
     private final List<String> unreadable;
@@ -59,6 +61,7 @@ public final class Workbench implements AutoCloseable {
             ProfileReader reader,
             Lazy<BoardProfiles> profiles,
             Lazy<MediaCatalogue> media,
+            Lazy<PartsCatalogue> parts,
             ZoneId zone,
             List<String> unreadable,
             Machine machine) {
@@ -68,6 +71,7 @@ public final class Workbench implements AutoCloseable {
         this.reader = reader;
         this.profiles = profiles;
         this.media = media;
+        this.parts = parts;
         this.firmware = catalogue();
         this.zone = zone;
     }
@@ -107,7 +111,13 @@ public final class Workbench implements AutoCloseable {
             MediaCatalogue both = media.get().withFolder(reader, kinds, wrong -> unreadable.add(Sentence.of(wrong)));
             media = new Lazy<>(() -> both);
         }
-        return new Workbench(workspace, reader, profiles, media, zone, unreadable, machine);
+        Lazy<PartsCatalogue> parts = new Lazy<>(PartsCatalogue::shipped);
+        Path own = boards.resolve("parts");
+        if (holdsAny(own)) {
+            PartsCatalogue both = parts.get().withFolder(reader, own, wrong -> unreadable.add(Sentence.of(wrong)));
+            parts = new Lazy<>(() -> both);
+        }
+        return new Workbench(workspace, reader, profiles, media, parts, zone, unreadable, machine);
     }
 
     private static boolean holdsAny(Path folder) throws IOException {
@@ -195,6 +205,11 @@ public final class Workbench implements AutoCloseable {
 
     public MediaCatalogue media() {
         return media.get();
+    }
+
+    /** What work on boards needs beside media, enclosures among it. */
+    public PartsCatalogue parts() {
+        return parts.get().with(media().enclosures());
     }
 
     public FirmwareCatalogue firmware() {

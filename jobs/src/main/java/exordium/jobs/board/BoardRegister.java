@@ -194,6 +194,15 @@ public final class BoardRegister {
         });
     }
 
+    /** Its system was made read-only, or is so no more. */
+    public void overlay(Workbench.BoardAtHand at, boolean on) throws IOException {
+        new BoardDeed(workbench, at).run(EDIT, now -> {
+            workbench.boards().change(now.at().register().id(), before -> before.withOverlay(on));
+            return now.outcome(
+                    on, "board-edited", on ? "Its system is read-only." : "Its system is read-only no more.");
+        });
+    }
+
     private static String required(Optional<String> text, String what) throws UnreadableInput {
         return text.map(String::strip)
                 .filter(each -> !each.isEmpty())

@@ -139,6 +139,11 @@ public record MediumContents(
             return new RootFiles(fstab, width, remoteLogin, false, Set.of(), growsBy, address);
         }
 
+        /** With another fstab. */
+        public RootFiles withFstab(String text) {
+            return new RootFiles(Optional.of(text), width, remoteLogin, account, keyed, growsBy, address);
+        }
+
         /** With one more line in its fstab. */
         public RootFiles mounting(String line) {
             return new RootFiles(

@@ -81,9 +81,19 @@ public final class CopyJob {
     /** @throws NotPossible when the board has no medium, or the copy cannot be proven */
     public Done run(String board, Wanted wanted, TransferWatch watch) throws IOException {
         Workbench.BoardAtHand at = workbench.board(board);
-        Media.Medium medium = workbench
-                .mainMedium(at)
-                .orElseThrow(() -> new NotPossible(at.register().name() + " has no medium plugged in to copy."));
+        return run(
+                board,
+                workbench
+                        .mainMedium(at)
+                        .orElseThrow(
+                                () -> new NotPossible(at.register().name() + " has no medium plugged in to copy.")),
+                wanted,
+                watch);
+    }
+
+    /** The same of a medium that was taken out of it for that. */
+    public Done run(String board, Media.Medium medium, Wanted wanted, TransferWatch watch) throws IOException {
+        Workbench.BoardAtHand at = workbench.board(board);
         Workspace workspace = workbench.workspace();
         Instant now = workspace.clock().instant();
         Path vault = workbench.standing().here();

@@ -1,0 +1,43 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.core.passage;
+
+import exordium.core.rehearsal.Trace;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * A way to a wish.
+ *
+ * @param buy ids of what has to be bought for it
+ * @param ends the start at its end, or, where the board is left off, of what stands ready for it
+ */
+public record Route(List<Step> steps, Cost cost, List<String> buy, Situation end, Trace ends) {
+    public Route {
+        steps = List.copyOf(steps);
+        buy = List.copyOf(buy);
+    }
+
+    /** Shopping stands first, and no two steps are called the same. */
+    static Route of(List<Step> found, Situation end, Trace ends) {
+        List<Step> steps = new ArrayList<>();
+        found.stream().filter(step -> step.deed() == Deed.BUY).forEach(steps::add);
+        found.stream().filter(step -> step.deed() != Deed.BUY).forEach(steps::add);
+        Set<String> called = new HashSet<>();
+        List<Step> named = new ArrayList<>();
+        for (Step step : steps) {
+            String id = step.id();
+            for (int i = 2; !called.add(id); i++) {
+                id = step.id() + "-" + i;
+            }
+            named.add(step.called(id));
+        }
+        Cost cost = named.stream().map(Step::cost).reduce(Cost.NONE, Cost::plus);
+        List<String> buy = named.stream()
+                .filter(step -> step.deed() == Deed.BUY)
+                .map(step -> step.medium().or(step::value).orElseThrow())
+                .toList();
+        return new Route(named, cost, buy, end, ends);
+    }
+}

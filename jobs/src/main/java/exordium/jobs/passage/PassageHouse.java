@@ -1,0 +1,407 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.passage;
+
+import exordium.core.access.Ability;
+import exordium.core.access.BoardState;
+import exordium.core.board.BoardProfile;
+import exordium.core.board.StartSource;
+import exordium.core.filesystem.FileBody;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.FirmwareRelease;
+import exordium.core.firststart.dialect.FileEdit;
+import exordium.core.firststart.dialect.FirstStartFiles;
+import exordium.core.firststart.dialect.FirstStartPlan;
+import exordium.core.firststart.intents.Intents;
+import exordium.core.firststart.intents.IntentsReader;
+import exordium.core.passage.Held;
+import exordium.core.passage.Part;
+import exordium.core.passage.PartsCatalogue;
+import exordium.core.passage.PassageFacts;
+import exordium.core.passage.Weights;
+import exordium.core.passage.Wish;
+import exordium.core.quantity.ByteSize;
+import exordium.core.rehearsal.Bench;
+import exordium.core.rehearsal.Rehearsal;
+import exordium.core.rehearsal.contents.MediumContents;
+import exordium.core.storage.media.MediumKind;
+import exordium.core.writing.Ending;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.HouseRules;
+import exordium.jobs.bench.MediaHealth;
+import exordium.jobs.bench.RegisterSnapshot;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.shelf.ImagesFor;
+import exordium.jobs.storage.StorageQuestion;
+import exordium.store.Boards;
+import exordium.store.Copies;
+import exordium.store.Images;
+import exordium.store.Media;
+import exordium.store.Operations;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+
+/** Reads what a plan for one board is worked out from. */
+final class PassageHouse {
+    private static final ByteSize OVERLAY_NEEDS = ByteSize.ofGigabytes(2);
+    private static final Set<Wish.Kind> FROM_IMAGES =
+            EnumSet.of(Wish.Kind.NEW_BOARD, Wish.Kind.SEVERAL_SYSTEMS, Wish.Kind.BATCH, Wish.Kind.ON_BOARD);
+    private static final Set<Wish.Kind> FROM_COPIES = EnumSet.of(Wish.Kind.PUT_BACK, Wish.Kind.BATCH);
+
+    private static final Intents ROOT_BY_IDENTIFIER = IntentsReader.of(Map.of("rootByIdentifier", true));
+
+    private final Workbench workbench;
+    private final BenchReader benches;
+
+    PassageHouse(Workbench workbench, BenchReader benches) {
+        this.workbench = workbench;
+        this.benches = benches;
+    }
+
+    /** Ids of the parts at hand. */
+    Set<String> atHand(PartsCatalogue parts) {
+        Set<String> hand = new TreeSet<>();
+        parts.parts().stream().filter(Part::usual).map(Part::id).forEach(hand::add);
+        for (String each : workbench
+                .workspace()
+                .settings()
+                .get(HouseRules.PARTS)
+                .orElse("")
+                .split(",")) {
+            if (each.startsWith("-")) {
+                hand.remove(each.substring(1));
+            } else if (!each.isBlank()) {
+                hand.add(each);
+            }
+        }
+        return hand;
+    }
+
+    /** Says of a part whether it is at hand. */
+    void tell(String part, boolean here) throws IOException {
+        Set<String> told = new TreeSet<>(List.of(workbench
+                .workspace()
+                .settings()
+                .get(HouseRules.PARTS)
+                .orElse("")
+                .split(",")));
+        told.removeIf(each -> each.isBlank() || each.equals(part) || each.equals("-" + part));
+        told.add(here ? part : "-" + part);
+        workbench.keep(HouseRules.PARTS, String.join(",", told));
+    }
+
+    PassageFacts facts(Workbench.BoardAtHand at, Wish wish) throws IOException {
+        RegisterSnapshot record = RegisterSnapshot.of(workbench);
+        Bench bench = benches.of(at, record.media());
+        Map<String, MediumContents> contents = new HashMap<>();
+        Optional<Media.Medium> main = Workbench.mainMedium(at, record.media());
+        List<PassageFacts.Source> sources = new ArrayList<>();
+        boolean fromCard =
+                wish.kind() == Wish.Kind.ORDER && !Rehearsal.of(bench).runs();
+        images(at, fromCard || FROM_IMAGES.contains(wish.kind()), sources, contents);
+        copies(at, FROM_COPIES.contains(wish.kind()), sources, contents);
+        if (wish.kind() == Wish.Kind.REVIVE || wish.kind() == Wish.Kind.ORDER) {
+            recovery(at, sources, contents);
+        }
+        List<PassageFacts.Stock> stock = stock(at, record, contents, sources);
+        PartsCatalogue parts = workbench.parts();
+        return new PassageFacts(
+                at.register().id(),
+                at.register().name(),
+                bench,
+                at.board().overlay(),
+                ByteSize.parse(at.board().memory()).compareTo(OVERLAY_NEEDS) >= 0,
+                silent(at),
+                workbench.rules().pcie(),
+                shut(at),
+                main.map(Media.Medium::id),
+                stock,
+                sources,
+                releases(at),
+                parts.parts(),
+                atHand(parts),
+                workbench.media().enclosures(),
+                contents,
+                workbench.rules().wayBack(),
+                bench.network() != Bench.Network.USUAL,
+                weights());
+    }
+
+    private Weights weights() {
+        return workbench.rules().weights();
+    }
+
+    private static boolean silent(Workbench.BoardAtHand at) {
+        return at.board().carrier().map(carrier -> !carrier.announcing()).orElseGet(() -> at.board().attached().stream()
+                .anyMatch(BoardState.Plug::silent));
+    }
+
+    /** Behind the lid: what sits on the board itself, and a card slot that cannot be reached. */
+    private Set<String> shut(Workbench.BoardAtHand at) {
+        boolean slot = new StorageQuestion(workbench).role(at).slotReachable();
+        Set<String> shut = new HashSet<>();
+        for (BoardProfile.Port port : at.profile().ports()) {
+            if (port.source() == StartSource.NVME || (port.source() == StartSource.CARD && !slot)) {
+                shut.add(port.id());
+            }
+        }
+        return shut;
+    }
+
+    private List<LocalDate> releases(Workbench.BoardAtHand at) {
+        return workbench.firmware().of(at.profile().id()).stream()
+                .filter(release -> at.register().channel().carries(release.channel()))
+                .map(FirmwareRelease::version)
+                .toList();
+    }
+
+    private List<PassageFacts.Stock> stock(
+            Workbench.BoardAtHand at,
+            RegisterSnapshot record,
+            Map<String, MediumContents> contents,
+            List<PassageFacts.Source> sources)
+            throws IOException {
+        MediaHealth health = MediaHealth.of(workbench, record);
+        Map<String, Boards.Board> service = workbench.inService();
+        Map<String, String> ports = new HashMap<>();
+        at.board().attached().forEach(plug -> ports.put(plug.drive(), plug.port()));
+        List<PassageFacts.Stock> stock = new ArrayList<>();
+        for (Media.Listed each : record.media()) {
+            Media.Medium medium = each.medium();
+            Optional<String> port = Optional.ofNullable(ports.get(medium.file()));
+            MediumKind.Medium candidate = health.candidate(each, Optional.ofNullable(service.get(medium.file())));
+            if (port.isPresent()) {
+                stock.add(new PassageFacts.Stock(candidate, true, port, own(at, medium, contents)));
+            } else if (each.details().state() == Media.State.HERE
+                    && !service.containsKey(medium.file())
+                    && candidate.replacement().filter(day -> day.due()).isEmpty()) {
+                free(at, each, record, contents, sources)
+                        .ifPresent(held -> stock.add(new PassageFacts.Stock(candidate, true, Optional.empty(), held)));
+            }
+        }
+        workbench.media().offered().stream()
+                .filter(offer -> !offer.kind().bus().equals("network"))
+                .filter(offer -> stock.stream().noneMatch(each -> each.id().equals(offer.id())))
+                .forEach(offer -> stock.add(new PassageFacts.Stock(
+                        offer, false, Optional.empty(), offer.kind().lasting() ? Held.NOTHING : Held.UNPROVEN)));
+        return stock;
+    }
+
+    /** What is in the board: its system writes, so that some of it is nowhere else. */
+    private Held own(Workbench.BoardAtHand at, Media.Medium medium, Map<String, MediumContents> contents)
+            throws IOException {
+        MediumContents there = benches.contents(medium, at.profile());
+        if (isBlank(there)) {
+            return Held.NOTHING;
+        }
+        String key = "medium:" + medium.id();
+        contents.put(key, there);
+        if (Workbench.mainMedium(at, workbench.workspace().media().listed())
+                .filter(medium::equals)
+                .isPresent()) {
+            rootNamed(at, there).ifPresent(named -> contents.put(key + PassageFacts.ROOT_NAMED, named));
+        }
+        return new Held(key, true, false, false, false, false, true);
+    }
+
+    /** As it is once its root is named by its identifier; empty where nothing of that has to change, or cannot. */
+    private Optional<MediumContents> rootNamed(Workbench.BoardAtHand at, MediumContents there) throws IOException {
+        Optional<FirstStartFiles> files = benches.mainFiles(at);
+        if (files.isEmpty() || there.start().isEmpty()) {
+            return Optional.empty();
+        }
+        FirstStartPlan plan = FirstStartPlan.of(ROOT_BY_IDENTIFIER, files.get(), at.profile());
+        MediumContents named = there;
+        for (FileEdit edit : plan.edits()) {
+            Optional<byte[]> after = edit.after().map(FileBody::bytes);
+            if (edit.file().equals(there.start().get().kernelLineFile())) {
+                named = named.withStart(start -> start.withLine(after));
+            } else if (edit.file().equals("/etc/fstab") && after.isPresent()) {
+                String fstab = new String(after.get(), StandardCharsets.UTF_8);
+                Map<Integer, MediumContents.RootFiles> roots = new HashMap<>();
+                named.roots().forEach((number, root) -> roots.put(number, root.withFstab(fstab)));
+                named = named.withRoots(roots);
+            }
+        }
+        return named == there || !plan.stops().isEmpty() ? Optional.empty() : Optional.of(named);
+    }
+
+    private static boolean isBlank(MediumContents there) {
+        return there.unreadable().isEmpty()
+                && there.start().isEmpty()
+                && there.inspection().partitions().isEmpty();
+    }
+
+    /** What lies in the drawer and may be written: empty, or holding what is somewhere else as well; empty where it may not. */
+    private Optional<Held> free(
+            Workbench.BoardAtHand at,
+            Media.Listed listed,
+            RegisterSnapshot record,
+            Map<String, MediumContents> contents,
+            List<PassageFacts.Source> sources)
+            throws IOException {
+        Media.Medium medium = listed.medium();
+        Optional<Operations.Operation> write =
+                Optional.ofNullable(record.lastWrites().get(medium.id()));
+        Optional<Operations.Operation> touch =
+                Optional.ofNullable(record.lastTouching().get(medium.id()));
+        if (benches.unread(medium)) {
+            return listed.details().holds().equals("nothing") ? Optional.of(Held.NOTHING) : Optional.empty();
+        }
+        if (isBlank(benches.contents(medium, at.profile()))) {
+            return Optional.of(Held.NOTHING);
+        }
+        boolean good = write.filter(each -> each.ending() == Ending.VERIFIED || each.ending() == Ending.WRITTEN)
+                .isPresent();
+        if (!good || wasPluggedAfter(medium, write.get())) {
+            return Optional.empty();
+        }
+        boolean setUp = touch.filter(each -> each.id() != write.get().id()).isPresent();
+        Optional<String> source = sources.stream()
+                .map(PassageFacts.Source::id)
+                .filter(id -> id.equals("image:" + write.get().image()))
+                .findFirst();
+        if (source.isPresent()) {
+            contents.putIfAbsent(source.get(), benches.contents(medium, at.profile()));
+            return Optional.of(new Held(source.get(), false, setUp, false, false, false, true));
+        }
+        // A spare of this board's own is written anew; another board's is left alone.
+        boolean ownCopy = workbench.workspace().copies().of(at.register().id()).stream()
+                .anyMatch(copy -> copy.file().endsWith("/" + write.get().image()));
+        if (!ownCopy) {
+            return Optional.empty();
+        }
+        String key = "medium:" + medium.id();
+        contents.put(key, benches.contents(medium, at.profile()));
+        return Optional.of(new Held(key, false, setUp, false, false, false, true));
+    }
+
+    /** A board it was in since wrote to it, for all anybody knows. */
+    private boolean wasPluggedAfter(Media.Medium medium, Operations.Operation write) {
+        return workbench.workspace().log().of("drive-plugged").stream()
+                .anyMatch(entry -> entry.text().startsWith(medium.name() + " plugged into")
+                        && write.ended().filter(entry.at()::isAfter).isPresent());
+    }
+
+    private void images(
+            Workbench.BoardAtHand at,
+            boolean looked,
+            List<PassageFacts.Source> sources,
+            Map<String, MediumContents> contents)
+            throws IOException {
+        for (Images.Image image : ImagesFor.of(workbench, at)) {
+            Path file = workbench.images().resolve(image.file());
+            if (!Files.isRegularFile(file)) {
+                continue;
+            }
+            String id = "image:" + image.file();
+            if (!looked) {
+                sources.add(new PassageFacts.Source(id, title(image), image.size(), image.least(), false, false));
+                continue;
+            }
+            try {
+                MediumContents there = benches.inImage(file, image.size(), at.profile());
+                contents.put(id, there);
+                contents.put(id + PassageFacts.SET_UP, prepared(there));
+                sources.add(new PassageFacts.Source(
+                        id,
+                        title(image),
+                        used(there, image.size()),
+                        image.least(),
+                        there.start().isPresent() && there.hasKernelFor(at.profile()),
+                        false));
+            } catch (UnreadableInput e) {
+                // One that cannot be read is no choice; its own page says why.
+                continue;
+            }
+        }
+    }
+
+    private static String title(Images.Image image) {
+        return image.title() + (image.title().contains(image.version()) ? "" : " " + image.version());
+    }
+
+    /** As its first start makes it: remote login on. */
+    private static MediumContents prepared(MediumContents there) {
+        return there.withStart(start -> {
+            List<String> names = new ArrayList<>(start.names());
+            names.add("ssh");
+            return start.withNames(names);
+        });
+    }
+
+    private static ByteSize used(MediumContents there, ByteSize all) {
+        ByteSize used = there.inspection().used();
+        return used.bytes() > 0 && used.compareTo(all) < 0 ? used : all;
+    }
+
+    private void copies(
+            Workbench.BoardAtHand at,
+            boolean looked,
+            List<PassageFacts.Source> sources,
+            Map<String, MediumContents> contents)
+            throws IOException {
+        List<Copies.Copy> all = workbench.workspace().copies().of(at.register().id());
+        for (int i = all.size() - 1; looked && i >= 0; i--) {
+            Copies.Copy copy = all.get(i);
+            Path file = workbench.vault().resolve(copy.file());
+            if (!Files.isRegularFile(file)) {
+                continue;
+            }
+            String id = "copy:" + copy.id();
+            MediumContents there = benches.inImage(file, ByteSize.of(copy.source()), at.profile());
+            contents.put(id, there);
+            sources.add(new PassageFacts.Source(
+                    id,
+                    "the copy of " + LocalDate.ofInstant(copy.proven(), workbench.zone()),
+                    used(there, ByteSize.of(copy.source())),
+                    there.inspection().leastMedium(),
+                    true,
+                    false));
+            return;
+        }
+    }
+
+    /** The newest release of the channel as a card; for real boards it is a set of their maker's, which is not here. */
+    private void recovery(
+            Workbench.BoardAtHand at, List<PassageFacts.Source> sources, Map<String, MediumContents> contents) {
+        List<LocalDate> releases = releases(at);
+        List<String> names = at.profile().firmware().recovery().orElse(List.of());
+        if (!at.register().can(Ability.WRITE_CHIP) || releases.isEmpty() || names.isEmpty()) {
+            return;
+        }
+        LocalDate release = releases.get(releases.size() - 1);
+        String id = "recovery:" + release;
+        ByteSize size = exordium.core.firmware.RecoveryCard.SIZE;
+        MediumContents blank = MediumContents.unknown(size, 512, "").blank();
+        contents.put(
+                id,
+                new MediumContents(
+                        blank.inspection(),
+                        Optional.of(new MediumContents.StartPartition(
+                                1,
+                                names.stream()
+                                        .map(name -> name.replace("*", ""))
+                                        .toList(),
+                                Optional.empty(),
+                                at.profile().startFiles().kernelLine(),
+                                Optional.empty(),
+                                Optional.empty(),
+                                Optional.empty(),
+                                Optional.empty())),
+                        Map.of(),
+                        Optional.empty()));
+        sources.add(new PassageFacts.Source(id, "the recovery set of " + release, size, size, false, false));
+    }
+}

@@ -1,0 +1,446 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.passage;
+
+import exordium.core.block.TransferWatch;
+import exordium.core.finding.BadArgument;
+import exordium.core.finding.NotPossible;
+import exordium.core.finding.UnknownName;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.passage.Deed;
+import exordium.core.passage.Part;
+import exordium.core.passage.PassagePlan;
+import exordium.core.passage.Route;
+import exordium.core.passage.Step;
+import exordium.core.passage.Wish;
+import exordium.core.storage.media.MediumKind;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.daysheet.DaySheets;
+import exordium.store.Media;
+import exordium.store.Passages;
+import java.io.IOException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+
+/** Wishes of boards, the ways to them, and how far each is. */
+public final class PassageJob {
+    private final Workbench workbench;
+    private final BenchReader benches;
+    private final PassageHouse house;
+    private final Passages passages;
+    private final StepWork work;
+
+    public PassageJob(Workbench workbench, BenchReader benches, DaySheets sheets, Targets targets) {
+        this.workbench = workbench;
+        this.benches = benches;
+        this.house = new PassageHouse(workbench, benches);
+        this.passages = workbench.workspace().passages();
+        this.work = new StepWork(workbench, benches, sheets, targets);
+    }
+
+    /**
+     * A wish as it stands for a board.
+     *
+     * @param plan its ways; empty for one that needs a value first
+     */
+    public record Offer(Wish.Kind kind, Optional<PassagePlan> plan) {}
+
+    /** All wishes, each with what it would take. */
+    public List<Offer> wishes(String board) throws IOException {
+        List<Offer> offers = new ArrayList<>();
+        for (Wish.Kind kind : Wish.Kind.values()) {
+            offers.add(new Offer(
+                    kind,
+                    kind == Wish.Kind.ORDER
+                            ? Optional.empty()
+                            : Optional.of(plan(board, Wish.of(kind), PassagePlan.Given.NOTHING))));
+        }
+        return offers;
+    }
+
+    /** @throws UnreadableInput when there is no such board, or a thing is named that there is not */
+    public PassagePlan plan(String board, Wish wish, PassagePlan.Given given) throws IOException {
+        return PassagePlan.of(house.facts(workbench.board(board), wish), wish, given);
+    }
+
+    /**
+     * A step of a passage, as it stands.
+     *
+     * @param confirm the name to be typed for it; empty where none is, or its medium is not here
+     */
+    public record Standing(Step step, String progress, Optional<Instant> at, String said, Optional<String> confirm) {}
+
+    /** A passage as it stands; changed: why it was planned anew. */
+    public record Shown(
+            long id, String board, String wish, String state, Instant begun, String changed, List<Standing> steps) {
+        /** What is to be done now; empty where it has ended. */
+        public Optional<Standing> next() {
+            return steps.stream()
+                    .filter(each -> each.progress().equals(KeptPlan.Progress.NEXT.code()))
+                    .findFirst();
+        }
+
+        public boolean underWay() {
+            return state.equals(Passages.State.UNDER_WAY.code());
+        }
+
+        /** Minutes of what is left. */
+        public double minutesLeft() {
+            return steps.stream()
+                    .filter(each -> each.progress().equals(KeptPlan.Progress.NEXT.code())
+                            || each.progress().equals(KeptPlan.Progress.OPEN.code()))
+                    .mapToDouble(each -> each.step().cost().minutes())
+                    .sum();
+        }
+    }
+
+    /**
+     * Begins one of the ways.
+     *
+     * @param route which, from 1
+     * @throws NotPossible when there is none, or one is under way at that board
+     */
+    public Shown start(String board, Wish wish, PassagePlan.Given given, int route) throws IOException {
+        Workbench.BoardAtHand at = workbench.board(board);
+        if (passages.underWay(board).isPresent()) {
+            throw new NotPossible(at.register().name() + " is on its way already, to "
+                    + passages.underWay(board).get().wish() + "; stop that first.");
+        }
+        PassagePlan plan = plan(board, wish, given);
+        if (plan.routes().isEmpty()) {
+            throw plan.possible()
+                    ? new NotPossible(plan.reason() + " There is nothing to begin.")
+                    : new NotPossible(plan.reason());
+        }
+        if (route < 1 || route > plan.routes().size()) {
+            throw new BadArgument(
+                    "There "
+                            + (plan.routes().size() == 1
+                                    ? "is one way"
+                                    : "are " + plan.routes().size() + " ways") + "; there is no " + route + ".",
+                    String.valueOf(route));
+        }
+        Route chosen = plan.routes().get(route - 1);
+        passages.add(
+                board,
+                wish.said(),
+                workbench.clock().instant(),
+                KeptPlan.of(given, chosen).json());
+        return show(Optional.of(board)).get(0);
+    }
+
+    /** The newest passage of each board, or of one; looked at anew: what does not hold any more has fallen, and what is otherwise is planned anew. */
+    public List<Shown> show(Optional<String> board) throws IOException {
+        if (board.isPresent()) {
+            workbench.workspace().boards().require(board.get());
+        }
+        List<Shown> shown = new ArrayList<>();
+        List<Passages.Passage> all = passages.all();
+        for (int i = all.size() - 1; i >= 0; i--) {
+            Passages.Passage each = all.get(i);
+            boolean newest = shown.stream().noneMatch(other -> other.board().equals(each.board()));
+            if (newest && board.filter(id -> !id.equals(each.board())).isEmpty()) {
+                shown.add(shown(each.state() == Passages.State.UNDER_WAY ? refreshed(each) : each));
+            }
+        }
+        return shown;
+    }
+
+    private Shown shown(Passages.Passage passage) throws IOException {
+        KeptPlan plan = KeptPlan.read(passage);
+        List<Standing> steps = new ArrayList<>();
+        for (int i = 0; i < plan.steps().size(); i++) {
+            KeptPlan.Kept kept = plan.steps().get(i);
+            boolean next = passage.state() == Passages.State.UNDER_WAY && i == plan.next();
+            KeptPlan.Progress progress = plan.progress(i);
+            steps.add(new Standing(
+                    kept.step(),
+                    (progress == KeptPlan.Progress.NEXT && !next ? KeptPlan.Progress.OPEN : progress).code(),
+                    kept.at(),
+                    kept.said(),
+                    next ? confirm(kept.step()) : Optional.empty()));
+        }
+        return new Shown(
+                passage.id(),
+                passage.board(),
+                passage.wish(),
+                passage.state().code(),
+                passage.begun(),
+                passage.changed(),
+                steps);
+    }
+
+    /** A medium that is away has no name that could be typed. */
+    private Optional<String> confirm(Step step) {
+        try {
+            return work.nameOf(step);
+        } catch (IOException e) {
+            return Optional.empty();
+        }
+    }
+
+    /** Steps whose evidence fell fall; what is left is planned anew then, and where a medium of it is gone. */
+    private Passages.Passage refreshed(Passages.Passage passage) throws IOException {
+        KeptPlan plan = KeptPlan.read(passage);
+        StepEvidence evidence = new StepEvidence(workbench, workbench.board(passage.board()));
+        Optional<String> why = Optional.empty();
+        for (int i = 0; i < plan.steps().size(); i++) {
+            KeptPlan.Kept kept = plan.steps().get(i);
+            if (!kept.done()) {
+                continue;
+            }
+            List<Step> later = plan.steps().subList(i + 1, plan.steps().size()).stream()
+                    .filter(KeptPlan.Kept::done)
+                    .map(KeptPlan.Kept::step)
+                    .toList();
+            Optional<String> fallen = evidence.fallen(kept, later);
+            if (fallen.isPresent()) {
+                plan = plan.with(i, kept.fallen(fallen.get()));
+                why = why.or(() -> fallen);
+            }
+        }
+        why = why.or(gone(plan));
+        return why.isEmpty() ? passage : anew(passage, plan, plan.given(), why.get());
+    }
+
+    /** A medium of a step to come that is not in the register any more. */
+    private java.util.function.Supplier<Optional<String>> gone(KeptPlan plan) {
+        return () -> {
+            Set<String> known = new TreeSet<>();
+            workbench.workspace().media().all().forEach(each -> known.add(each.id()));
+            workbench.media().offered().forEach(each -> known.add(each.id()));
+            return plan.steps().stream()
+                    .filter(each -> !each.done() && !each.fallen())
+                    .flatMap(each -> each.step().medium().stream())
+                    .filter(id -> !known.contains(id))
+                    .findFirst()
+                    .map(id -> id + " is not in the register any more.");
+        };
+    }
+
+    /** From here on by the way that is best as things stand now, with the same medium where one leads over it. */
+    private Passages.Passage anew(Passages.Passage passage, KeptPlan plan, PassagePlan.Given given, String why)
+            throws IOException {
+        PassagePlan now = plan(passage.board(), Wish.parse(passage.wish()), given);
+        Optional<Route> same = now.routes().stream()
+                .filter(route -> KeptPlan.of(given, route).target().equals(plan.target()))
+                .findFirst();
+        Optional<Route> route = same.or(() -> now.routes().stream().findFirst());
+        Passages.Passage changed;
+        if (route.isPresent()) {
+            changed = passage.with(
+                    Passages.State.UNDER_WAY, plan.onward(given, route.get()).json(), why + " Planned anew from here.");
+        } else if (now.possible()) {
+            changed = passage.with(
+                    Passages.State.DONE,
+                    new KeptPlan(given, plan.target(), withoutOpen(plan)).json(),
+                    why + " " + now.reason());
+        } else {
+            changed = passage.with(Passages.State.UNDER_WAY, plan.json(), why + " " + now.reason());
+        }
+        passages.put(changed);
+        return changed;
+    }
+
+    private static List<KeptPlan.Kept> withoutOpen(KeptPlan plan) {
+        List<KeptPlan.Kept> ended = plan.steps().stream()
+                .filter(each -> each.done() || each.fallen())
+                .toList();
+        return ended.isEmpty() ? plan.steps() : ended;
+    }
+
+    /** The passage under way a step belongs to. @throws UnreadableInput when there is none, or it is not clear which */
+    private Passages.Passage of(Optional<String> board) throws UnreadableInput {
+        if (board.isPresent()) {
+            workbench.workspace().boards().require(board.get());
+            return passages.underWay(board.get())
+                    .orElseThrow(() -> new UnreadableInput("No passage is under way at " + board.get() + "."));
+        }
+        List<Passages.Passage> all = passages.all().stream()
+                .filter(each -> each.state() == Passages.State.UNDER_WAY)
+                .toList();
+        if (all.size() == 1) {
+            return all.get(0);
+        }
+        throw new UnreadableInput(
+                all.isEmpty()
+                        ? "No passage is under way."
+                        : "Passages are under way at "
+                                + String.join(
+                                        ", ",
+                                        all.stream()
+                                                .map(Passages.Passage::board)
+                                                .toList())
+                                + ": say which with --board.");
+    }
+
+    /**
+     * Carries a step out, or takes what was seen of one that was done by hand.
+     *
+     * @param typed the target's own name, for what writes over something
+     * @param saw by the names of facts
+     * @throws NotPossible when it did not come to what it was to bring about; the passage is planned anew then
+     */
+    public Shown done(String step, Optional<String> board, String typed, Map<String, String> saw, TransferWatch watch)
+            throws IOException {
+        StepWork.requireFacts(saw);
+        Passages.Passage passage = refreshed(of(board));
+        KeptPlan plan = KeptPlan.read(passage);
+        int index = index(plan, step);
+        KeptPlan.Kept kept = plan.steps().get(index);
+        if (kept.done()) {
+            throw new NotPossible("The step " + step + " is done already.");
+        }
+        if (index != plan.next() && kept.step().deed() != Deed.BUY) {
+            throw new NotPossible("The step " + step + " comes after "
+                    + plan.steps().get(plan.next()).step().id() + ".");
+        }
+        Workbench.BoardAtHand at = workbench.board(passage.board());
+        if (kept.step().deed() == Deed.BUY && kept.step().medium().isPresent()) {
+            return boughtMedium(passage, plan, index);
+        }
+        StepWork.Outcome outcome;
+        try {
+            outcome = work.carryOut(at, kept.step(), typed, saw, watch);
+        } catch (NotPossible e) {
+            // What it was to bring about is not so: from here on by what is.
+            anew(passage, plan.with(index, kept.fallen(e.getMessage())), plan.given(), e.getMessage());
+            throw e;
+        }
+        Instant now = workbench.clock().instant();
+        KeptPlan after = plan.with(index, kept.done(now, outcome.row(), outcome.said()));
+        Passages.State state = after.next() < 0 ? Passages.State.DONE : Passages.State.UNDER_WAY;
+        passages.put(passage.with(state, after.json(), passage.changed()));
+        return show(Optional.of(passage.board())).get(0);
+    }
+
+    private static int index(KeptPlan plan, String step) throws UnknownName {
+        for (int i = 0; i < plan.steps().size(); i++) {
+            if (plan.steps().get(i).step().id().equals(step)) {
+                return i;
+            }
+        }
+        List<String> all = plan.steps().stream().map(each -> each.step().id()).toList();
+        throw new UnknownName(
+                "This passage has no step \"" + step + "\"; it has " + String.join(", ", all) + ".", step, all);
+    }
+
+    /** What was bought is in the register under a name of its own: from here on with that. */
+    private Shown boughtMedium(Passages.Passage passage, KeptPlan plan, int index) throws IOException {
+        KeptPlan.Kept kept = plan.steps().get(index);
+        String offer = kept.step().medium().orElseThrow();
+        MediumKind.Medium wanted = workbench.media().offered().stream()
+                .filter(each -> each.id().equals(offer))
+                .findFirst()
+                .orElseThrow();
+        Set<String> before = new TreeSet<>(plan.given().with());
+        Optional<Media.Medium> bought = Optional.empty();
+        for (Media.Listed each : workbench.workspace().media().listed()) {
+            boolean fits = workbench
+                            .kind(each.medium().kind())
+                            .id()
+                            .equals(wanted.kind().id())
+                    && each.medium().size().bytes() >= wanted.size().bytes() * NEARLY
+                    && each.details().state() == Media.State.HERE
+                    && !before.contains(each.medium().id())
+                    && !workbench.inService().containsKey(each.medium().file());
+            if (fits) {
+                bought = Optional.of(each.medium());
+            }
+        }
+        if (bought.isEmpty()) {
+            throw new UnreadableInput("No " + wanted.kind().title() + " of about "
+                    + wanted.size().said()
+                    + " lies in the drawer: take what you bought into the register first, then tell"
+                    + " this step again.");
+        }
+        before.add(bought.get().id());
+        PassagePlan.Given given = new PassagePlan.Given(before, plan.given().without());
+        KeptPlan after = plan.with(
+                index,
+                kept.done(
+                        workbench.clock().instant(),
+                        Optional.empty(),
+                        "It is " + bought.get().name() + " in the register."));
+        anew(passage, after, given, bought.get().name() + " was bought.");
+        return show(Optional.of(passage.board())).get(0);
+    }
+
+    /** Makers' sizes of one label differ by a few percent. */
+    private static final double NEARLY = 0.9;
+
+    /** Leaves a passage where it is. */
+    public Shown stop(String board) throws IOException {
+        Passages.Passage passage = of(Optional.of(board));
+        passages.put(passage.with(Passages.State.STOPPED, passage.plan(), passage.changed()));
+        return show(Optional.of(board)).get(0);
+    }
+
+    /**
+     * A part, and whether the house has it.
+     *
+     * @param usedIn boards whose passage under way has it bought
+     */
+    public record AtHand(Part part, boolean here, List<String> usedIn) {}
+
+    public List<AtHand> parts() throws IOException {
+        Set<String> here = house.atHand(workbench.parts());
+        List<Shown> all = show(Optional.empty());
+        return workbench.parts().parts().stream()
+                .map(part -> new AtHand(part, here.contains(part.id()), buying(all, part.id())))
+                .toList();
+    }
+
+    private static List<String> buying(List<Shown> all, String thing) {
+        return all.stream()
+                .filter(Shown::underWay)
+                .filter(each -> each.steps().stream()
+                        .anyMatch(step -> step.step().deed() == Deed.BUY
+                                && !step.progress().equals(KeptPlan.Progress.DONE.code())
+                                && step.step()
+                                        .value()
+                                        .or(step.step()::medium)
+                                        .filter(thing::equals)
+                                        .isPresent()))
+                .map(Shown::board)
+                .toList();
+    }
+
+    /** Says of a part whether it is at hand. @throws UnknownName when there is no such part */
+    public void tell(String part, boolean here) throws IOException {
+        List<String> all = workbench.parts().parts().stream().map(Part::id).toList();
+        if (!all.contains(part)) {
+            throw new UnknownName(
+                    "There is no part \"" + part + "\"; there are " + String.join(", ", all) + ".", part, all);
+        }
+        house.tell(part, here);
+    }
+
+    /** One line of what is to be bought; cost for all of them together, and for whom. */
+    public record ToBuy(String thing, String title, double price, int count, List<String> boards) {}
+
+    /** What all passages under way have bought. */
+    public List<ToBuy> shopping() throws IOException {
+        List<ToBuy> list = new ArrayList<>();
+        List<Shown> all = show(Optional.empty());
+        for (Part part : workbench.parts().parts()) {
+            List<String> boards = buying(all, part.id());
+            if (!boards.isEmpty()) {
+                list.add(new ToBuy(part.id(), part.title(), part.price(), 1, boards));
+            }
+        }
+        for (MediumKind.Medium offer : workbench.media().offered()) {
+            List<String> boards = buying(all, offer.id());
+            if (!boards.isEmpty()) {
+                list.add(new ToBuy(offer.id(), offer.name(), offer.price(), boards.size(), boards));
+            }
+        }
+        return list;
+    }
+}

@@ -1,0 +1,417 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.passage;
+
+import exordium.core.access.Ability;
+import exordium.core.access.BoardState;
+import exordium.core.access.CarrierKind;
+import exordium.core.access.Sighting;
+import exordium.core.block.TransferWatch;
+import exordium.core.bootorder.ChipSettings;
+import exordium.core.finding.BadArgument;
+import exordium.core.finding.NotPossible;
+import exordium.core.finding.Refused;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.intents.Intents;
+import exordium.core.firststart.intents.IntentsReader;
+import exordium.core.image.ImageFile;
+import exordium.core.passage.Deed;
+import exordium.core.passage.Step;
+import exordium.core.quantity.ByteSize;
+import exordium.core.rehearsal.Rehearsal;
+import exordium.core.rehearsal.Trace;
+import exordium.core.rehearsal.contents.Cause;
+import exordium.core.writing.CapacityProof;
+import exordium.core.writing.WriteMode;
+import exordium.core.writing.WritePlan;
+import exordium.core.writing.WriteReport;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.TargetHistory;
+import exordium.jobs.bench.Targets;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.board.BoardJobs;
+import exordium.jobs.board.BoardRegister;
+import exordium.jobs.board.SightingJob;
+import exordium.jobs.copies.care.AfterWrite;
+import exordium.jobs.copies.care.CloneJob;
+import exordium.jobs.copies.care.RestoreJob;
+import exordium.jobs.copies.vault.CopyJob;
+import exordium.jobs.daysheet.DaySheets;
+import exordium.jobs.firmware.ChipSettingsJob;
+import exordium.jobs.firmware.FirmwareJob;
+import exordium.jobs.firmware.RecoveryJob;
+import exordium.jobs.firststart.FirstStartJob;
+import exordium.jobs.firststart.Neighbours;
+import exordium.jobs.media.DriveWork;
+import exordium.jobs.media.NewIdentity;
+import exordium.jobs.order.OrderJob;
+import exordium.jobs.writing.WriteJob;
+import exordium.store.Copies;
+import exordium.store.Media;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.SecureRandom;
+import java.time.LocalDate;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Carries a step out by the job that does such a thing anywhere else, or takes what somebody saw who did it by hand. */
+final class StepWork {
+    private final Workbench workbench;
+    private final BenchReader benches;
+    private final DaySheets sheets;
+    private final Targets targets;
+    private final PassageHouse house;
+
+    StepWork(Workbench workbench, BenchReader benches, DaySheets sheets, Targets targets) {
+        this.workbench = workbench;
+        this.benches = benches;
+        this.sheets = sheets;
+        this.targets = targets;
+        this.house = new PassageHouse(workbench, benches);
+    }
+
+    /**
+     * What came of a step.
+     *
+     * @param row of the register that shows it
+     */
+    record Outcome(String said, Optional<Long> row) {
+        static Outcome of(String said) {
+            return new Outcome(said, Optional.empty());
+        }
+    }
+
+    /**
+     * Does it.
+     *
+     * @param typed the target's own name, where something is written over
+     * @param saw what was seen, by the names of facts
+     * @throws NotPossible when it did not come to what it was to bring about
+     */
+    Outcome carryOut(Workbench.BoardAtHand at, Step step, String typed, Map<String, String> saw, TransferWatch watch)
+            throws IOException {
+        return switch (step.deed()) {
+            case BUY -> bought(step);
+            case COPY -> copy(at, step, watch);
+            case WRITE -> write(at, step, typed, watch);
+            case CLONE -> cloned(step, typed, watch);
+            case RESTORE -> restored(at, step, typed, watch);
+            case PROVE -> prove(step, typed, watch);
+            case GROW -> Outcome.of(new DriveWork(workbench, new SecureRandom()::nextLong).grow(target(step), typed));
+            case CLEAR ->
+                Outcome.of(new DriveWork(workbench, new SecureRandom()::nextLong).clear(target(step), typed, watch));
+            case NEW_IDENTITY -> {
+                NewIdentity.Changed given =
+                        new NewIdentity(workbench, new SecureRandom()::nextLong).give(medium(step), target(step));
+                yield Outcome.of("Its identifier is " + given.after() + " now.");
+            }
+            case SET_UP -> setUp(at, step);
+            case STAGE_FIRMWARE -> {
+                FirmwareJob job = new FirmwareJob(workbench);
+                job.stage(at, job.release(at, LocalDate.parse(value(step))));
+                yield Outcome.of("Release " + value(step) + " is staged.");
+            }
+            case STAGE_ORDER -> {
+                new OrderJob(workbench).stage(at, value(step));
+                yield Outcome.of("The order " + value(step) + " is staged.");
+            }
+            case STAGE_SETTINGS -> {
+                ChipSettings change = ChipSettingsJob.plan(at, value(step));
+                Refused.ifAnyStops(change.findings());
+                new ChipSettingsJob(workbench).stage(at, change);
+                yield Outcome.of("The settings are staged.");
+            }
+            case RESTART -> restart(at, saw);
+            case POWER_OFF -> Outcome.of("Switched off.");
+            case POWER_ON -> powerOn(at, step);
+            case PLUG -> plug(at, step);
+            case TAKE_OUT -> {
+                new BoardJobs(workbench, benches).unplug(at, medium(step));
+                yield Outcome.of(medium(step).name() + " is out.");
+            }
+            case LOOK -> look(at, step, saw);
+            case FETCH, ERRAND_OUT, ERRAND_BACK, TELL -> throw new NotPossible("Nothing here does that yet.");
+        };
+    }
+
+    private Outcome prove(Step step, String typed, TransferWatch watch) throws IOException {
+        CapacityProof.Report report = new DriveWork(workbench, new SecureRandom()::nextLong)
+                .prove(target(step), typed, DriveWork.Proof.QUICK, watch);
+        String said = report.sentence(medium(step).name());
+        if (!report.sound()) {
+            throw new NotPossible(said);
+        }
+        return Outcome.of(said);
+    }
+
+    private static String value(Step step) {
+        return step.value().orElseThrow();
+    }
+
+    private Media.Medium medium(Step step) throws UnreadableInput {
+        return workbench.records().medium(step.medium().orElseThrow());
+    }
+
+    private Targets.Target target(Step step) throws IOException {
+        return targets.of(medium(step));
+    }
+
+    private Path path(Media.Medium medium) throws IOException {
+        Path file = workbench.driveFile(medium.file());
+        return Files.isRegularFile(file)
+                ? file
+                : targets.of(medium).description().path();
+    }
+
+    /** A part is at hand from now on; what medium was bought is seen in the register. */
+    private Outcome bought(Step step) throws IOException {
+        if (step.value().isPresent()) {
+            house.tell(value(step), true);
+            return Outcome.of("It is at hand.");
+        }
+        throw new UnreadableInput(
+                "Take what you bought into the register first, with its kind and its real size; then tell"
+                        + " this step again.");
+    }
+
+    private Outcome copy(Workbench.BoardAtHand at, Step step, TransferWatch watch) throws IOException {
+        CopyJob job = new CopyJob(workbench, sheets);
+        CopyJob.Done done = job.run(at.register().id(), medium(step), CopyJob.Wanted.USUAL, watch);
+        Copies.Copy copy = job.newestOf(at.register().id());
+        return new Outcome(
+                "Copied and proven, " + ByteSize.of(done.report().usedBytes()).said() + " in use.",
+                Optional.of(copy.id()));
+    }
+
+    private Outcome write(Workbench.BoardAtHand at, Step step, String typed, TransferWatch watch) throws IOException {
+        String source = step.source().orElseThrow();
+        if (source.startsWith("recovery:")) {
+            RecoveryJob job = new RecoveryJob(workbench);
+            LocalDate release = LocalDate.parse(source.substring("recovery:".length()));
+            RecoveryJob.Card card = job.plan(at, new FirmwareJob(workbench).release(at, release), step.value());
+            return written(step, job.make(at, card, targets, path(medium(step)), typed, watch));
+        }
+        ImageFile image = ImageFile.open(workbench.images().resolve(source.substring("image:".length())));
+        Targets.Target target = new TargetHistory(workbench).known(target(step));
+        WritePlan plan = WritePlan.of(
+                image,
+                WriteJob.sizeOf(image, watch),
+                target.description(),
+                new WritePlan.Options(WriteMode.USED, true, false, Optional.of(WriteJob.usedIn(image, watch))),
+                typed);
+        return written(
+                step,
+                WriteJob.run(workbench, plan, target, Optional.of(at.register().id()), watch));
+    }
+
+    private Outcome written(Step step, WriteReport report) throws IOException {
+        if (!report.verdict().good()) {
+            throw new NotPossible(report.sentence());
+        }
+        return new Outcome(
+                report.sentence(),
+                Optional.ofNullable(workbench
+                                .workspace()
+                                .operations()
+                                .lastWrites()
+                                .get(step.medium().orElseThrow()))
+                        .map(write -> write.id()));
+    }
+
+    private static final AfterWrite.Wanted AS_IT_IS = new AfterWrite.Wanted(false, Optional.empty());
+
+    private Outcome cloned(Step step, String typed, TransferWatch watch) throws IOException {
+        Media.Medium from = workbench.records().medium(step.source().orElseThrow());
+        return written(
+                step,
+                new CloneJob(workbench, benches)
+                        .run(
+                                targets,
+                                new CloneJob.Order(path(from), path(medium(step)), typed, WriteMode.USED, AS_IT_IS),
+                                watch)
+                        .report());
+    }
+
+    private Outcome restored(Workbench.BoardAtHand at, Step step, String typed, TransferWatch watch)
+            throws IOException {
+        CopyJob copies = new CopyJob(workbench, sheets);
+        String source = step.source().orElseThrow().substring("copy:".length());
+        Copies.Copy copy = source.equals("newest")
+                ? copies.newestOf(at.register().id())
+                : copies.find(at.register().id(), source);
+        return written(
+                step,
+                new RestoreJob(workbench, benches, copies)
+                        .run(new RestoreJob.Order(copy, target(step), typed, WriteMode.USED, false, AS_IT_IS), watch)
+                        .report());
+    }
+
+    /** By what was set up for this board last; where nothing was, remote login and its name. */
+    private Outcome setUp(Workbench.BoardAtHand at, Step step) throws IOException {
+        String board = at.register().id();
+        Map<String, Object> fields = new LinkedHashMap<>();
+        Intents intents;
+        boolean overlay = value(step).equals("read-only");
+        if (overlay) {
+            fields.put("overlay", Map.of("root", true, "start", true));
+            intents = IntentsReader.of(fields);
+        } else if (value(step).equals("root-by-identifier")) {
+            fields.put("rootByIdentifier", true);
+            intents = IntentsReader.of(fields);
+        } else {
+            fields.put("remoteLogin", true);
+            fields.put("hostName", board);
+            Intents usual = IntentsReader.of(fields);
+            intents = new Neighbours(workbench, benches).kept(board).orElse(usual);
+        }
+        int edits = new FirstStartJob(workbench)
+                .apply(new FirstStartJob.Order(target(step), at.profile(), intents, Optional.of(board)))
+                .edits()
+                .size();
+        if (overlay) {
+            new BoardRegister(workbench).overlay(at, true);
+        }
+        return Outcome.of(edits + " files changed and read back.");
+    }
+
+    private Outcome restart(Workbench.BoardAtHand at, Map<String, String> saw) throws IOException {
+        if (at.register().can(Ability.RESTART)) {
+            Trace trace = new BoardJobs(workbench, benches).restart(at).trace().orElseThrow();
+            return started(trace);
+        }
+        // Whoever restarts it by hand says what it shows: that a staged setting counts is seen, not assumed.
+        boolean firmware = at.board().chip().staged().isPresent() && !saw.containsKey("firmwareDate");
+        boolean order = at.stagedOrder().isPresent() && !saw.containsKey("order");
+        if (firmware || order) {
+            throw new BadArgument(
+                    "Tell what the board shows after its restart: "
+                            + (firmware ? "--saw firmwareDate=DATE" : "")
+                            + (firmware && order ? " and " : "")
+                            + (order ? "--saw order=VALUE" : "") + ".",
+                    "restart");
+        }
+        return told(at, saw, "Restarted.");
+    }
+
+    private static Outcome started(Trace trace) throws NotPossible {
+        if (!trace.runs()) {
+            throw new NotPossible("It did not start (" + trace.cause().code() + "): " + trace.explanation());
+        }
+        return Outcome.of("Started from " + trace.startedFrom().orElse("nothing") + ", root from "
+                + trace.rootFrom().orElse("nothing") + ".");
+    }
+
+    private Outcome powerOn(Workbench.BoardAtHand at, Step step) throws IOException {
+        if (!at.register().can(Ability.RESTART)) {
+            return Outcome.of("Switched on.");
+        }
+        Trace trace = new BoardJobs(workbench, benches).restart(at).trace().orElseThrow();
+        if (trace.cause() == Cause.RECOVERY_WRITTEN) {
+            return Outcome.of("The chip was written anew; take the card out.");
+        }
+        return started(trace);
+    }
+
+    private Outcome plug(Workbench.BoardAtHand at, Step step) throws IOException {
+        Media.Medium medium = medium(step);
+        boolean silent = at.board()
+                .carrier()
+                .map(carrier -> !carrier.announcing())
+                .orElseGet(() -> at.board().attached().stream().anyMatch(BoardState.Plug::silent));
+        new BoardJobs(workbench, benches)
+                .plug(at, step.port().orElseThrow(), medium, silent ? CarrierKind.SILENT : CarrierKind.ANNOUNCING);
+        return Outcome.of(medium.name() + " is in " + step.port().orElseThrow() + ".");
+    }
+
+    /** What it runs from: read where its way reads, else told. */
+    private Outcome look(Workbench.BoardAtHand at, Step step, Map<String, String> saw) throws IOException {
+        Trace trace = Rehearsal.of(benches.of(at));
+        if (at.register().can(Ability.ALWAYS_READ)) {
+            return started(trace);
+        }
+        if (at.register().can(Ability.LOOK) && saw.isEmpty()) {
+            new SightingJob(workbench, benches).looked(at);
+            return Outcome.of("Read from the board.");
+        }
+        if (!saw.containsKey("rootDevice") && !saw.containsKey("startDevice")) {
+            throw new BadArgument(
+                    "Tell which device holds /, --saw rootDevice=DEVICE, or from which port it started, --saw startDevice=PORT.",
+                    "look");
+        }
+        String expected = trace.rootFrom().orElse("");
+        Optional<String> port = Optional.ofNullable(saw.get("startDevice"));
+        if (port.isPresent() && !port.get().equals(expected)) {
+            told(at, saw, "");
+            throw new NotPossible("It started from " + port.get() + ", not from " + expected + ".");
+        }
+        Optional<String> device = Optional.ofNullable(saw.get("rootDevice"));
+        Optional<String> wanted = at.profile().port(expected).map(each -> each.device());
+        if (device.isPresent() && wanted.isPresent() && !isDevice(device.get(), wanted.get())) {
+            told(at, saw, "");
+            throw new NotPossible(
+                    "/ is on " + device.get() + "; on " + expected + " it would be on " + wanted.get() + ".");
+        }
+        return told(at, saw, "Seen.");
+    }
+
+    /** Where device: as the kernel calls a partition, such as {@code /dev/sda2}; drive: a family's word with {@code *} for a letter. */
+    private static boolean isDevice(String device, String drive) {
+        String plain = device.startsWith("/dev/") ? device.substring("/dev/".length()) : device;
+        String pattern = drive.replace("*", "[a-z]") + "p?[0-9]*";
+        return plain.matches(pattern);
+    }
+
+    private static final List<String> FACTS = List.of("firmwareDate", "order", "rootDevice", "startDevice", "trouble");
+
+    private Outcome told(Workbench.BoardAtHand at, Map<String, String> saw, String said) throws IOException {
+        Optional<LocalDate> firmware = Optional.empty();
+        if (saw.containsKey("firmwareDate")) {
+            try {
+                firmware = Optional.of(LocalDate.parse(saw.get("firmwareDate")));
+            } catch (java.time.format.DateTimeParseException e) {
+                throw new BadArgument(
+                        "\"" + saw.get("firmwareDate") + "\" is no date such as 2026-09-02.", saw.get("firmwareDate"));
+            }
+        }
+        Sighting sighting = new Sighting(
+                firmware,
+                Optional.ofNullable(saw.get("order")),
+                Optional.ofNullable(saw.get("rootDevice")),
+                Optional.ofNullable(saw.get("startDevice")),
+                Optional.ofNullable(saw.get("trouble")));
+        if (!sighting.isEmpty()) {
+            new SightingJob(workbench, benches).told(at, sighting);
+        }
+        return Outcome.of(said);
+    }
+
+    /** @throws BadArgument when a fact is none that can be seen at a board */
+    static void requireFacts(Map<String, String> saw) throws UnreadableInput {
+        for (String fact : saw.keySet()) {
+            if (!FACTS.contains(fact)) {
+                throw new exordium.core.finding.UnknownName(
+                        "There is no fact \"" + fact + "\" to be seen; there are " + String.join(", ", FACTS) + ".",
+                        fact,
+                        FACTS);
+            }
+        }
+    }
+
+    /** Whether a deed writes over something, so that its target's name has to be typed. */
+    static boolean overwrites(Deed deed) {
+        return switch (deed) {
+            case WRITE, CLONE, RESTORE, CLEAR, PROVE, GROW -> true;
+            default -> false;
+        };
+    }
+
+    /** The name that has to be typed for a step; empty where none has. */
+    Optional<String> nameOf(Step step) throws IOException {
+        return overwrites(step.deed()) && step.medium().isPresent()
+                ? Optional.of(target(step).description().id())
+                : Optional.empty();
+    }
+}
