@@ -51,6 +51,7 @@ class ArchitectureTest {
             "copies.vault",
             "copies.schedule",
             "copies.care",
+            "passage",
             "daysheet");
 
     private static final JavaClasses CORE = new ClassFileImporter()

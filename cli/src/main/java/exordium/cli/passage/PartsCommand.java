@@ -4,6 +4,7 @@ package exordium.cli.passage;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
 import exordium.jobs.passage.PassageJob;
+import exordium.jobs.passage.PassageParts;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -20,9 +21,12 @@ import picocli.CommandLine.Parameters;
 public final class PartsCommand {
     private record PartOut(String id, String kind, String title, double price, boolean atHand, List<String> wantedBy) {}
 
-    private static PassageJob job(Common common) throws IOException {
+    private static PassageParts job(Common common) throws IOException {
         Common.House house = common.house();
-        return new PassageJob(house.bench(), house.benches(), house.sheets(), common.targets(house.bench()));
+        return new PassageParts(
+                house.bench(),
+                house.benches(),
+                new PassageJob(house.bench(), house.benches(), house.sheets(), common.targets(house.bench())));
     }
 
     @Command(name = "list", description = "Every part, and whether it is at hand.")
@@ -31,7 +35,7 @@ public final class PartsCommand {
         return ExitCode.DONE;
     }
 
-    private static void print(Common common, PassageJob job) throws IOException {
+    private static void print(Common common, PassageParts job) throws IOException {
         List<PartOut> parts = job.parts().stream()
                 .map(each -> new PartOut(
                         each.part().id(),
@@ -63,17 +67,17 @@ public final class PartsCommand {
     }
 
     private static int told(Common common, String part, boolean here) throws IOException {
-        PassageJob job = job(common);
+        PassageParts job = job(common);
         job.tell(part, here);
         print(common, job);
         return ExitCode.DONE;
     }
 
-    private record ListOut(List<PassageJob.ToBuy> things, double cost) {}
+    private record ListOut(List<PassageParts.ToBuy> things, double cost) {}
 
     @Command(name = "shopping", description = "What all passages under way have bought, with prices.")
     int shopping(@Mixin Common common) throws IOException {
-        List<PassageJob.ToBuy> list = job(common).shopping();
+        List<PassageParts.ToBuy> list = job(common).shopping();
         double cost =
                 list.stream().mapToDouble(each -> each.price() * each.count()).sum();
         List<String> lines = new ArrayList<>();

@@ -9,6 +9,7 @@ import java.util.Optional;
  * How a board stands at one moment of a passage.
  *
  * @param on whether it is switched on; open whether its box is
+ * @param rewritten whether a recovery card wrote its chip anew on the way
  * @param looked whether somebody looked what it runs from since it was last changed
  */
 public record AtBoard(
@@ -19,6 +20,7 @@ public record AtBoard(
         Optional<LocalDate> stagedFirmware,
         FirmwareConfig config,
         Optional<FirmwareConfig> stagedConfig,
+        boolean rewritten,
         boolean looked) {
 
     public boolean staged() {
@@ -32,7 +34,8 @@ public record AtBoard(
 
     /** Switched off: what was staged is lost. */
     AtBoard off() {
-        return new AtBoard(false, open, overlay, firmware, Optional.empty(), config, Optional.empty(), false);
+        return new AtBoard(
+                false, open, overlay, firmware, Optional.empty(), config, Optional.empty(), rewritten, false);
     }
 
     /** Switched on or restarted, in a closed box: what was staged counts. */
@@ -45,31 +48,34 @@ public record AtBoard(
                 Optional.empty(),
                 nextConfig(),
                 Optional.empty(),
+                rewritten,
                 false);
     }
 
     /** The chip was written anew by a recovery card. */
     AtBoard recovered(LocalDate release, FirmwareConfig factory) {
-        return new AtBoard(true, false, overlay, release, Optional.empty(), factory, Optional.empty(), false);
+        return new AtBoard(true, false, overlay, release, Optional.empty(), factory, Optional.empty(), true, false);
     }
 
     AtBoard staging(LocalDate release) {
-        return new AtBoard(on, open, overlay, firmware, Optional.of(release), config, stagedConfig, looked);
+        return new AtBoard(on, open, overlay, firmware, Optional.of(release), config, stagedConfig, rewritten, looked);
     }
 
     AtBoard staging(FirmwareConfig settings) {
-        return new AtBoard(on, open, overlay, firmware, stagedFirmware, config, Optional.of(settings), looked);
+        return new AtBoard(
+                on, open, overlay, firmware, stagedFirmware, config, Optional.of(settings), rewritten, looked);
     }
 
     AtBoard handled(boolean opened) {
-        return new AtBoard(on, open || opened, overlay, firmware, stagedFirmware, config, stagedConfig, false);
+        return new AtBoard(
+                on, open || opened, overlay, firmware, stagedFirmware, config, stagedConfig, rewritten, false);
     }
 
     AtBoard readOnly() {
-        return new AtBoard(on, open, true, firmware, stagedFirmware, config, stagedConfig, looked);
+        return new AtBoard(on, open, true, firmware, stagedFirmware, config, stagedConfig, rewritten, looked);
     }
 
     AtBoard seen() {
-        return new AtBoard(on, open, overlay, firmware, stagedFirmware, config, stagedConfig, true);
+        return new AtBoard(on, open, overlay, firmware, stagedFirmware, config, stagedConfig, rewritten, true);
     }
 }

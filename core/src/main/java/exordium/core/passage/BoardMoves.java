@@ -11,6 +11,8 @@ import exordium.core.rehearsal.Trace;
 import exordium.core.rehearsal.contents.Cause;
 import exordium.core.storage.media.MediumKind;
 import java.time.LocalDate;
+import java.util.HashMap;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 
@@ -27,6 +29,7 @@ final class BoardMoves {
     private final Starts starts;
     private final Scheme scheme;
     private final BoardProfile profile;
+    private final Map<String, Boolean> orders = new HashMap<>();
 
     BoardMoves(PassageFacts facts, Starts starts, Scheme scheme) {
         this.facts = facts;
@@ -117,6 +120,13 @@ final class BoardMoves {
                             .step(),
                     now.with(board.staging(config.with(key, value)))));
         }
+    }
+
+    /** Whether the firmware knows all that an order asks for. */
+    private boolean known(String value, LocalDate firmware) {
+        return orders.computeIfAbsent(
+                value + " " + firmware,
+                each -> OrderDialect.judge(profile, value, firmware).stream().noneMatch(Finding::stops));
     }
 
     void restart(Situation now, Consumer<Act> acts) {

@@ -21,18 +21,17 @@ final class DeskMoves {
     /** Less than this share more is not worth a step. */
     private static final double WORTH_GROWING = 1.1;
 
-    static final String READER = "reader";
     /** What is set up where nothing else is. */
     public static final String ROOT_BY_IDENTIFIER = "root-by-identifier";
 
     private final PassageFacts facts;
-    private final Starts starts;
     private final Scheme scheme;
+    private final ReadingParts reading;
 
     DeskMoves(PassageFacts facts, Starts starts, Scheme scheme) {
         this.facts = facts;
-        this.starts = starts;
         this.scheme = scheme;
+        this.reading = new ReadingParts(facts, starts);
     }
 
     /** What the scheme's media need, and its target where it is not owned. */
@@ -64,28 +63,7 @@ final class DeskMoves {
 
     /** The part that is missing for it to be read and written here, where it can be bought. */
     private Optional<Part> wanted(MediumKind kind, Situation now) {
-        return forReading(kind).filter(part -> !isAtHand(part, now)).filter(facts.parts()::contains);
-    }
-
-    /** What a medium takes to be plugged into the PC; empty where it goes in as it is. */
-    private Optional<Part> forReading(MediumKind kind) {
-        return switch (kind.form()) {
-            case "card" -> Optional.of(part(READER));
-            case "m2" ->
-                Optional.of(starts.boxFor(kind).map(box -> part(box.id())).orElseGet(() -> part("enclosure")));
-            default -> Optional.empty();
-        };
-    }
-
-    private Part part(String id) {
-        return facts.parts().stream()
-                .filter(each -> each.id().equals(id))
-                .findFirst()
-                .orElseGet(() -> new Part(id, id, id, 0, false, Optional.empty()));
-    }
-
-    private boolean isAtHand(Part part, Situation now) {
-        return facts.atHand().contains(part.id()) || now.bought().contains(part.id());
+        return reading.of(kind).filter(part -> !reading.isAtHand(part, now)).filter(facts.parts()::contains);
     }
 
     /** A card or stick out of a shop may hold less than it says. */
@@ -137,7 +115,8 @@ final class DeskMoves {
                 || held.empty()
                 || !readable(held)
                 || !writable(now, to, least(held))
-                || now.held(to).content().equals(held.content())) {
+                || now.held(to).content().equals(held.content())
+                || shareOnePart(from, to)) {
             return;
         }
         ByteSize bytes = used(held);
@@ -146,7 +125,7 @@ final class DeskMoves {
                 at(to, Deed.CLONE, "Clone " + name(from) + " onto " + name(to) + ".")
                         .source(from)
                         .needs(from)
-                        .needs(forReading(stock(from).medium().kind()))
+                        .needs(reading.of(stock(from).medium().kind()))
                         .cost(Cost.minutes(minutes).writing(bytes.bytes()))
                         .proves("each byte reads back as it was written")
                         .step(),
@@ -155,6 +134,12 @@ final class DeskMoves {
                         held.rootNamed()
                                 ? now.held(to).writtenWith(held.content()).named()
                                 : now.held(to).writtenWith(held.content()))));
+    }
+
+    /** Two cards and one reader: the way leads over a copy. */
+    private boolean shareOnePart(String from, String to) {
+        Optional<Part> part = reading.of(stock(from).medium().kind());
+        return part.isPresent() && part.equals(reading.of(stock(to).medium().kind()));
     }
 
     void write(Situation now, Consumer<Act> acts) {
@@ -226,8 +211,8 @@ final class DeskMoves {
     /** Whether it can be read and written here: out of the board, and with what it takes at hand. */
     private boolean ready(Situation now, String id) {
         return now.atDesk(id)
-                && forReading(stock(id).medium().kind())
-                        .filter(part -> !isAtHand(part, now))
+                && reading.of(stock(id).medium().kind())
+                        .filter(part -> !reading.isAtHand(part, now))
                         .isEmpty();
     }
 
@@ -288,7 +273,10 @@ final class DeskMoves {
         if (!scheme.allows(Deed.SET_UP)) {
             return;
         }
+        // What is cloned stays as it is: it is the way back.
+        boolean mainStays = scheme.source().isEmpty();
         media(now)
+                .filter(id -> !mainStays || scheme.target().filter(id::equals).isPresent())
                 .filter(id -> ready(now, id)
                         && !now.held(id).rootNamed()
                         && facts.contents().containsKey(now.held(id).content() + PassageFacts.ROOT_NAMED))
@@ -337,7 +325,7 @@ final class DeskMoves {
         return Steps.of(deed, text)
                 .medium(id)
                 .needs(id)
-                .needs(forReading(stock(id).medium().kind()));
+                .needs(reading.of(stock(id).medium().kind()));
     }
 
     /** The scheme's target, and what the board starts from. */

@@ -7,6 +7,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Trace;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -140,13 +141,14 @@ public record PassagePlan(Wish wish, List<Route> routes, boolean possible, Strin
                 Optional.empty(),
                 facts.bench().config(),
                 Optional.empty(),
+                false,
                 false);
         Situation on = new Situation(board, places, holds, Set.of(), Set.of());
         return starts.of(on).runs() ? on : on.with(board.off());
     }
 
     /** The same with those media alone that the scheme is about, so that the search is small. */
-    private static Situation about(Situation begin, PassageFacts facts, Scheme scheme) {
+    static Situation about(Situation begin, PassageFacts facts, Scheme scheme) {
         Map<String, String> places = new TreeMap<>(begin.places());
         places.keySet()
                 .removeIf(id -> !begin.inBoard(id)
@@ -164,14 +166,14 @@ public record PassagePlan(Wish wish, List<Route> routes, boolean possible, Strin
             if (wish.kind() == Wish.Kind.BATCH) {
                 return batch(facts, wish, starts, schemes, begin);
             }
-            Schemes.Offered offered = schemes.of(wish, begin);
+            Offered offered = schemes.of(wish, begin);
             if (offered.already().isPresent()) {
                 return new PassagePlan(wish, List.of(), true, offered.already().get(), List.of());
             }
             List<Candidate> found = new ArrayList<>();
             for (Scheme scheme : offered.schemes()) {
                 new RouteSearch(facts, starts, scheme)
-                        .cheapest(about(begin, facts, scheme))
+                        .cheapest(about(begin, facts, scheme), worthLookingFor(facts, found))
                         .ifPresent(way -> found.add(new Candidate(scheme, way)));
             }
             if (found.isEmpty()) {
@@ -183,7 +185,7 @@ public record PassagePlan(Wish wish, List<Route> routes, boolean possible, Strin
         }
     }
 
-    private static String why(PassageFacts facts, Schemes.Offered offered, Starts starts, Situation begin) {
+    private static String why(PassageFacts facts, Offered offered, Starts starts, Situation begin) {
         if (offered.schemes().isEmpty() && !offered.why().isEmpty()) {
             return offered.why();
         }
@@ -197,21 +199,45 @@ public record PassagePlan(Wish wish, List<Route> routes, boolean possible, Strin
                 : offered.why();
     }
 
-    private record Candidate(Scheme scheme, RouteSearch.Found way) {}
+    private record Candidate(Scheme scheme, RouteSearch.Found way) {
+        /** By what ways truly differ: the kind of what is written, and whether it must be bought. */
+        Object kind(PassageFacts facts) {
+            Optional<PassageFacts.Stock> target = scheme.target().flatMap(facts::stock);
+            return List.of(
+                    target.map(stock -> stock.medium().kind().id()).orElse(""),
+                    target.map(PassageFacts.Stock::owned).orElse(true));
+        }
 
-    /** Up to three that truly differ: in their deeds, or in the kind of what is written and whether it must be bought. */
+        /** Of equally good ones first what holds nothing. */
+        private boolean holdsSomething(PassageFacts facts) {
+            return scheme.target()
+                    .flatMap(facts::stock)
+                    .filter(stock -> !stock.held().empty())
+                    .isPresent();
+        }
+    }
+
+    /** What costs more than this is none of those that are shown. */
+    private static double worthLookingFor(PassageFacts facts, List<Candidate> found) {
+        Map<Object, Double> best = new HashMap<>();
+        found.forEach(each -> best.merge(each.kind(facts), each.way().cost(), Math::min));
+        return best.values().stream()
+                .sorted()
+                .skip(MOST_ROUTES - 1L)
+                .findFirst()
+                .orElse(Double.MAX_VALUE);
+    }
+
+    /** Up to three that truly differ. */
     private static List<Route> best(PassageFacts facts, Starts starts, List<Candidate> found) {
         List<Candidate> sorted = new ArrayList<>(found);
         sorted.sort(Comparator.comparingDouble((Candidate each) -> each.way().cost())
+                .thenComparing(each -> each.holdsSomething(facts))
                 .thenComparing(each -> each.scheme().target().orElse("")));
         Set<Object> kinds = new HashSet<>();
         List<Route> routes = new ArrayList<>();
         for (Candidate each : sorted) {
-            Optional<PassageFacts.Stock> target = each.scheme().target().flatMap(facts::stock);
-            Object key = List.of(
-                    target.map(stock -> stock.medium().kind().id()).orElse(""),
-                    target.map(PassageFacts.Stock::owned).orElse(true));
-            if (routes.size() < MOST_ROUTES && kinds.add(key)) {
+            if (routes.size() < MOST_ROUTES && kinds.add(each.kind(facts))) {
                 routes.add(Route.of(
                         each.way().steps(),
                         each.way().end(),
@@ -231,7 +257,8 @@ public record PassagePlan(Wish wish, List<Route> routes, boolean possible, Strin
             for (Scheme scheme : schemes.card(taken)) {
                 Situation about = about(begin, facts, scheme);
                 Situation from = new Situation(about.board(), about.places(), about.holds(), Set.of(), bought);
-                Optional<RouteSearch.Found> way = new RouteSearch(facts, starts, scheme).cheapest(from);
+                Optional<RouteSearch.Found> way =
+                        new RouteSearch(facts, starts, scheme).cheapest(from, Double.MAX_VALUE);
                 double least = next.map(each -> each.way().cost()).orElse(Double.MAX_VALUE);
                 if (way.isPresent() && way.get().cost() < least) {
                     next = Optional.of(new Candidate(scheme, way.get()));
@@ -266,7 +293,7 @@ public record PassagePlan(Wish wish, List<Route> routes, boolean possible, Strin
         Set<String> things = new TreeSet<>(given.without());
         Set<String> hand = narrowed(facts, given).atHand();
         facts.parts().stream()
-                .filter(part -> part.is(DeskMoves.READER) || part.is(PartsCatalogue.ENCLOSURE))
+                .filter(part -> part.is(ReadingParts.READER) || part.is(PartsCatalogue.ENCLOSURE))
                 .map(Part::id)
                 .filter(id -> !hand.contains(id))
                 .forEach(things::add);

@@ -32,8 +32,8 @@ final class RouteSearch {
 
     private record Node(Situation now, double cost, long number, Optional<Node> before, Optional<Step> by) {}
 
-    /** Empty where no way leads there. */
-    Optional<Found> cheapest(Situation begin) {
+    /** Empty where no way leads there, or none that costs no more than the most it may. */
+    Optional<Found> cheapest(Situation begin, double most) {
         PriorityQueue<Node> open =
                 new PriorityQueue<>(Comparator.comparingDouble(Node::cost).thenComparingLong(Node::number));
         Map<Situation, Double> best = new HashMap<>();
@@ -51,7 +51,7 @@ final class RouteSearch {
             for (Act act : moves.from(node.now())) {
                 double cost = node.cost() + weights.of(act.step().cost());
                 Double known = best.get(act.after());
-                if (known == null || cost < known) {
+                if (cost <= most && (known == null || cost < known)) {
                     best.put(act.after(), cost);
                     open.add(new Node(act.after(), cost, ++number, Optional.of(node), Optional.of(act.step())));
                 }

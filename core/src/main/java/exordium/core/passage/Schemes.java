@@ -3,19 +3,11 @@ package exordium.core.passage;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
-import exordium.core.bootorder.OrderDialect;
-import exordium.core.bootorder.OrderPreset;
-import exordium.core.finding.Finding;
 import exordium.core.finding.NotPossible;
-import exordium.core.firmware.FirmwareConfig;
 import exordium.core.quantity.ByteSize;
-import exordium.core.rehearsal.Trace;
 import exordium.core.storage.media.MediumKind;
-import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.EnumSet;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -23,60 +15,12 @@ import java.util.function.Predicate;
 import java.util.stream.Stream;
 
 /** The ways in which a wish may be met, each worth a search of its own; and why there is none. */
-final class Schemes {
-    private static final Set<Deed> AT_BOARD = EnumSet.of(
-            Deed.POWER_OFF,
-            Deed.TAKE_OUT,
-            Deed.PLUG,
-            Deed.POWER_ON,
-            Deed.LOOK,
-            Deed.STAGE_FIRMWARE,
-            Deed.STAGE_ORDER,
-            Deed.STAGE_SETTINGS,
-            Deed.RESTART);
-    private static final Set<Deed> MOVING =
-            with(AT_BOARD, Deed.BUY, Deed.PROVE, Deed.COPY, Deed.CLONE, Deed.RESTORE, Deed.GROW, Deed.SET_UP);
-    private static final Set<Deed> FRESH = with(AT_BOARD, Deed.BUY, Deed.PROVE, Deed.WRITE, Deed.SET_UP);
-    private static final Set<Deed> ONTO_CARDS =
-            EnumSet.of(Deed.BUY, Deed.PROVE, Deed.WRITE, Deed.RESTORE, Deed.SET_UP, Deed.NEW_IDENTITY);
-    private final PassageFacts facts;
-    private final Starts starts;
-    private final BoardProfile profile;
+final class Schemes extends Choices {
+    private final FirmwareSchemes firmware;
 
     Schemes(PassageFacts facts, Starts starts) {
-        this.facts = facts;
-        this.starts = starts;
-        this.profile = facts.bench().profile();
-    }
-
-    private static Set<Deed> with(Set<Deed> some, Deed... more) {
-        Set<Deed> all = EnumSet.copyOf(some);
-        all.addAll(List.of(more));
-        return all;
-    }
-
-    /**
-     * Where already: that there is nothing to do.
-     *
-     * @param why there is none, where there is none
-     */
-    record Offered(List<Scheme> schemes, Optional<String> already, String why, boolean saysWhy) {
-        static Offered none(String why) {
-            return new Offered(List.of(), Optional.empty(), why, true);
-        }
-
-        static Offered done(String already) {
-            return new Offered(List.of(), Optional.of(already), "", false);
-        }
-
-        static Offered of(List<Scheme> schemes, String why) {
-            return new Offered(schemes, Optional.empty(), why, false);
-        }
-
-        /** The same where the reason is about the board as it would be. */
-        Offered sayingWhy() {
-            return new Offered(schemes, already, why, true);
-        }
+        super(facts, starts);
+        firmware = new FirmwareSchemes(facts, starts);
     }
 
     Offered of(Wish wish, Situation begin) throws NotPossible {
@@ -92,11 +36,11 @@ final class Schemes {
             case TO_LARGER -> resized(true);
             case TO_SMALLER -> resized(false);
             case SPARE -> spare();
-            case FIRMWARE -> firmware(begin);
-            case REVIVE -> revive(begin);
-            case ORDER -> order(wish.value().orElseThrow(), begin);
+            case FIRMWARE -> firmware.firmware(begin);
+            case REVIVE -> firmware.revive(begin);
+            case ORDER -> firmware.order(wish.value().orElseThrow(), begin);
             case READ_ONLY -> readOnly(begin);
-            case NETWORK -> network(begin);
+            case NETWORK -> firmware.network(begin);
             case SEVERAL_SYSTEMS -> several();
             case ON_BOARD -> onBoard();
             case BATCH -> throw new IllegalArgumentException("a batch is planned card by card");
@@ -130,13 +74,6 @@ final class Schemes {
         return Offered.of(schemes, "Nothing at hand or in the shops fits " + facts.name() + " and holds the image.");
     }
 
-    private List<PassageFacts.Source> images() {
-        return facts.sources().stream()
-                .filter(PassageFacts.Source::isImage)
-                .filter(source -> source.starts() && !source.installs())
-                .toList();
-    }
-
     private Offered moving(String title, StartSource to, Predicate<MediumKind> kind) throws NotPossible {
         PassageFacts.Stock main = requireMain();
         Optional<BoardProfile.Port> at = main.port().flatMap(profile::port);
@@ -160,16 +97,6 @@ final class Schemes {
                     .ifPresent(port -> schemes.add(moved(main, each, port.id())));
         }
         return Offered.of(schemes, none(title));
-    }
-
-    private String none(String what) {
-        return "Nothing at hand or in the shops is " + what + " that fits " + facts.name()
-                + " and holds what is on its medium.";
-    }
-
-    private boolean free(String port, PassageFacts.Stock medium) {
-        return facts.stock().stream()
-                .noneMatch(each -> each.port().filter(port::equals).isPresent() && !each.equals(medium));
     }
 
     /** The system of the board's medium on another one, from which it then runs. */
@@ -230,180 +157,6 @@ final class Schemes {
         return Starts.good(starts.of(now.moved(out, Situation.DESK).moved(in, port)));
     }
 
-    private Offered firmware(Situation begin) {
-        if (!profile.firmware().updatable() || !profile.firmware().inChip()) {
-            return Offered.none("The firmware of a " + profile.id()
-                    + " lies on its medium: it comes with the system's image and is not updated on the board.");
-        }
-        Optional<LocalDate> newest = facts.newestRelease();
-        if (newest.isEmpty()) {
-            return Offered.none("No release for a " + profile.id() + " is known in the house's channel.");
-        }
-        if (!begin.board().firmware().isBefore(newest.get())) {
-            return Offered.done(facts.name() + " runs " + begin.board().firmware() + ", the newest of its channel.");
-        }
-        if (begin.board().overlay()) {
-            return Offered.none("Its read-only overlay is on: nothing can be updated until it is switched off.");
-        }
-        return one(
-                EnumSet.of(Deed.STAGE_FIRMWARE, Deed.RESTART, Deed.LOOK),
-                List.of(),
-                newest,
-                (now, any) -> up(now, any) && !now.board().firmware().isBefore(newest.get()));
-    }
-
-    /** With the order it has, where it starts with that; else with one with which it does. */
-    private Offered revive(Situation begin) {
-        Optional<LocalDate> release = recoverySet().map(Schemes::release);
-        String now = orderOf(begin);
-        Optional<String> order = Stream.concat(
-                        Stream.of(now), presets().stream().map(OrderPreset::value))
-                .filter(value ->
-                        release.filter(date -> startsWith(begin, value, date)).isPresent())
-                .findFirst();
-        return recovery(order.orElse(now));
-    }
-
-    private boolean startsWith(Situation begin, String order, LocalDate release) {
-        return OrderDialect.judge(profile, order, release).stream().noneMatch(Finding::stops)
-                && Starts.good(starts.of(begin.with(begin.board()
-                        .recovered(
-                                release,
-                                FirmwareConfig.factory(profile)
-                                        .with(profile.order().key(), order)))));
-    }
-
-    private Optional<PassageFacts.Source> recoverySet() {
-        return facts.sources().stream().filter(PassageFacts.Source::isRecovery).reduce((first, last) -> last);
-    }
-
-    private static LocalDate release(PassageFacts.Source set) {
-        return LocalDate.parse(set.id().substring("recovery:".length()));
-    }
-
-    /** A card writes the chip anew, settings and order with it. */
-    private Offered recovery(String order) {
-        if (!profile.firmware().inChip() || profile.firmware().recovery().isEmpty()) {
-            return Offered.none("A " + profile.id() + " has no chip that a recovery card writes.");
-        }
-        if (recoverySet().isEmpty()) {
-            return Offered.none("No recovery set for a " + profile.id()
-                    + " is here: a real board takes its maker's own, copied onto a FAT card.");
-        }
-        PassageFacts.Source set = recoverySet().get();
-        LocalDate release = release(set);
-        List<Scheme> schemes = new ArrayList<>();
-        profile.ports().stream()
-                .filter(port -> port.source() == StartSource.CARD)
-                .findFirst()
-                .ifPresent(slot -> usable(
-                                kind -> kind.form().equals("card"),
-                                false,
-                                recoverySet().get().least())
-                        .forEach(each -> schemes.add(new Scheme(
-                                Optional.of(each.id()),
-                                Optional.of(slot.id()),
-                                Optional.of(set.id()),
-                                with(AT_BOARD, Deed.BUY, Deed.PROVE, Deed.WRITE),
-                                List.of(order),
-                                Optional.of(release),
-                                (now, any) -> up(now, any)
-                                        && now.board().firmware().equals(release)
-                                        && now.held(each.id()).content().equals(set.id())
-                                        && now.atDesk(each.id())
-                                        && mainIsBack(now)
-                                        && orderOf(now).equals(order)))));
-        return Offered.of(schemes, "No card at hand or in the shops can become the recovery card.");
-    }
-
-    private boolean mainIsBack(Situation now) {
-        return facts.mainStock()
-                .filter(main -> !now.placeOf(main.id()).equals(main.port().orElse("")))
-                .isEmpty();
-    }
-
-    private String orderOf(Situation now) {
-        return now.board()
-                .config()
-                .value(profile.order().key())
-                .orElse(profile.order().usual());
-    }
-
-    private Offered order(String value, Situation begin) {
-        if (profile.order().fuse().isPresent()) {
-            return Offered.none("A " + profile.id()
-                    + " keeps its order in one-time memory: that is set at its Order station, and never undone.");
-        }
-        if (orderOf(begin).equals(value)) {
-            return Offered.done(facts.name() + " has the order " + value + " already.");
-        }
-        List<Finding> stops =
-                OrderDialect.judge(
-                                profile,
-                                value,
-                                facts.newestRelease().orElse(begin.board().firmware()))
-                        .stream()
-                        .filter(Finding::stops)
-                        .toList();
-        if (!stops.isEmpty()) {
-            return Offered.none(stops.get(0).text());
-        }
-        if (!begin.board().on()) {
-            return throughCard(value, begin);
-        }
-        return one(
-                EnumSet.of(Deed.STAGE_FIRMWARE, Deed.STAGE_ORDER, Deed.RESTART, Deed.LOOK),
-                List.of(value),
-                facts.newestRelease(),
-                (now, any) -> up(now, any) && orderOf(now).equals(value));
-    }
-
-    /** Nothing can be staged on a board that does not start: it is started once from a card, or a recovery card sets the order. */
-    private Offered throughCard(String value, Situation begin) {
-        List<Scheme> schemes = new ArrayList<>(recovery(value).schemes());
-        Optional<BoardProfile.Port> slot = profile.ports().stream()
-                .filter(port -> port.source() == StartSource.CARD)
-                .findFirst();
-        // One whose identifiers are not those of what the board has already.
-        Optional<PassageFacts.Source> image = images().stream()
-                .filter(each ->
-                        slot.filter(port -> startsFrom(begin, each, port)).isPresent())
-                .findFirst();
-        if (image.isPresent() && slot.isPresent()) {
-            usable(kind -> goesInto(kind, slot.get()), false, image.get().least())
-                    .forEach(each -> schemes.add(new Scheme(
-                            Optional.of(each.id()),
-                            slot.map(BoardProfile.Port::id),
-                            image.map(PassageFacts.Source::id),
-                            with(FRESH, Deed.BUY),
-                            List.of(value),
-                            facts.newestRelease(),
-                            (now, any) -> up(now, any)
-                                    && orderOf(now).equals(value)
-                                    && now.atDesk(each.id())
-                                    && mainIsBack(now))));
-        }
-        Trace then = starts.of(begin.with(begin.board()
-                .recovered(
-                        begin.board().firmware(),
-                        begin.board().config().with(profile.order().key(), value))));
-        return Offered.of(
-                        schemes,
-                        Starts.good(then)
-                                ? facts.name()
-                                        + " does not start as it stands, and there is no card and no image from which it could be started once."
-                                : "With the order " + value + " it would not be right either: " + Starts.why(then))
-                .sayingWhy();
-    }
-
-    private boolean startsFrom(Situation begin, PassageFacts.Source image, BoardProfile.Port port) {
-        return usable(kind -> goesInto(kind, port), false, image.least()).stream()
-                .findFirst()
-                .filter(card -> Starts.good(starts.of(
-                        begin.moved(card.id(), port.id()).holding(card.id(), Held.NOTHING.writtenWith(image.id())))))
-                .isPresent();
-    }
-
     private Offered readOnly(Situation begin) throws NotPossible {
         PassageFacts.Stock main = requireMain();
         if (begin.board().overlay()) {
@@ -423,36 +176,6 @@ final class Schemes {
                                 && now.board().overlay()
                                 && now.copied().contains(main.held().content()))),
                 "");
-    }
-
-    private Offered network(Situation begin) {
-        Optional<String> order = presets().stream()
-                .filter(preset -> preset.id().equals("network-first"))
-                .map(OrderPreset::value)
-                .findFirst();
-        if (order.isEmpty()) {
-            return Offered.none("The order of a " + profile.id() + " cannot put the network first.");
-        }
-        if (!facts.kitThere()) {
-            return Offered.none("No kit for a start over the network is made for " + facts.name()
-                    + " yet: make one at Network, and have its server running first.");
-        }
-        if (overNetwork(starts.of(begin)) && begin.board().on()) {
-            return Offered.done(facts.name() + " starts over the network already.");
-        }
-        boolean cardStays = profile.firmware().where().equals("card");
-        return one(
-                AT_BOARD,
-                List.of(order.get()),
-                facts.newestRelease(),
-                (now, any) -> now.board().on()
-                        && now.board().looked()
-                        && overNetwork(any.of(now))
-                        && (cardStays || facts.main().filter(now::inBoard).isEmpty()));
-    }
-
-    private static boolean overNetwork(Trace trace) {
-        return trace.runs() && trace.rootFrom().filter("network"::equals).isPresent();
     }
 
     private Offered several() throws NotPossible {
@@ -520,12 +243,6 @@ final class Schemes {
                 .toList();
     }
 
-    private Optional<PassageFacts.Source> newestCopy() {
-        List<PassageFacts.Source> copies =
-                facts.sources().stream().filter(PassageFacts.Source::isCopy).toList();
-        return copies.isEmpty() ? Optional.empty() : Optional.of(copies.get(copies.size() - 1));
-    }
-
     private Offered putBack() {
         Optional<PassageFacts.Source> copy = newestCopy();
         if (copy.isEmpty()) {
@@ -564,85 +281,5 @@ final class Schemes {
                         && now.atDesk(main.id())
                         && now.held(main.id()).empty()
                         && now.copied().contains(main.held().content()));
-    }
-
-    private PassageFacts.Stock requireMain() throws NotPossible {
-        return facts.mainStock()
-                .filter(main -> !main.held().empty())
-                .orElseThrow(() -> new NotPossible(
-                        facts.name() + " has no medium with a system in it; the wish new-board comes first."));
-    }
-
-    private Scheme scheme(String target, String port, Optional<String> source, Set<Deed> deeds, Scheme.Goal goal) {
-        return new Scheme(
-                Optional.of(target),
-                Optional.of(port).filter(each -> !each.isEmpty()),
-                source,
-                deeds,
-                presets().stream().map(OrderPreset::value).toList(),
-                facts.newestRelease(),
-                goal);
-    }
-
-    private static Offered one(Set<Deed> deeds, List<String> orders, Optional<LocalDate> release, Scheme.Goal goal) {
-        return Offered.of(
-                List.of(new Scheme(Optional.empty(), Optional.empty(), Optional.empty(), deeds, orders, release, goal)),
-                "");
-    }
-
-    private List<OrderPreset> presets() {
-        return OrderPreset.of(profile, Set.of());
-    }
-
-    private static boolean up(Situation now, Starts starts) {
-        return now.board().on() && now.board().looked() && Starts.good(starts.of(now));
-    }
-
-    private static boolean running(Situation now, Starts starts, String port) {
-        return up(now, starts) && starts.of(now).rootFrom().filter(port::equals).isPresent();
-    }
-
-    /**
-     * Media that may be written: free ones, and of each kind the cheapest that a shop has and that has the room.
-     *
-     * @param alsoMain whether that of the board itself may be
-     */
-    private List<PassageFacts.Stock> usable(Predicate<MediumKind> kind, boolean alsoMain, ByteSize room) {
-        return usable(each -> kind.test(each.medium().kind())
-                && each.medium().size().compareTo(room) >= 0
-                && (each.port().isEmpty()
-                        || (alsoMain && facts.main().filter(each.id()::equals).isPresent())));
-    }
-
-    private List<PassageFacts.Stock> usable(Predicate<PassageFacts.Stock> which) {
-        List<PassageFacts.Stock> all = new ArrayList<>();
-        Set<String> offered = new HashSet<>();
-        facts.stock().stream()
-                .filter(which)
-                .sorted(Comparator.comparing((PassageFacts.Stock each) -> !each.owned())
-                        .thenComparing(each -> each.medium().price()))
-                .filter(each -> each.owned() || offered.add(each.medium().kind().id()))
-                .forEach(all::add);
-        return all;
-    }
-
-    private ByteSize room(PassageFacts.Stock main) {
-        return facts.contents().get(main.held().content()).inspection().leastMedium();
-    }
-
-    private Stream<BoardProfile.Port> portsFor(MediumKind kind) {
-        return profile.ports().stream()
-                .filter(port -> port.soldered().isEmpty() && port.source().holdsMedium() && goesInto(kind, port));
-    }
-
-    private boolean goesInto(MediumKind kind, BoardProfile.Port port) {
-        if (port.buses().contains(kind.bus())) {
-            return kind.m2().isEmpty()
-                    || port.lengths().isEmpty()
-                    || port.lengths().get().contains(kind.m2().get().length());
-        }
-        return starts.boxFor(kind)
-                .filter(box -> port.buses().contains(box.plugs()))
-                .isPresent();
     }
 }

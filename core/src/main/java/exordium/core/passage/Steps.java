@@ -5,9 +5,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.regex.Pattern;
 
 /** Puts a step together. */
 final class Steps {
+    private static final Pattern OTHER = Pattern.compile("[^a-z0-9]+");
+    private static final Pattern ENDS = Pattern.compile("^-|-$");
+
     private final Deed deed;
     private final String text;
     private Cost cost = Cost.NONE;
@@ -92,6 +96,7 @@ final class Steps {
     }
 
     private static String slug(String text) {
-        return text.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "-").replaceAll("^-|-$", "");
+        return ENDS.matcher(OTHER.matcher(text.toLowerCase(Locale.ROOT)).replaceAll("-"))
+                .replaceAll("");
     }
 }

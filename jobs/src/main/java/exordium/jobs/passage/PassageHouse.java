@@ -1,13 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.passage;
 
-import exordium.core.access.Ability;
 import exordium.core.access.BoardState;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.filesystem.FileBody;
-import exordium.core.finding.UnreadableInput;
-import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firststart.dialect.FileEdit;
 import exordium.core.firststart.dialect.FirstStartFiles;
 import exordium.core.firststart.dialect.FirstStartPlan;
@@ -30,18 +27,12 @@ import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.MediaHealth;
 import exordium.jobs.bench.RegisterSnapshot;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.shelf.ImagesFor;
 import exordium.jobs.storage.StorageQuestion;
 import exordium.store.Boards;
-import exordium.store.Copies;
-import exordium.store.Images;
 import exordium.store.Media;
 import exordium.store.Operations;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.HashMap;
@@ -63,10 +54,12 @@ final class PassageHouse {
 
     private final Workbench workbench;
     private final BenchReader benches;
+    private final PassageSources from;
 
     PassageHouse(Workbench workbench, BenchReader benches) {
         this.workbench = workbench;
         this.benches = benches;
+        this.from = new PassageSources(workbench, benches);
     }
 
     /** Ids of the parts at hand. */
@@ -109,10 +102,10 @@ final class PassageHouse {
         List<PassageFacts.Source> sources = new ArrayList<>();
         boolean fromCard =
                 wish.kind() == Wish.Kind.ORDER && !Rehearsal.of(bench).runs();
-        images(at, fromCard || FROM_IMAGES.contains(wish.kind()), sources, contents);
-        copies(at, FROM_COPIES.contains(wish.kind()), sources, contents);
+        from.images(at, fromCard || FROM_IMAGES.contains(wish.kind()), sources, contents);
+        from.copies(at, FROM_COPIES.contains(wish.kind()), sources, contents);
         if (wish.kind() == Wish.Kind.REVIVE || wish.kind() == Wish.Kind.ORDER) {
-            recovery(at, sources, contents);
+            from.recovery(at, sources, contents);
         }
         List<PassageFacts.Stock> stock = stock(at, record, contents, sources);
         PartsCatalogue parts = workbench.parts();
@@ -128,7 +121,7 @@ final class PassageHouse {
                 main.map(Media.Medium::id),
                 stock,
                 sources,
-                releases(at),
+                from.releases(at),
                 parts.parts(),
                 atHand(parts),
                 workbench.media().enclosures(),
@@ -157,13 +150,6 @@ final class PassageHouse {
             }
         }
         return shut;
-    }
-
-    private List<LocalDate> releases(Workbench.BoardAtHand at) {
-        return workbench.firmware().of(at.profile().id()).stream()
-                .filter(release -> at.register().channel().carries(release.channel()))
-                .map(FirmwareRelease::version)
-                .toList();
     }
 
     private List<PassageFacts.Stock> stock(
@@ -292,116 +278,5 @@ final class PassageHouse {
         return workbench.workspace().log().of("drive-plugged").stream()
                 .anyMatch(entry -> entry.text().startsWith(medium.name() + " plugged into")
                         && write.ended().filter(entry.at()::isAfter).isPresent());
-    }
-
-    private void images(
-            Workbench.BoardAtHand at,
-            boolean looked,
-            List<PassageFacts.Source> sources,
-            Map<String, MediumContents> contents)
-            throws IOException {
-        for (Images.Image image : ImagesFor.of(workbench, at)) {
-            Path file = workbench.images().resolve(image.file());
-            if (!Files.isRegularFile(file)) {
-                continue;
-            }
-            String id = "image:" + image.file();
-            if (!looked) {
-                sources.add(new PassageFacts.Source(id, title(image), image.size(), image.least(), false, false));
-                continue;
-            }
-            try {
-                MediumContents there = benches.inImage(file, image.size(), at.profile());
-                contents.put(id, there);
-                contents.put(id + PassageFacts.SET_UP, prepared(there));
-                sources.add(new PassageFacts.Source(
-                        id,
-                        title(image),
-                        used(there, image.size()),
-                        image.least(),
-                        there.start().isPresent() && there.hasKernelFor(at.profile()),
-                        false));
-            } catch (UnreadableInput e) {
-                // One that cannot be read is no choice; its own page says why.
-                continue;
-            }
-        }
-    }
-
-    private static String title(Images.Image image) {
-        return image.title() + (image.title().contains(image.version()) ? "" : " " + image.version());
-    }
-
-    /** As its first start makes it: remote login on. */
-    private static MediumContents prepared(MediumContents there) {
-        return there.withStart(start -> {
-            List<String> names = new ArrayList<>(start.names());
-            names.add("ssh");
-            return start.withNames(names);
-        });
-    }
-
-    private static ByteSize used(MediumContents there, ByteSize all) {
-        ByteSize used = there.inspection().used();
-        return used.bytes() > 0 && used.compareTo(all) < 0 ? used : all;
-    }
-
-    private void copies(
-            Workbench.BoardAtHand at,
-            boolean looked,
-            List<PassageFacts.Source> sources,
-            Map<String, MediumContents> contents)
-            throws IOException {
-        List<Copies.Copy> all = workbench.workspace().copies().of(at.register().id());
-        for (int i = all.size() - 1; looked && i >= 0; i--) {
-            Copies.Copy copy = all.get(i);
-            Path file = workbench.vault().resolve(copy.file());
-            if (!Files.isRegularFile(file)) {
-                continue;
-            }
-            String id = "copy:" + copy.id();
-            MediumContents there = benches.inImage(file, ByteSize.of(copy.source()), at.profile());
-            contents.put(id, there);
-            sources.add(new PassageFacts.Source(
-                    id,
-                    "the copy of " + LocalDate.ofInstant(copy.proven(), workbench.zone()),
-                    used(there, ByteSize.of(copy.source())),
-                    there.inspection().leastMedium(),
-                    true,
-                    false));
-            return;
-        }
-    }
-
-    /** The newest release of the channel as a card; for real boards it is a set of their maker's, which is not here. */
-    private void recovery(
-            Workbench.BoardAtHand at, List<PassageFacts.Source> sources, Map<String, MediumContents> contents) {
-        List<LocalDate> releases = releases(at);
-        List<String> names = at.profile().firmware().recovery().orElse(List.of());
-        if (!at.register().can(Ability.WRITE_CHIP) || releases.isEmpty() || names.isEmpty()) {
-            return;
-        }
-        LocalDate release = releases.get(releases.size() - 1);
-        String id = "recovery:" + release;
-        ByteSize size = exordium.core.firmware.RecoveryCard.SIZE;
-        MediumContents blank = MediumContents.unknown(size, 512, "").blank();
-        contents.put(
-                id,
-                new MediumContents(
-                        blank.inspection(),
-                        Optional.of(new MediumContents.StartPartition(
-                                1,
-                                names.stream()
-                                        .map(name -> name.replace("*", ""))
-                                        .toList(),
-                                Optional.empty(),
-                                at.profile().startFiles().kernelLine(),
-                                Optional.empty(),
-                                Optional.empty(),
-                                Optional.empty(),
-                                Optional.empty())),
-                        Map.of(),
-                        Optional.empty()));
-        sources.add(new PassageFacts.Source(id, "the recovery set of " + release, size, size, false, false));
     }
 }

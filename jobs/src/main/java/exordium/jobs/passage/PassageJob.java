@@ -7,7 +7,6 @@ import exordium.core.finding.NotPossible;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.passage.Deed;
-import exordium.core.passage.Part;
 import exordium.core.passage.PassagePlan;
 import exordium.core.passage.Route;
 import exordium.core.passage.Step;
@@ -289,7 +288,7 @@ public final class PassageJob {
      */
     public Shown done(String step, Optional<String> board, String typed, Map<String, String> saw, TransferWatch watch)
             throws IOException {
-        StepWork.requireFacts(saw);
+        StartSteps.requireFacts(saw);
         Passages.Passage passage = refreshed(of(board));
         KeptPlan plan = KeptPlan.read(passage);
         int index = index(plan, step);
@@ -380,67 +379,5 @@ public final class PassageJob {
         Passages.Passage passage = of(Optional.of(board));
         passages.put(passage.with(Passages.State.STOPPED, passage.plan(), passage.changed()));
         return show(Optional.of(board)).get(0);
-    }
-
-    /**
-     * A part, and whether the house has it.
-     *
-     * @param usedIn boards whose passage under way has it bought
-     */
-    public record AtHand(Part part, boolean here, List<String> usedIn) {}
-
-    public List<AtHand> parts() throws IOException {
-        Set<String> here = house.atHand(workbench.parts());
-        List<Shown> all = show(Optional.empty());
-        return workbench.parts().parts().stream()
-                .map(part -> new AtHand(part, here.contains(part.id()), buying(all, part.id())))
-                .toList();
-    }
-
-    private static List<String> buying(List<Shown> all, String thing) {
-        return all.stream()
-                .filter(Shown::underWay)
-                .filter(each -> each.steps().stream()
-                        .anyMatch(step -> step.step().deed() == Deed.BUY
-                                && !step.progress().equals(KeptPlan.Progress.DONE.code())
-                                && step.step()
-                                        .value()
-                                        .or(step.step()::medium)
-                                        .filter(thing::equals)
-                                        .isPresent()))
-                .map(Shown::board)
-                .toList();
-    }
-
-    /** Says of a part whether it is at hand. @throws UnknownName when there is no such part */
-    public void tell(String part, boolean here) throws IOException {
-        List<String> all = workbench.parts().parts().stream().map(Part::id).toList();
-        if (!all.contains(part)) {
-            throw new UnknownName(
-                    "There is no part \"" + part + "\"; there are " + String.join(", ", all) + ".", part, all);
-        }
-        house.tell(part, here);
-    }
-
-    /** One line of what is to be bought; cost for all of them together, and for whom. */
-    public record ToBuy(String thing, String title, double price, int count, List<String> boards) {}
-
-    /** What all passages under way have bought. */
-    public List<ToBuy> shopping() throws IOException {
-        List<ToBuy> list = new ArrayList<>();
-        List<Shown> all = show(Optional.empty());
-        for (Part part : workbench.parts().parts()) {
-            List<String> boards = buying(all, part.id());
-            if (!boards.isEmpty()) {
-                list.add(new ToBuy(part.id(), part.title(), part.price(), 1, boards));
-            }
-        }
-        for (MediumKind.Medium offer : workbench.media().offered()) {
-            List<String> boards = buying(all, offer.id());
-            if (!boards.isEmpty()) {
-                list.add(new ToBuy(offer.id(), offer.name(), offer.price(), boards.size(), boards));
-            }
-        }
-        return list;
     }
 }

@@ -1,13 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.passage;
 
-import exordium.core.access.Ability;
 import exordium.core.access.BoardState;
 import exordium.core.access.CarrierKind;
-import exordium.core.access.Sighting;
 import exordium.core.block.TransferWatch;
 import exordium.core.bootorder.ChipSettings;
-import exordium.core.finding.BadArgument;
 import exordium.core.finding.NotPossible;
 import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
@@ -17,9 +14,6 @@ import exordium.core.image.ImageFile;
 import exordium.core.passage.Deed;
 import exordium.core.passage.Step;
 import exordium.core.quantity.ByteSize;
-import exordium.core.rehearsal.Rehearsal;
-import exordium.core.rehearsal.Trace;
-import exordium.core.rehearsal.contents.Cause;
 import exordium.core.writing.CapacityProof;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
@@ -30,7 +24,6 @@ import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardJobs;
 import exordium.jobs.board.BoardRegister;
-import exordium.jobs.board.SightingJob;
 import exordium.jobs.copies.care.AfterWrite;
 import exordium.jobs.copies.care.CloneJob;
 import exordium.jobs.copies.care.RestoreJob;
@@ -53,7 +46,6 @@ import java.nio.file.Path;
 import java.security.SecureRandom;
 import java.time.LocalDate;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
@@ -64,6 +56,7 @@ final class StepWork {
     private final DaySheets sheets;
     private final Targets targets;
     private final PassageHouse house;
+    private final StartSteps seen;
 
     StepWork(Workbench workbench, BenchReader benches, DaySheets sheets, Targets targets) {
         this.workbench = workbench;
@@ -71,6 +64,7 @@ final class StepWork {
         this.sheets = sheets;
         this.targets = targets;
         this.house = new PassageHouse(workbench, benches);
+        this.seen = new StartSteps(workbench, benches);
     }
 
     /**
@@ -124,15 +118,15 @@ final class StepWork {
                 new ChipSettingsJob(workbench).stage(at, change);
                 yield Outcome.of("The settings are staged.");
             }
-            case RESTART -> restart(at, saw);
+            case RESTART -> seen.restart(at, saw);
             case POWER_OFF -> Outcome.of("Switched off.");
-            case POWER_ON -> powerOn(at, step);
+            case POWER_ON -> seen.powerOn(at);
             case PLUG -> plug(at, step);
             case TAKE_OUT -> {
                 new BoardJobs(workbench, benches).unplug(at, medium(step));
                 yield Outcome.of(medium(step).name() + " is out.");
             }
-            case LOOK -> look(at, step, saw);
+            case LOOK -> seen.look(at, saw);
             case FETCH, ERRAND_OUT, ERRAND_BACK, TELL -> throw new NotPossible("Nothing here does that yet.");
         };
     }
@@ -277,44 +271,6 @@ final class StepWork {
         return Outcome.of(edits + " files changed and read back.");
     }
 
-    private Outcome restart(Workbench.BoardAtHand at, Map<String, String> saw) throws IOException {
-        if (at.register().can(Ability.RESTART)) {
-            Trace trace = new BoardJobs(workbench, benches).restart(at).trace().orElseThrow();
-            return started(trace);
-        }
-        // Whoever restarts it by hand says what it shows: that a staged setting counts is seen, not assumed.
-        boolean firmware = at.board().chip().staged().isPresent() && !saw.containsKey("firmwareDate");
-        boolean order = at.stagedOrder().isPresent() && !saw.containsKey("order");
-        if (firmware || order) {
-            throw new BadArgument(
-                    "Tell what the board shows after its restart: "
-                            + (firmware ? "--saw firmwareDate=DATE" : "")
-                            + (firmware && order ? " and " : "")
-                            + (order ? "--saw order=VALUE" : "") + ".",
-                    "restart");
-        }
-        return told(at, saw, "Restarted.");
-    }
-
-    private static Outcome started(Trace trace) throws NotPossible {
-        if (!trace.runs()) {
-            throw new NotPossible("It did not start (" + trace.cause().code() + "): " + trace.explanation());
-        }
-        return Outcome.of("Started from " + trace.startedFrom().orElse("nothing") + ", root from "
-                + trace.rootFrom().orElse("nothing") + ".");
-    }
-
-    private Outcome powerOn(Workbench.BoardAtHand at, Step step) throws IOException {
-        if (!at.register().can(Ability.RESTART)) {
-            return Outcome.of("Switched on.");
-        }
-        Trace trace = new BoardJobs(workbench, benches).restart(at).trace().orElseThrow();
-        if (trace.cause() == Cause.RECOVERY_WRITTEN) {
-            return Outcome.of("The chip was written anew; take the card out.");
-        }
-        return started(trace);
-    }
-
     private Outcome plug(Workbench.BoardAtHand at, Step step) throws IOException {
         Media.Medium medium = medium(step);
         boolean silent = at.board()
@@ -324,80 +280,6 @@ final class StepWork {
         new BoardJobs(workbench, benches)
                 .plug(at, step.port().orElseThrow(), medium, silent ? CarrierKind.SILENT : CarrierKind.ANNOUNCING);
         return Outcome.of(medium.name() + " is in " + step.port().orElseThrow() + ".");
-    }
-
-    /** What it runs from: read where its way reads, else told. */
-    private Outcome look(Workbench.BoardAtHand at, Step step, Map<String, String> saw) throws IOException {
-        Trace trace = Rehearsal.of(benches.of(at));
-        if (at.register().can(Ability.ALWAYS_READ)) {
-            return started(trace);
-        }
-        if (at.register().can(Ability.LOOK) && saw.isEmpty()) {
-            new SightingJob(workbench, benches).looked(at);
-            return Outcome.of("Read from the board.");
-        }
-        if (!saw.containsKey("rootDevice") && !saw.containsKey("startDevice")) {
-            throw new BadArgument(
-                    "Tell which device holds /, --saw rootDevice=DEVICE, or from which port it started, --saw startDevice=PORT.",
-                    "look");
-        }
-        String expected = trace.rootFrom().orElse("");
-        Optional<String> port = Optional.ofNullable(saw.get("startDevice"));
-        if (port.isPresent() && !port.get().equals(expected)) {
-            told(at, saw, "");
-            throw new NotPossible("It started from " + port.get() + ", not from " + expected + ".");
-        }
-        Optional<String> device = Optional.ofNullable(saw.get("rootDevice"));
-        Optional<String> wanted = at.profile().port(expected).map(each -> each.device());
-        if (device.isPresent() && wanted.isPresent() && !isDevice(device.get(), wanted.get())) {
-            told(at, saw, "");
-            throw new NotPossible(
-                    "/ is on " + device.get() + "; on " + expected + " it would be on " + wanted.get() + ".");
-        }
-        return told(at, saw, "Seen.");
-    }
-
-    /** Where device: as the kernel calls a partition, such as {@code /dev/sda2}; drive: a family's word with {@code *} for a letter. */
-    private static boolean isDevice(String device, String drive) {
-        String plain = device.startsWith("/dev/") ? device.substring("/dev/".length()) : device;
-        String pattern = drive.replace("*", "[a-z]") + "p?[0-9]*";
-        return plain.matches(pattern);
-    }
-
-    private static final List<String> FACTS = List.of("firmwareDate", "order", "rootDevice", "startDevice", "trouble");
-
-    private Outcome told(Workbench.BoardAtHand at, Map<String, String> saw, String said) throws IOException {
-        Optional<LocalDate> firmware = Optional.empty();
-        if (saw.containsKey("firmwareDate")) {
-            try {
-                firmware = Optional.of(LocalDate.parse(saw.get("firmwareDate")));
-            } catch (java.time.format.DateTimeParseException e) {
-                throw new BadArgument(
-                        "\"" + saw.get("firmwareDate") + "\" is no date such as 2026-09-02.", saw.get("firmwareDate"));
-            }
-        }
-        Sighting sighting = new Sighting(
-                firmware,
-                Optional.ofNullable(saw.get("order")),
-                Optional.ofNullable(saw.get("rootDevice")),
-                Optional.ofNullable(saw.get("startDevice")),
-                Optional.ofNullable(saw.get("trouble")));
-        if (!sighting.isEmpty()) {
-            new SightingJob(workbench, benches).told(at, sighting);
-        }
-        return Outcome.of(said);
-    }
-
-    /** @throws BadArgument when a fact is none that can be seen at a board */
-    static void requireFacts(Map<String, String> saw) throws UnreadableInput {
-        for (String fact : saw.keySet()) {
-            if (!FACTS.contains(fact)) {
-                throw new exordium.core.finding.UnknownName(
-                        "There is no fact \"" + fact + "\" to be seen; there are " + String.join(", ", FACTS) + ".",
-                        fact,
-                        FACTS);
-            }
-        }
     }
 
     /** Whether a deed writes over something, so that its target's name has to be typed. */

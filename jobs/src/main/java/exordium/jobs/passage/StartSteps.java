@@ -1,0 +1,143 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs.passage;
+
+import exordium.core.access.Ability;
+import exordium.core.access.Sighting;
+import exordium.core.finding.BadArgument;
+import exordium.core.finding.NotPossible;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.rehearsal.Rehearsal;
+import exordium.core.rehearsal.Trace;
+import exordium.core.rehearsal.contents.Cause;
+import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.Workbench;
+import exordium.jobs.board.BoardJobs;
+import exordium.jobs.board.SightingJob;
+import java.io.IOException;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Steps in which a board starts and somebody looks: read where its way reads, else as it is told. */
+final class StartSteps {
+    private static final List<String> FACTS = List.of("firmwareDate", "order", "rootDevice", "startDevice", "trouble");
+
+    private final Workbench workbench;
+    private final BenchReader benches;
+
+    StartSteps(Workbench workbench, BenchReader benches) {
+        this.workbench = workbench;
+        this.benches = benches;
+    }
+
+    StepWork.Outcome restart(Workbench.BoardAtHand at, Map<String, String> saw) throws IOException {
+        if (at.register().can(Ability.RESTART)) {
+            Trace trace = new BoardJobs(workbench, benches).restart(at).trace().orElseThrow();
+            return started(trace);
+        }
+        // Whoever restarts it by hand says what it shows: that a staged setting counts is seen, not assumed.
+        boolean firmware = at.board().chip().staged().isPresent() && !saw.containsKey("firmwareDate");
+        boolean order = at.stagedOrder().isPresent() && !saw.containsKey("order");
+        if (firmware || order) {
+            throw new BadArgument(
+                    "Tell what the board shows after its restart: "
+                            + (firmware ? "--saw firmwareDate=DATE" : "")
+                            + (firmware && order ? " and " : "")
+                            + (order ? "--saw order=VALUE" : "") + ".",
+                    "restart");
+        }
+        return told(at, saw, "Restarted.");
+    }
+
+    private static StepWork.Outcome started(Trace trace) throws NotPossible {
+        if (!trace.runs()) {
+            throw new NotPossible("It did not start (" + trace.cause().code() + "): " + trace.explanation());
+        }
+        return StepWork.Outcome.of("Started from " + trace.startedFrom().orElse("nothing") + ", root from "
+                + trace.rootFrom().orElse("nothing") + ".");
+    }
+
+    StepWork.Outcome powerOn(Workbench.BoardAtHand at) throws IOException {
+        if (!at.register().can(Ability.RESTART)) {
+            return StepWork.Outcome.of("Switched on.");
+        }
+        Trace trace = new BoardJobs(workbench, benches).restart(at).trace().orElseThrow();
+        if (trace.cause() == Cause.RECOVERY_WRITTEN) {
+            return StepWork.Outcome.of("The chip was written anew; take the card out.");
+        }
+        return started(trace);
+    }
+
+    /** What it runs from: read where its way reads, else told. */
+    StepWork.Outcome look(Workbench.BoardAtHand at, Map<String, String> saw) throws IOException {
+        Trace trace = Rehearsal.of(benches.of(at));
+        if (at.register().can(Ability.ALWAYS_READ)) {
+            return started(trace);
+        }
+        if (at.register().can(Ability.LOOK) && saw.isEmpty()) {
+            new SightingJob(workbench, benches).looked(at);
+            return StepWork.Outcome.of("Read from the board.");
+        }
+        if (!saw.containsKey("rootDevice") && !saw.containsKey("startDevice")) {
+            throw new BadArgument(
+                    "Tell which device holds /, --saw rootDevice=DEVICE, or from which port it started, --saw startDevice=PORT.",
+                    "look");
+        }
+        String expected = trace.rootFrom().orElse("");
+        Optional<String> port = Optional.ofNullable(saw.get("startDevice"));
+        if (port.isPresent() && !port.get().equals(expected)) {
+            told(at, saw, "");
+            throw new NotPossible("It started from " + port.get() + ", not from " + expected + ".");
+        }
+        Optional<String> device = Optional.ofNullable(saw.get("rootDevice"));
+        Optional<String> wanted = at.profile().port(expected).map(each -> each.device());
+        if (device.isPresent() && wanted.isPresent() && !isDevice(device.get(), wanted.get())) {
+            told(at, saw, "");
+            throw new NotPossible(
+                    "/ is on " + device.get() + "; on " + expected + " it would be on " + wanted.get() + ".");
+        }
+        return told(at, saw, "Seen.");
+    }
+
+    /** Where device: as the kernel calls a partition, such as {@code /dev/sda2}; drive: a family's word with {@code *} for a letter. */
+    private static boolean isDevice(String device, String drive) {
+        String plain = device.startsWith("/dev/") ? device.substring("/dev/".length()) : device;
+        String pattern = drive.replace("*", "[a-z]") + "p?[0-9]*";
+        return plain.matches(pattern);
+    }
+
+    private StepWork.Outcome told(Workbench.BoardAtHand at, Map<String, String> saw, String said) throws IOException {
+        Optional<LocalDate> firmware = Optional.empty();
+        if (saw.containsKey("firmwareDate")) {
+            try {
+                firmware = Optional.of(LocalDate.parse(saw.get("firmwareDate")));
+            } catch (java.time.format.DateTimeParseException e) {
+                throw new BadArgument(
+                        "\"" + saw.get("firmwareDate") + "\" is no date such as 2026-09-02.", saw.get("firmwareDate"));
+            }
+        }
+        Sighting sighting = new Sighting(
+                firmware,
+                Optional.ofNullable(saw.get("order")),
+                Optional.ofNullable(saw.get("rootDevice")),
+                Optional.ofNullable(saw.get("startDevice")),
+                Optional.ofNullable(saw.get("trouble")));
+        if (!sighting.isEmpty()) {
+            new SightingJob(workbench, benches).told(at, sighting);
+        }
+        return StepWork.Outcome.of(said);
+    }
+
+    /** @throws BadArgument when a fact is none that can be seen at a board */
+    static void requireFacts(Map<String, String> saw) throws UnreadableInput {
+        for (String fact : saw.keySet()) {
+            if (!FACTS.contains(fact)) {
+                throw new exordium.core.finding.UnknownName(
+                        "There is no fact \"" + fact + "\" to be seen; there are " + String.join(", ", FACTS) + ".",
+                        fact,
+                        FACTS);
+            }
+        }
+    }
+}
