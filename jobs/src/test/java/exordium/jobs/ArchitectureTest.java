@@ -48,6 +48,7 @@ class ArchitectureTest {
                         "exordium.jobs.rehearsal..",
                         "exordium.jobs.copies..",
                         "exordium.jobs.daysheet..",
+                        "exordium.jobs.passage..",
                         "exordium.jobs.demo..")
                 .check(JOBS);
     }

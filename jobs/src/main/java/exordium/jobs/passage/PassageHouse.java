@@ -127,7 +127,7 @@ final class PassageHouse {
                 workbench.media().enclosures(),
                 contents,
                 workbench.rules().wayBack(),
-                bench.network() != Bench.Network.USUAL,
+                bench.network().tftpRoot().isPresent(),
                 weights());
     }
 
@@ -208,6 +208,9 @@ final class PassageHouse {
             return Optional.empty();
         }
         FirstStartPlan plan = FirstStartPlan.of(ROOT_BY_IDENTIFIER, files.get(), at.profile());
+        if (!plan.stops().isEmpty()) {
+            return Optional.empty();
+        }
         MediumContents named = there;
         for (FileEdit edit : plan.edits()) {
             Optional<byte[]> after = edit.after().map(FileBody::bytes);
@@ -220,7 +223,7 @@ final class PassageHouse {
                 named = named.withRoots(roots);
             }
         }
-        return named == there || !plan.stops().isEmpty() ? Optional.empty() : Optional.of(named);
+        return Optional.of(named).filter(after -> !after.equals(there));
     }
 
     private static boolean isBlank(MediumContents there) {

@@ -30,14 +30,12 @@ import java.util.TreeSet;
 /** Wishes of boards, the ways to them, and how far each is. */
 public final class PassageJob {
     private final Workbench workbench;
-    private final BenchReader benches;
     private final PassageHouse house;
     private final Passages passages;
     private final StepWork work;
 
     public PassageJob(Workbench workbench, BenchReader benches, DaySheets sheets, Targets targets) {
         this.workbench = workbench;
-        this.benches = benches;
         this.house = new PassageHouse(workbench, benches);
         this.passages = workbench.workspace().passages();
         this.work = new StepWork(workbench, benches, sheets, targets);
@@ -373,6 +371,12 @@ public final class PassageJob {
 
     /** Makers' sizes of one label differ by a few percent. */
     private static final double NEARLY = 0.9;
+
+    /** Whether it can be read, as one that came with somebody else's workspace has to be. @throws UnreadableInput when it cannot */
+    public static void requireWhole(Passages.Passage passage) throws UnreadableInput {
+        Wish.parse(passage.wish());
+        KeptPlan.read(passage);
+    }
 
     /** Leaves a passage where it is. */
     public Shown stop(String board) throws IOException {

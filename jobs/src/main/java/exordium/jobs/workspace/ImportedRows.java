@@ -9,12 +9,14 @@ import exordium.core.image.ContainerKind;
 import exordium.jobs.bench.Folders;
 import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.passage.PassageJob;
 import exordium.store.Boards;
 import exordium.store.Copies;
 import exordium.store.Images;
 import exordium.store.Logbook;
 import exordium.store.Media;
 import exordium.store.Operations;
+import exordium.store.Passages;
 import exordium.store.Workspace;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -64,6 +66,9 @@ final class ImportedRows {
             workspace.care().all();
             workspace.roles().all();
             workspace.roles().known();
+            for (Passages.Passage passage : workspace.passages().all()) {
+                PassageJob.requireWhole(passage);
+            }
         } catch (UnreadableInput e) {
             throw e.getMessage().startsWith(archive) ? e : no(Sentence.of(e), e);
         } catch (RuntimeException e) {

@@ -1,0 +1,258 @@
+// SPDX-License-Identifier: Apache-2.0
+package exordium.jobs;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import exordium.core.block.TransferWatch;
+import exordium.core.finding.BadArgument;
+import exordium.core.finding.NotPossible;
+import exordium.core.finding.Refused;
+import exordium.core.finding.UnknownName;
+import exordium.core.finding.UnreadableInput;
+import exordium.core.passage.Deed;
+import exordium.core.passage.PassagePlan;
+import exordium.core.passage.Wish;
+import exordium.core.rehearsal.Rehearsal;
+import exordium.core.rehearsal.Trace;
+import exordium.jobs.passage.PassageJob;
+import exordium.jobs.passage.PassageParts;
+import exordium.store.Passages;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Passages carried out in the demo house, step by step, by the jobs that do such things anywhere else. */
+class PassageJobTest {
+    private static final PassagePlan.Given NOTHING = PassagePlan.Given.NOTHING;
+
+    @TempDir
+    Path folder;
+
+    private House house;
+    private PassageJob job;
+
+    @BeforeEach
+    void open() throws IOException {
+        house = House.demo(folder);
+        try (Stream<Path> all = Files.list(house.workspace.drives())) {
+            for (Path each :
+                    all.filter(file -> file.toString().endsWith(".drive.yaml")).toList()) {
+                Files.writeString(
+                        each, Files.readString(each).replaceAll("(?m)^(write|read)Rate: .*$", "$1Rate: null"));
+            }
+        }
+        job = new PassageJob(house.bench, house.benches, house.sheets, house.targets());
+    }
+
+    private PassageJob.Shown done(String board, String step, String typed) throws IOException {
+        return job.done(step, Optional.of(board), typed, Map.of(), TransferWatch.NONE);
+    }
+
+    /** Carries out whatever comes next, typing the name that is asked for. */
+    private PassageJob.Shown toTheEnd(String board) throws IOException {
+        PassageJob.Shown shown = job.show(Optional.of(board)).get(0);
+        for (int i = 0; i < 40 && shown.underWay(); i++) {
+            PassageJob.Standing next = shown.next().orElseThrow();
+            shown = done(board, next.step().id(), next.confirm().orElse(""));
+        }
+        return shown;
+    }
+
+    private Trace start(String board) throws IOException {
+        return Rehearsal.of(house.benches.of(house.bench.board(board)));
+    }
+
+    private static List<String> deeds(PassageJob.Shown shown) {
+        return shown.steps().stream().map(each -> each.step().deed().code()).toList();
+    }
+
+    @Test
+    void aNewBoardRunsFromACardThatIsProvenAndSetUp() throws IOException {
+        String board = "store-room-spare";
+        PassageJob.Shown shown = job.start(board, Wish.of(Wish.Kind.NEW_BOARD), NOTHING, 1);
+        assertThat(deeds(shown)).containsExactly("write", "set-up", "plug", "power-on", "look");
+        assertThat(shown.next().orElseThrow().confirm()).contains("spare-card-32.img");
+        // Without its name nothing is written, and the step is the next one still.
+        assertThatThrownBy(() -> done(board, "write-spare-card-32", "")).isInstanceOf(Refused.class);
+        assertThatThrownBy(() -> done(board, "plug-spare-card-32", ""))
+                .isInstanceOf(NotPossible.class)
+                .hasMessageContaining("comes after write-spare-card-32");
+        shown = toTheEnd(board);
+        assertThat(shown.state()).isEqualTo("done");
+        assertThat(shown.steps()).allMatch(each -> each.progress().equals("done"));
+        assertThat(start(board).rootFrom()).contains("card");
+        assertThat(house.workspace.log().all())
+                .extracting(entry -> entry.kind())
+                .contains("write-verified", "drive-plugged", "start-seen");
+    }
+
+    /** Its order never reaches its drive, and its kernel line names a card: the card that helps, the drive mended at the PC, the order. */
+    @Test
+    void aBoardThatDoesNotStartComesBackToItsDrive() throws IOException {
+        String board = "film-loop";
+        assertThat(start(board).runs()).isFalse();
+        PassageJob.Shown shown =
+                job.start(board, Wish.parse("order=0xf461"), new PassagePlan.Given(Set.of("usb-m2-nvme"), Set.of()), 1);
+        assertThat(deeds(shown))
+                .containsExactly(
+                        "write",
+                        "take-out",
+                        "set-up",
+                        "plug",
+                        "plug",
+                        "power-on",
+                        "stage-order",
+                        "restart",
+                        "power-off",
+                        "take-out",
+                        "power-on",
+                        "look");
+        shown = toTheEnd(board);
+        assertThat(shown.state()).isEqualTo("done");
+        assertThat(start(board).rootFrom()).contains("nvme");
+        assertThat(house.bench.board(board).order()).isEqualTo("0xf461");
+    }
+
+    @Test
+    void whatFailsHalfWayIsPlannedAnewAndSaysWhy() throws IOException {
+        String board = "store-room-spare";
+        job.start(board, Wish.of(Wish.Kind.NEW_BOARD), NOTHING, 1);
+        Path description = house.bench.driveFile("spare-card-32.img.drive.yaml");
+        Files.writeString(
+                description,
+                Files.readString(description).replaceAll("(?m)^faults: .*$", "faults: [\"stale:0+20971520\"]"));
+        assertThatThrownBy(() -> done(board, "write-spare-card-32", "spare-card-32.img"))
+                .isInstanceOf(NotPossible.class);
+        PassageJob.Shown shown = job.show(Optional.of(board)).get(0);
+        assertThat(shown.steps().get(0).progress()).isEqualTo("fallen");
+        assertThat(shown.changed()).contains("Planned anew");
+        assertThat(shown.underWay()).isTrue();
+        assertThat(shown.next()).isPresent();
+    }
+
+    @Test
+    void aStepFallsWhenItsEvidenceFalls() throws IOException {
+        String board = "store-room-spare";
+        job.start(board, Wish.of(Wish.Kind.NEW_BOARD), NOTHING, 1);
+        done(board, "write-spare-card-32", "spare-card-32.img");
+        done(board, "set-up-spare-card-32", "");
+        done(board, "plug-spare-card-32", "");
+        house.boards.unplug(
+                house.bench.board(board),
+                house.workspace.media().byFile("spare-card-32.img").orElseThrow());
+        PassageJob.Shown shown = job.show(Optional.of(board)).get(0);
+        assertThat(shown.changed()).startsWith("Tidewell 32 is not in card any more.");
+        assertThat(shown.steps())
+                .filteredOn(each -> each.step().deed() == Deed.PLUG)
+                .extracting(PassageJob.Standing::progress)
+                .contains("fallen");
+        assertThat(toTheEnd(board).state()).isEqualTo("done");
+        assertThat(start(board).runs()).isTrue();
+    }
+
+    /** What is done at a board by hand is told with what was seen, and never taken for granted. */
+    @Test
+    void atABoardByHandWhatWasSeenIsTold() throws IOException {
+        String board = "slipway-lamp";
+        job.start(board, Wish.parse("order=0xf1"), NOTHING, 1);
+        done(board, "stage-order-0xf1", "");
+        assertThatThrownBy(() -> done(board, "restart", ""))
+                .isInstanceOf(BadArgument.class)
+                .hasMessageContaining("order=VALUE");
+        job.done("restart", Optional.empty(), "", Map.of("order", "0xf1"), TransferWatch.NONE);
+        assertThatThrownBy(() -> done(board, "look", ""))
+                .isInstanceOf(BadArgument.class)
+                .hasMessageContaining("rootDevice");
+        assertThatThrownBy(() -> job.done("look", Optional.empty(), "", Map.of("rot", "x"), TransferWatch.NONE))
+                .isInstanceOf(UnknownName.class);
+        PassageJob.Shown shown =
+                job.done("look", Optional.empty(), "", Map.of("rootDevice", "/dev/mmcblk0p2"), TransferWatch.NONE);
+        assertThat(shown.state()).isEqualTo("done");
+        assertThat(house.bench.board(board).order()).isEqualTo("0xf1");
+    }
+
+    @Test
+    void aRootThatIsElsewhereIsNoProof() throws IOException {
+        job.start("slipway-lamp", Wish.parse("order=0xf1"), NOTHING, 1);
+        done("slipway-lamp", "stage-order-0xf1", "");
+        job.done("restart", Optional.empty(), "", Map.of("order", "0xf1"), TransferWatch.NONE);
+        assertThatThrownBy(() ->
+                        job.done("look", Optional.empty(), "", Map.of("rootDevice", "/dev/sda2"), TransferWatch.NONE))
+                .isInstanceOf(NotPossible.class)
+                .hasMessageContaining("/dev/sda2");
+    }
+
+    @Test
+    void oneAtATimeAndItCanBeLeft() throws IOException {
+        String board = "mast-webcam";
+        job.start(board, Wish.parse("order=0xf1"), NOTHING, 1);
+        assertThatThrownBy(() -> job.start(board, Wish.of(Wish.Kind.SPARE), NOTHING, 1))
+                .isInstanceOf(NotPossible.class)
+                .hasMessageContaining("order=0xf1");
+        assertThat(job.stop(board).state()).isEqualTo("stopped");
+        assertThatThrownBy(() -> job.stop(board)).isInstanceOf(UnreadableInput.class);
+        assertThatThrownBy(() -> job.start(board, Wish.parse("order=0xf1"), NOTHING, 4))
+                .isInstanceOf(BadArgument.class);
+    }
+
+    @Test
+    void aPartThatIsBoughtIsAtHandFromThenOn() throws IOException {
+        PassageParts parts = new PassageParts(house.bench, house.benches, job);
+        job.start("wave-tank", Wish.of(Wish.Kind.RETIRE), NOTHING, 1);
+        assertThat(parts.shopping()).extracting(PassageParts.ToBuy::thing).contains("usb-m2-nvme");
+        done("wave-tank", "buy-usb-m2-nvme", "");
+        assertThat(parts.shopping()).isEmpty();
+        assertThat(parts.parts())
+                .filteredOn(each -> each.part().id().equals("usb-m2-nvme"))
+                .allMatch(PassageParts.AtHand::here);
+        parts.tell("reader", false);
+        assertThat(parts.parts())
+                .filteredOn(each -> each.part().id().equals("reader"))
+                .noneMatch(PassageParts.AtHand::here);
+        assertThatThrownBy(() -> parts.tell("raeder", true)).isInstanceOf(UnknownName.class);
+    }
+
+    @Test
+    void thingsThatAreForbiddenAreNotBoughtEither() throws IOException {
+        PassagePlan without =
+                job.plan("wave-tank", Wish.of(Wish.Kind.RETIRE), new PassagePlan.Given(Set.of(), Set.of("enclosure")));
+        assertThat(without.possible()).isFalse();
+        assertThat(without.missing()).extracting(PassagePlan.Missing::thing).contains("usb-m2-nvme");
+        assertThatThrownBy(() -> job.plan(
+                        "wave-tank", Wish.of(Wish.Kind.RETIRE), new PassagePlan.Given(Set.of("raeder"), Set.of())))
+                .isInstanceOf(UnknownName.class);
+    }
+
+    /** Nothing of a passage lies only in memory: another opening of the workspace goes on with it. */
+    @Test
+    void itGoesOnAfterTheProgramWasClosed() throws IOException {
+        job.start("store-room-spare", Wish.of(Wish.Kind.NEW_BOARD), NOTHING, 1);
+        done("store-room-spare", "write-spare-card-32", "spare-card-32.img");
+        PassageJob again = new PassageJob(house.bench, house.benches, house.sheets, house.targets());
+        assertThat(again.show(Optional.empty())
+                        .get(0)
+                        .next()
+                        .orElseThrow()
+                        .step()
+                        .deed())
+                .isEqualTo(Deed.SET_UP);
+    }
+
+    @Test
+    void aPassageOfSomebodyElsesThatIsNoneIsRefused() {
+        Passages.Passage passage = new Passages.Passage(
+                1, "film-loop", "to-nvme", Passages.State.UNDER_WAY, House.NOW, "{\"steps\":[null]}", "");
+        assertThatThrownBy(() -> PassageJob.requireWhole(passage)).isInstanceOf(UnreadableInput.class);
+        assertThatThrownBy(() -> PassageJob.requireWhole(passage.with(Passages.State.DONE, "[[[[", "")))
+                .isInstanceOf(UnreadableInput.class);
+    }
+}
