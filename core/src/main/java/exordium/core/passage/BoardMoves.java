@@ -103,9 +103,7 @@ final class BoardMoves {
         for (String value : scheme.orders()) {
             FirmwareConfig config = board.nextConfig();
             boolean stands = config.value(key).orElse(facts.bench().order()).equals(value);
-            if (stands
-                    || OrderDialect.judge(profile, value, board.firmware()).stream()
-                            .anyMatch(Finding::stops)) {
+            if (stands || !known(value, board.firmware())) {
                 continue;
             }
             String before = board.config().value(key).orElse(profile.order().usual());

@@ -39,7 +39,7 @@ final class DeskMoves {
         if (!scheme.allows(Deed.BUY)) {
             return;
         }
-        media(now).filter(id -> now.placeOf(id).equals(Situation.SHOP)).forEach(id -> {
+        media().filter(id -> now.placeOf(id).equals(Situation.SHOP)).forEach(id -> {
             MediumKind.Medium medium = stock(id).medium();
             acts.accept(new Act(
                     Steps.of(Deed.BUY, "Buy " + medium.name() + ", or what comes up to it.")
@@ -49,8 +49,7 @@ final class DeskMoves {
                             .step(),
                     now.moved(id, Situation.DESK).buying(id)));
         });
-        media(now)
-                .flatMap(id -> wanted(stock(id).medium().kind(), now).stream())
+        media().flatMap(id -> wanted(stock(id).medium().kind(), now).stream())
                 .distinct()
                 .forEach(part -> acts.accept(new Act(
                         Steps.of(Deed.BUY, "Buy " + part.title() + ".")
@@ -275,8 +274,7 @@ final class DeskMoves {
         }
         // What is cloned stays as it is: it is the way back.
         boolean mainStays = scheme.source().isEmpty();
-        media(now)
-                .filter(id -> !mainStays || scheme.target().filter(id::equals).isPresent())
+        media().filter(id -> !mainStays || scheme.target().filter(id::equals).isPresent())
                 .filter(id -> ready(now, id)
                         && !now.held(id).rootNamed()
                         && facts.contents().containsKey(now.held(id).content() + PassageFacts.ROOT_NAMED))
@@ -329,7 +327,7 @@ final class DeskMoves {
     }
 
     /** The scheme's target, and what the board starts from. */
-    private Stream<String> media(Situation now) {
+    private Stream<String> media() {
         return Stream.concat(scheme.target().stream(), facts.main().stream())
                 .distinct()
                 .filter(id -> facts.stock(id).isPresent());

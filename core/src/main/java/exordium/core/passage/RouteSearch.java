@@ -2,9 +2,9 @@
 package exordium.core.passage;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.LinkedList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -64,12 +64,13 @@ final class RouteSearch {
     record Found(List<Step> steps, Situation end, double cost) {}
 
     private static List<Step> steps(Node last) {
-        LinkedList<Step> steps = new LinkedList<>();
+        List<Step> steps = new ArrayList<>();
         Optional<Node> node = Optional.of(last);
         while (node.isPresent()) {
-            node.get().by().ifPresent(steps::addFirst);
+            node.get().by().ifPresent(steps::add);
             node = node.get().before();
         }
-        return new ArrayList<>(steps);
+        Collections.reverse(steps);
+        return steps;
     }
 }

@@ -60,7 +60,6 @@ final class PassageSources {
                         false));
             } catch (UnreadableInput e) {
                 // One that cannot be read is no choice; its own page says why.
-                continue;
             }
         }
     }
