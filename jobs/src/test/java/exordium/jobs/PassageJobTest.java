@@ -17,6 +17,7 @@ import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
 import exordium.jobs.passage.PassageJob;
 import exordium.jobs.passage.PassageParts;
+import exordium.jobs.passage.Progress;
 import exordium.store.Passages;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -87,8 +88,8 @@ class PassageJobTest {
                 .isInstanceOf(NotPossible.class)
                 .hasMessageContaining("comes after write-spare-card-32");
         shown = toTheEnd(board);
-        assertThat(shown.state()).isEqualTo("done");
-        assertThat(shown.steps()).allMatch(each -> each.progress().equals("done"));
+        assertThat(shown.state()).isEqualTo(Passages.State.DONE);
+        assertThat(shown.steps()).allMatch(each -> each.progress() == Progress.DONE);
         assertThat(start(board).rootFrom()).contains("card");
         assertThat(house.workspace.log().all())
                 .extracting(entry -> entry.kind())
@@ -117,7 +118,7 @@ class PassageJobTest {
                         "power-on",
                         "look");
         shown = toTheEnd(board);
-        assertThat(shown.state()).isEqualTo("done");
+        assertThat(shown.state()).isEqualTo(Passages.State.DONE);
         assertThat(start(board).rootFrom()).contains("nvme");
         assertThat(house.bench.board(board).order()).isEqualTo("0xf461");
     }
@@ -133,7 +134,7 @@ class PassageJobTest {
         assertThatThrownBy(() -> done(board, "write-spare-card-32", "spare-card-32.img"))
                 .isInstanceOf(NotPossible.class);
         PassageJob.Shown shown = job.show(Optional.of(board)).get(0);
-        assertThat(shown.steps().get(0).progress()).isEqualTo("fallen");
+        assertThat(shown.steps().get(0).progress()).isEqualTo(Progress.FALLEN);
         assertThat(shown.changed()).contains("Planned anew");
         assertThat(shown.underWay()).isTrue();
         assertThat(shown.next()).isPresent();
@@ -154,8 +155,8 @@ class PassageJobTest {
         assertThat(shown.steps())
                 .filteredOn(each -> each.step().deed() == Deed.PLUG)
                 .extracting(PassageJob.Standing::progress)
-                .contains("fallen");
-        assertThat(toTheEnd(board).state()).isEqualTo("done");
+                .contains(Progress.FALLEN);
+        assertThat(toTheEnd(board).state()).isEqualTo(Passages.State.DONE);
         assertThat(start(board).runs()).isTrue();
     }
 
@@ -176,7 +177,7 @@ class PassageJobTest {
                 .isInstanceOf(UnknownName.class);
         PassageJob.Shown shown =
                 job.done("look", Optional.empty(), "", Map.of("rootDevice", "/dev/mmcblk0p2"), TransferWatch.NONE);
-        assertThat(shown.state()).isEqualTo("done");
+        assertThat(shown.state()).isEqualTo(Passages.State.DONE);
         assertThat(house.bench.board(board).order()).isEqualTo("0xf1");
     }
 
@@ -198,7 +199,7 @@ class PassageJobTest {
         assertThatThrownBy(() -> job.start(board, Wish.of(Wish.Kind.SPARE), NOTHING, 1))
                 .isInstanceOf(NotPossible.class)
                 .hasMessageContaining("order=0xf1");
-        assertThat(job.stop(board).state()).isEqualTo("stopped");
+        assertThat(job.stop(board).state()).isEqualTo(Passages.State.STOPPED);
         assertThatThrownBy(() -> job.stop(board)).isInstanceOf(UnreadableInput.class);
         assertThatThrownBy(() -> job.start(board, Wish.parse("order=0xf1"), NOTHING, 4))
                 .isInstanceOf(BadArgument.class);

@@ -7,6 +7,7 @@ import exordium.core.passage.Route;
 import exordium.core.passage.Step;
 import exordium.core.rehearsal.Trace;
 import exordium.jobs.passage.PassageJob;
+import exordium.jobs.passage.Prospect;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -18,7 +19,7 @@ final class PassageOut {
     private PassageOut() {}
 
     record WishOut(String wish, String title, boolean possible, Optional<Double> minutes, Optional<String> reason) {
-        static WishOut of(PassageJob.Offer offer) {
+        static WishOut of(Prospect.Offer offer) {
             Optional<PassagePlan> plan = offer.plan();
             return new WishOut(
                     offer.kind().code(),
@@ -142,7 +143,8 @@ final class PassageOut {
             String state,
             Optional<Instant> doneAt,
             String said,
-            Optional<String> confirm) {
+            Optional<String> confirm,
+            List<String> tells) {
         static StandingOut of(PassageJob.Standing standing) {
             StepOut step = StepOut.of(standing.step());
             return new StandingOut(
@@ -155,10 +157,11 @@ final class PassageOut {
                     step.needs(),
                     step.proves(),
                     step.caution(),
-                    standing.progress(),
+                    standing.progress().code(),
                     standing.at(),
                     standing.said(),
-                    standing.confirm());
+                    standing.confirm(),
+                    standing.tells());
         }
     }
 
@@ -175,8 +178,8 @@ final class PassageOut {
             return new PassagesOut(shown.stream()
                     .map(each -> new PassageShown(
                             each.board(),
-                            each.wish(),
-                            each.state(),
+                            each.wish().said(),
+                            each.state().code(),
                             each.begun(),
                             Optional.of(each.changed()).filter(why -> !why.isEmpty()),
                             each.steps().stream().map(StandingOut::of).toList()))
@@ -197,15 +200,9 @@ final class PassageOut {
         for (Route route : plan.routes()) {
             lines.add(String.format(
                     Locale.ROOT,
-                    "Way %d: about %d min, %.1f GB written, box opened %s%s",
+                    "Way %d: %s%s",
                     ++number,
-                    Math.round(route.cost().minutes()),
-                    route.cost().bytesWritten() / 1e9,
-                    route.cost().openings() == 0
-                            ? "never"
-                            : route.cost().openings() == 1
-                                    ? "once"
-                                    : route.cost().openings() + " times",
+                    route.cost().said(),
                     route.buy().isEmpty()
                             ? ""
                             : String.format(
@@ -217,7 +214,7 @@ final class PassageOut {
                 lines.add("  " + step.id() + "  " + step.text());
                 step.caution().ifPresent(caution -> lines.add("      " + caution));
             }
-            lines.add("  It ends so: " + ended(route));
+            lines.add("  It ends so: " + route.ended());
         }
         plan.missing()
                 .forEach(each -> lines.add("With " + each.thing()
@@ -227,25 +224,16 @@ final class PassageOut {
         return lines;
     }
 
-    /** A board that is retired is left off, and a batch is for others. */
-    private static String ended(Route route) {
-        Trace trace = route.ends();
-        return !route.end().board().on()
-                ? "the board is left switched off."
-                : trace.outcome().code() + " after " + trace.seconds() + " s"
-                        + trace.rootFrom().map(port -> ", root from " + port).orElse("")
-                        + (trace.reachable() ? ", reachable over the network." : ".");
-    }
-
     static List<String> lines(PassageJob.Shown shown) {
         List<String> lines = new ArrayList<>();
-        lines.add(shown.board() + ", " + shown.wish() + ": " + shown.state()
+        lines.add(shown.board() + ", " + shown.wish().said() + ": "
+                + shown.state().code()
                 + (shown.underWay() ? ", about " + Math.round(shown.minutesLeft()) + " min left" : ""));
         if (!shown.changed().isEmpty()) {
             lines.add("  " + shown.changed());
         }
         shown.steps().forEach(each -> {
-            lines.add("  " + each.progress() + "  " + each.step().id() + "  "
+            lines.add("  " + each.progress().code() + "  " + each.step().id() + "  "
                     + each.step().text() + (each.said().isEmpty() ? "" : " " + each.said()));
             each.confirm().ifPresent(name -> lines.add("        with --confirm " + name));
         });

@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.passage;
 
+import exordium.core.quantity.ByteSize;
+
 /**
  * What a step or a way takes.
  *
@@ -26,6 +28,23 @@ public record Cost(double minutes, long bytesWritten, int openings, double euros
 
     public Cost spending(double more) {
         return new Cost(minutes, bytesWritten, openings, euros + more);
+    }
+
+    /** Whole minutes, at least one where it takes any. */
+    public long wholeMinutes() {
+        return minutes > 0 ? Math.max(1, Math.round(minutes)) : 0;
+    }
+
+    /** In words, without the money. */
+    public String said() {
+        String box =
+                switch (openings) {
+                    case 0 -> "box not opened";
+                    case 1 -> "box opened once";
+                    default -> "box opened " + openings + " times";
+                };
+        return "about " + wholeMinutes() + " min, "
+                + (bytesWritten == 0 ? "nothing" : ByteSize.of(bytesWritten).said()) + " written, " + box;
     }
 
     public Cost plus(Cost other) {

@@ -6,39 +6,51 @@ import java.util.Optional;
 
 /** What can be done on the way; where, and the caution that belongs to it (common practice, no source). */
 public enum Deed implements Coded {
-    COPY(Place.PC),
-    WRITE(Place.PC, "Writing erases what is on it: look at its name and size once more."),
-    PROVE(Place.PC),
-    CLEAR(Place.PC, "Clearing erases what is on it: look at its name and size once more."),
-    CLONE(Place.PC, "Look which is the source and which the target; the two must never be in one board at once."),
-    RESTORE(Place.PC, "Writing erases what is on it: look at its name and size once more."),
-    GROW(Place.PC),
-    SET_UP(Place.PC),
-    NEW_IDENTITY(Place.PC),
-    STAGE_FIRMWARE(Place.BOARD, "It counts after a restart; switching off instead loses it."),
-    STAGE_ORDER(Place.BOARD, "It counts after a restart; switching off instead loses it."),
-    STAGE_SETTINGS(Place.BOARD, "It counts after a restart; switching off instead loses it."),
-    RESTART(Place.BOARD, "Restart it, do not switch it off; never cut its power while it writes its firmware."),
-    POWER_OFF(Place.BOARD, "Shut its system down first and wait until its light is at rest."),
-    POWER_ON(Place.BOARD, "Power goes in last. Mains and Power over Ethernet: approved adapters, and local codes."),
-    PLUG(Place.BOARD, "Power off first. Touch earth against static."),
-    TAKE_OUT(Place.BOARD, "Power off first. Touch earth against static."),
-    FETCH(Place.PC),
-    BUY(Place.PC),
-    ERRAND_OUT(Place.PC),
-    ERRAND_BACK(Place.PC),
-    LOOK(Place.BOARD),
-    TELL(Place.BOARD);
+    COPY("Copy it", Place.PC),
+    WRITE("Write it", Place.PC, "Writing erases what is on it: look at its name and size once more."),
+    PROVE("Prove it", Place.PC),
+    CLEAR("Clear it", Place.PC, "Clearing erases what is on it: look at its name and size once more."),
+    CLONE(
+            "Clone it",
+            Place.PC,
+            "Look which is the source and which the target; the two must never be in one board at once."),
+    RESTORE("Put it back", Place.PC, "Writing erases what is on it: look at its name and size once more."),
+    GROW("Let it grow", Place.PC),
+    SET_UP("Set it up", Place.PC),
+    NEW_IDENTITY("Give it a new one", Place.PC),
+    STAGE_FIRMWARE("Stage it", Place.BOARD, "It counts after a restart; switching off instead loses it."),
+    STAGE_ORDER("Stage it", Place.BOARD, "It counts after a restart; switching off instead loses it."),
+    STAGE_SETTINGS("Stage them", Place.BOARD, "It counts after a restart; switching off instead loses it."),
+    RESTART(
+            "Restart it",
+            Place.BOARD,
+            "Restart it, do not switch it off; never cut its power while it writes its firmware."),
+    POWER_OFF("It is off", Place.BOARD, "Shut its system down first and wait until its light is at rest."),
+    POWER_ON(
+            "It is on",
+            Place.BOARD,
+            "Power goes in last. Mains and Power over Ethernet: approved adapters, and local codes."),
+    PLUG("It is in", Place.BOARD, "Power off first. Touch earth against static."),
+    TAKE_OUT("It is out", Place.BOARD, "Power off first. Touch earth against static."),
+    FETCH("Fetch it", Place.PC),
+    BUY("It is here", Place.PC),
+    ERRAND_OUT("Send it", Place.PC),
+    ERRAND_BACK("It is back", Place.PC),
+    LOOK("Look", Place.BOARD),
+    TELL("Told", Place.BOARD);
 
+    private final String press;
     private final Place place;
     private final Optional<String> caution;
 
-    Deed(Place place) {
+    Deed(String press, Place place) {
+        this.press = press;
         this.place = place;
         this.caution = Optional.empty();
     }
 
-    Deed(Place place, String caution) {
+    Deed(String press, Place place, String caution) {
+        this.press = press;
         this.place = place;
         this.caution = Optional.of(caution);
     }
@@ -47,6 +59,11 @@ public enum Deed implements Coded {
     public enum Place implements Coded {
         PC,
         BOARD
+    }
+
+    /** What one presses to have it done, or to tell that one did it. */
+    public String press() {
+        return press;
     }
 
     public Place place() {

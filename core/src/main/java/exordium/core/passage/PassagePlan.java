@@ -47,6 +47,26 @@ public record PassagePlan(Wish wish, List<Route> routes, boolean possible, Strin
             with = new TreeSet<>(with);
             without = new TreeSet<>(without);
         }
+
+        /** The same with a thing counted as here, or no longer. */
+        public Given with(String thing, boolean here) {
+            return new Given(changed(with, thing, here), changed(without, thing, false));
+        }
+
+        /** The same with a thing left out, or no longer. */
+        public Given without(String thing, boolean left) {
+            return new Given(changed(with, thing, false), changed(without, thing, left));
+        }
+
+        private static Set<String> changed(Set<String> things, String thing, boolean in) {
+            Set<String> changed = new TreeSet<>(things);
+            if (in) {
+                changed.add(thing);
+            } else {
+                changed.remove(thing);
+            }
+            return changed;
+        }
     }
 
     /**

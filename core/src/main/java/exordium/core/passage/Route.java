@@ -22,6 +22,15 @@ public record Route(List<Step> steps, Cost cost, List<String> buy, Situation end
         buy = List.copyOf(buy);
     }
 
+    /** How it ends, in words; a board that is retired is left off. */
+    public String ended() {
+        return !end.board().on()
+                ? "the board is left switched off."
+                : ends.outcome().code() + " after " + ends.seconds() + " s"
+                        + ends.rootFrom().map(port -> ", root from " + port).orElse("")
+                        + (ends.reachable() ? ", reachable over the network." : ".");
+    }
+
     /** Shopping stands first, then what can be done before the board goes down; and no two steps are called the same. */
     static Route of(List<Step> found, Situation end, Trace ends) {
         List<Step> steps = new ArrayList<>();

@@ -103,6 +103,11 @@ public record Wish(Kind kind, Optional<String> value) {
         return kind.code() + value.map(each -> "=" + each).orElse("");
     }
 
+    /** As people say it. */
+    public String title() {
+        return kind.title() + value.map(each -> ", " + each).orElse("");
+    }
+
     private static UnknownName unknown(String text) {
         List<String> all = Arrays.stream(Kind.values()).map(Kind::code).toList();
         return new UnknownName(

@@ -5,6 +5,7 @@ import exordium.core.finding.Step;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.Parts;
+import exordium.jobs.passage.UnderWay;
 import java.util.function.Consumer;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
@@ -33,6 +34,16 @@ public final class BoardHeader extends VBox {
                 "small");
         ports.setId("board-ports");
         ports.setAccessibleText("Say which medium is in which port of " + board.name());
+        Button passage = Parts.button(
+                board.passage().map(BoardHeader::way).orElse("Name a wish"),
+                () -> go.accept(new Place.Passage(board.id())),
+                board.passage().isPresent() ? "task" : "quiet",
+                "small");
+        passage.setId("board-passage");
+        passage.setAccessibleText(board.passage()
+                .map(under -> board.name() + " is on its way, " + under.wish().title() + ": next "
+                        + under.next().text())
+                .orElse("Name a wish for " + board.name()));
         Label words = Parts.label(facts, "aside");
         words.setMinWidth(0);
         HBox title = Parts.row(
@@ -41,11 +52,16 @@ public final class BoardHeader extends VBox {
                 Parts.label(board.at().register().way().said(), "reach", "small"),
                 words,
                 Parts.spring(),
+                passage,
                 ports,
                 edit);
         title.setAlignment(Pos.BASELINE_LEFT);
         Region rule = new Region();
         rule.getStyleClass().add("rule");
         getChildren().addAll(title, new StartLine(board.state(), here, goTo), rule);
+    }
+
+    private static String way(UnderWay under) {
+        return "On its way: " + under.done() + " of " + under.steps();
     }
 }

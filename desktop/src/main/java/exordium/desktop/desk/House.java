@@ -12,6 +12,7 @@ import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardJobs;
 import exordium.jobs.copies.schedule.Reminder;
 import exordium.jobs.daysheet.DaySheets;
+import exordium.jobs.passage.PassageJob;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Map;
@@ -67,6 +68,11 @@ public final class House implements AutoCloseable {
 
     public BoardJobs boardJobs() {
         return boardJobs;
+    }
+
+    /** Passages of boards; by the drives as they are now. */
+    public PassageJob passages() {
+        return new PassageJob(workbench, benches, sheets, targets());
     }
 
     public Reading reading() {

@@ -6,6 +6,8 @@ import exordium.jobs.bench.HouseRules;
 import exordium.jobs.bench.Records;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.daysheet.DaySheets;
+import exordium.jobs.passage.UnderWay;
+import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
 import javafx.beans.property.IntegerProperty;
 import javafx.beans.property.ObjectProperty;
@@ -20,6 +22,7 @@ public final class HouseFacts {
     private final DaySheets sheets;
     private final Reading reading;
     private final ObjectProperty<DaySheet> sheet = new SimpleObjectProperty<>();
+    private final ObjectProperty<List<UnderWay>> passages = new SimpleObjectProperty<>(List.of());
     private final IntegerProperty readings = new SimpleIntegerProperty();
     private final StringProperty lastEntry = new SimpleStringProperty("");
     private final AtomicInteger decided = new AtomicInteger();
@@ -36,6 +39,11 @@ public final class HouseFacts {
 
     public ObjectProperty<DaySheet> sheetProperty() {
         return sheet;
+    }
+
+    /** Passages under way. */
+    public ObjectProperty<List<UnderWay>> passagesProperty() {
+        return passages;
     }
 
     /** Counts how often everything was read anew; changes even where the sheet comes out the same. */
@@ -71,6 +79,7 @@ public final class HouseFacts {
             DaySheet now = sheets.now();
             String entry = workbench.records().lastWords();
             HouseRules read = workbench.rules();
+            List<UnderWay> underWay = UnderWay.of(workbench);
             Records.Counts counted = workbench.records().counts();
             reading.post(() -> {
                 lastEntry.set(entry);
@@ -79,6 +88,7 @@ public final class HouseFacts {
                     rules.set(kept(read));
                 }
                 counts.set(counted);
+                passages.set(underWay);
                 sheet.set(now);
                 readings.set(readings.get() + 1);
             });

@@ -33,7 +33,10 @@ public final class Navigation {
     public void go(Place to) {
         wish = Optional.empty();
         reading.problemProperty().set("");
-        if (to instanceof Place.Sheet || to instanceof Place.Station || to instanceof Place.Shelf) {
+        if (to instanceof Place.Sheet
+                || to instanceof Place.Station
+                || to instanceof Place.Passage
+                || to instanceof Place.Shelf) {
             place.set(to);
         } else {
             form.set(null);

@@ -3,17 +3,29 @@ package exordium.desktop.desk;
 
 import exordium.core.finding.Step;
 import java.nio.file.Path;
+import java.util.Optional;
 
 /** Somewhere in the window one can go to. */
 public sealed interface Place {
+    /** The board whose page it is. */
+    default Optional<String> boardShown() {
+        return this instanceof Station station
+                ? Optional.of(station.board())
+                : this instanceof Passage passage ? Optional.of(passage.board()) : Optional.empty();
+    }
+
     /** The home view. */
     record Sheet() implements Place {}
 
     /** A station of a board. */
     record Station(String board, Step step) implements Place {}
 
+    /** What is wished for a board, and how far it is on its way there. */
+    record Passage(String board) implements Place {}
+
     /** One of the shelves and books below the roster. */
     enum Shelf implements Place {
+        PASSAGES("Passages", "from a wish to a start that is proven; what has to be bought for it"),
         MEDIA("Media", "every medium, where it is and how worn"),
         STORAGE_PLAN("Storage plan", "for all boards together: who keeps what, what moves where, what to buy"),
         IMAGES("Images", "what can be written"),

@@ -16,6 +16,7 @@ import exordium.desktop.part.Gradual;
 import exordium.desktop.part.Legend;
 import exordium.desktop.part.Page;
 import exordium.desktop.part.Parts;
+import exordium.jobs.passage.UnderWay;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
@@ -50,6 +51,7 @@ public final class DaySheetView extends HBox implements Page {
     private static final int FEW = 14;
 
     private static final int MOST_TASKS = 30;
+    private static final int MOST_PASSAGES = 3;
     /** A row at the usual size of text. */
     private static final double ROW = 50;
 
@@ -61,6 +63,7 @@ public final class DaySheetView extends HBox implements Page {
     private Narrowing narrowing = Narrowing.NONE;
     private DaySheet shown;
     private LocalDate shownOn;
+    private List<UnderWay> wayShown = List.of();
 
     public DaySheetView(House house) {
         super(14);
@@ -114,9 +117,12 @@ public final class DaySheetView extends HBox implements Page {
     public void facts() {
         DaySheet day = house.facts().sheetProperty().get();
         LocalDate today = house.workbench().today();
-        if (day == null || (day.equals(shown) && today.equals(shownOn))) {
+        List<UnderWay> underWay = house.facts().passagesProperty().get();
+        if (day == null || (day.equals(shown) && today.equals(shownOn) && underWay.equals(wayShown))) {
             return;
         }
+        boolean otherWays = !underWay.equals(wayShown);
+        wayShown = underWay;
         Node owner = getScene() == null ? null : getScene().getFocusOwner();
         String focus = owner == null ? null : owner.getId();
         Runnable back = () -> {
@@ -131,7 +137,7 @@ public final class DaySheetView extends HBox implements Page {
         if (day.boards().size() > FEW) {
             showLarge(before, day, today, back);
         } else if (before != null && !before.boards().isEmpty() && ids(before).equals(ids(day))) {
-            change(before, day, today);
+            change(before, day, today, otherWays);
             back.run();
         } else {
             show(day, today, back);
@@ -161,7 +167,7 @@ public final class DaySheetView extends HBox implements Page {
         return sheet.boards().stream().map(BoardRow::id).toList();
     }
 
-    private void change(DaySheet before, DaySheet day, LocalDate today) {
+    private void change(DaySheet before, DaySheet day, LocalDate today, boolean otherWays) {
         for (int i = 0; i < day.boards().size(); i++) {
             BoardRow board = day.boards().get(i);
             if (!board.equals(before.boards().get(i)) && rows.getChildren().get(i) instanceof GridPane) {
@@ -169,7 +175,7 @@ public final class DaySheetView extends HBox implements Page {
             }
         }
         left.getChildren().set(0, title(day, today));
-        if (!day.tasks().equals(before.tasks())) {
+        if (otherWays || !day.tasks().equals(before.tasks())) {
             getChildren().set(1, tasks(day));
         }
     }
@@ -313,6 +319,23 @@ public final class DaySheetView extends HBox implements Page {
         return new HBox(6, new PennantGlyph(task.pennant()), Parts.grow(words));
     }
 
+    private HBox passage(UnderWay each) {
+        Button on =
+                Parts.button("Go on", () -> house.navigation().go(new Place.Passage(each.board())), "task", "small");
+        on.setId("go-on-" + each.board());
+        on.setAccessibleText("Go on with " + each.name() + ": " + each.next().text());
+        VBox words = new VBox(
+                3,
+                Parts.paragraph(each.name() + ", " + each.wish().title(), "strong"),
+                Parts.paragraph(
+                        each.done() + " of " + each.steps() + " done, " + each.wholeMinutesLeft() + " min left. Next: "
+                                + each.next().text(),
+                        "soft",
+                        "small"),
+                on);
+        return new HBox(6, new PennantGlyph(Pennant.DUE), Parts.grow(words));
+    }
+
     private VBox tasks(DaySheet sheet) {
         VBox list = new VBox(12);
         List<Supplier<HBox>> rows = sheet.tasks().stream()
@@ -333,7 +356,13 @@ public final class DaySheetView extends HBox implements Page {
         ScrollPane scroll = new ScrollPane(all);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);
-        VBox column = new VBox(10, Parts.label("Today, worst first", "heading"), Parts.grow(scroll));
+        VBox column = new VBox(10);
+        List<UnderWay> underWay = house.facts().passagesProperty().get();
+        if (!underWay.isEmpty()) {
+            column.getChildren().add(Parts.label("On their way", "heading"));
+            underWay.stream().limit(MOST_PASSAGES).map(this::passage).forEach(column.getChildren()::add);
+        }
+        column.getChildren().addAll(Parts.label("Today, worst first", "heading"), Parts.grow(scroll));
         column.getStyleClass().add("advice");
         return column;
     }

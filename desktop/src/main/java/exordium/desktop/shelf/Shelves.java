@@ -11,6 +11,7 @@ import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.draw.time.CopyLane;
 import exordium.desktop.part.Page;
 import exordium.desktop.part.Parts;
+import exordium.desktop.passage.PassagesView;
 import exordium.jobs.copies.schedule.CopyYear;
 import exordium.jobs.media.OpenedSource;
 import exordium.jobs.shelf.ImageUse;
@@ -42,6 +43,7 @@ public final class Shelves {
 
     public Page page(Place.Shelf shelf) {
         return switch (shelf) {
+            case PASSAGES -> new PassagesView(house);
             case MEDIA -> new MediaView(house, inside);
             case STORAGE_PLAN -> new StoragePlanView(house);
             case IMAGES ->

@@ -35,6 +35,10 @@ public final class Destinations {
                         new Place.Station(board.id(), step)));
             }
             all.add(new Destination(
+                    board.name() + ": name a wish, or go on with its passage",
+                    "the ways to it, and the job card",
+                    new Place.Passage(board.id())));
+            all.add(new Destination(
                     board.name() + ": change what is known of it",
                     "name, place, memory, supply, serial, firmware, order, carrier",
                     new Place.BoardForm(board.id(), Place.BoardForm.FormKind.EDIT)));
@@ -105,7 +109,12 @@ public final class Destinations {
             Map.entry("export", "along"),
             Map.entry("import", "make a workspace"),
             Map.entry("open", "another"),
-            Map.entry("buy", "plan"));
+            Map.entry("buy", "passages"),
+            Map.entry("shopping", "passages"),
+            Map.entry("goal", "wish"),
+            Map.entry("migrate", "wish"),
+            Map.entry("move", "wish"),
+            Map.entry("spare", "wish"));
 
     private static boolean holds(String text, String word) {
         String other = OTHER_WORDS.get(word);

@@ -131,9 +131,7 @@ public final class Roster extends VBox {
     }
 
     private static boolean sameBoard(Place here, Place entry) {
-        return (here instanceof Place.Station at && entry instanceof Place.Station to)
-                ? at.board().equals(to.board())
-                : here.equals(entry);
+        return here.boardShown().isPresent() ? here.boardShown().equals(entry.boardShown()) : here.equals(entry);
     }
 
     /** Arrows go up and down the roster. */

@@ -12,6 +12,7 @@ import exordium.desktop.inside.InsideSheet;
 import exordium.desktop.part.Overlay;
 import exordium.desktop.part.Page;
 import exordium.desktop.part.Parts;
+import exordium.desktop.passage.PassagePage;
 import exordium.desktop.sheet.DaySheetView;
 import exordium.desktop.shelf.BoardSheet;
 import exordium.desktop.shelf.FamilySheet;
@@ -22,6 +23,7 @@ import exordium.desktop.shelf.ReleaseSheet;
 import exordium.desktop.shelf.ShelveSheet;
 import exordium.desktop.shelf.Shelves;
 import exordium.desktop.shelf.VaultSheet;
+import java.util.Optional;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -162,6 +164,9 @@ public final class Shell extends StackPane {
             } else {
                 showBoard(station);
             }
+        } else if (to instanceof Place.Passage passage) {
+            forgetComing();
+            set(new PassagePage(house, passage.board()));
         } else if (to instanceof Place.Shelf shelf) {
             forgetComing();
             set(new Shelves(house, subject -> open(new InsideSheet(house, subject, this::closeOverlay))).page(shelf));
@@ -297,8 +302,9 @@ public final class Shell extends StackPane {
     private boolean station(KeyEvent event) {
         int number = event.getCode().isDigitKey() ? event.getCode().getChar().charAt(0) - '1' : -1;
         boolean fits = event.isAltDown() && number >= 0 && number < Step.values().length;
-        if (fits && house.navigation().placeProperty().get() instanceof Place.Station here) {
-            house.navigation().go(new Place.Station(here.board(), Step.values()[number]));
+        Optional<String> board = house.navigation().placeProperty().get().boardShown();
+        if (fits && board.isPresent()) {
+            house.navigation().go(new Place.Station(board.get(), Step.values()[number]));
             return true;
         }
         return false;

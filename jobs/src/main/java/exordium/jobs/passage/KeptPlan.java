@@ -10,7 +10,6 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.passage.PassagePlan;
 import exordium.core.passage.Route;
 import exordium.core.passage.Step;
-import exordium.core.quantity.Coded;
 import exordium.store.Passages;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -34,16 +33,6 @@ record KeptPlan(PassagePlan.Given given, Optional<String> target, List<Kept> ste
     KeptPlan {
         steps = List.copyOf(steps);
     }
-
-    /** How far a step is. */
-    enum Progress implements Coded {
-        DONE,
-        NEXT,
-        OPEN,
-        /** It was done, and what showed it does not hold any more. */
-        FALLEN
-    }
-
     /**
      * One step with what became of it.
      *

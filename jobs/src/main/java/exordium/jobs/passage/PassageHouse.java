@@ -94,17 +94,31 @@ final class PassageHouse {
         workbench.keep(HouseRules.PARTS, String.join(",", told));
     }
 
-    PassageFacts facts(Workbench.BoardAtHand at, Wish wish) throws IOException {
+    /** What of the house a plan goes into. */
+    record Needs(boolean images, boolean copies, boolean recovery, boolean imagesToHelp) {
+        /** Whatever is wished for. */
+        static final Needs ALL = new Needs(true, true, true, true);
+
+        static Needs of(Wish wish) {
+            boolean help = wish.kind() == Wish.Kind.ORDER;
+            return new Needs(
+                    FROM_IMAGES.contains(wish.kind()),
+                    FROM_COPIES.contains(wish.kind()),
+                    help || wish.kind() == Wish.Kind.REVIVE,
+                    help);
+        }
+    }
+
+    PassageFacts facts(Workbench.BoardAtHand at, Needs needs) throws IOException {
         RegisterSnapshot record = RegisterSnapshot.of(workbench);
         Bench bench = benches.of(at, record.media());
         Map<String, MediumContents> contents = new HashMap<>();
         Optional<Media.Medium> main = Workbench.mainMedium(at, record.media());
         List<PassageFacts.Source> sources = new ArrayList<>();
-        boolean fromCard =
-                wish.kind() == Wish.Kind.ORDER && !Rehearsal.of(bench).runs();
-        from.images(at, fromCard || FROM_IMAGES.contains(wish.kind()), sources, contents);
-        from.copies(at, FROM_COPIES.contains(wish.kind()), sources, contents);
-        if (wish.kind() == Wish.Kind.REVIVE || wish.kind() == Wish.Kind.ORDER) {
+        boolean fromCard = needs.imagesToHelp() && !Rehearsal.of(bench).runs();
+        from.images(at, fromCard || needs.images(), sources, contents);
+        from.copies(at, needs.copies(), sources, contents);
+        if (needs.recovery()) {
             from.recovery(at, sources, contents);
         }
         List<PassageFacts.Stock> stock = stock(at, record, contents, sources);

@@ -11,7 +11,6 @@ import exordium.core.passage.PassagePlan;
 import exordium.core.passage.Route;
 import exordium.core.passage.Step;
 import exordium.core.passage.Wish;
-import exordium.core.storage.media.MediumKind;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
@@ -41,57 +40,87 @@ public final class PassageJob {
         this.work = new StepWork(workbench, benches, sheets, targets);
     }
 
-    /**
-     * A wish as it stands for a board.
-     *
-     * @param plan its ways; empty for one that needs a value first
-     */
-    public record Offer(Wish.Kind kind, Optional<PassagePlan> plan) {}
+    public Prospect prospect(String board) throws IOException {
+        return new Prospect(house.facts(workbench.board(board), PassageHouse.Needs.ALL));
+    }
 
     /** All wishes, each with what it would take. */
-    public List<Offer> wishes(String board) throws IOException {
-        List<Offer> offers = new ArrayList<>();
+    public List<Prospect.Offer> wishes(String board) throws IOException {
+        Prospect prospect = prospect(board);
+        List<Prospect.Offer> offers = new ArrayList<>();
         for (Wish.Kind kind : Wish.Kind.values()) {
-            offers.add(new Offer(
-                    kind,
-                    kind == Wish.Kind.ORDER
-                            ? Optional.empty()
-                            : Optional.of(plan(board, Wish.of(kind), PassagePlan.Given.NOTHING))));
+            offers.add(prospect.offer(kind));
         }
         return offers;
     }
 
     /** @throws UnreadableInput when there is no such board, or a thing is named that there is not */
     public PassagePlan plan(String board, Wish wish, PassagePlan.Given given) throws IOException {
-        return PassagePlan.of(house.facts(workbench.board(board), wish), wish, given);
+        return PassagePlan.of(house.facts(workbench.board(board), PassageHouse.Needs.of(wish)), wish, given);
     }
 
     /**
      * A step of a passage, as it stands.
      *
      * @param confirm the name to be typed for it; empty where none is, or its medium is not here
+     * @param over what is written over by it, in words; empty where nothing is
+     * @param tells facts that have to be told with it, since nothing here reads them
      */
-    public record Standing(Step step, String progress, Optional<Instant> at, String said, Optional<String> confirm) {}
+    public record Standing(
+            Step step,
+            Progress progress,
+            Optional<Instant> at,
+            String said,
+            Optional<String> confirm,
+            String over,
+            List<String> tells) {}
 
     /** A passage as it stands; changed: why it was planned anew. */
     public record Shown(
-            long id, String board, String wish, String state, Instant begun, String changed, List<Standing> steps) {
+            long id,
+            String board,
+            Wish wish,
+            Passages.State state,
+            Instant begun,
+            String changed,
+            List<Standing> steps) {
         /** What is to be done now; empty where it has ended. */
         public Optional<Standing> next() {
             return steps.stream()
-                    .filter(each -> each.progress().equals(KeptPlan.Progress.NEXT.code()))
+                    .filter(each -> each.progress() == Progress.NEXT)
                     .findFirst();
         }
 
         public boolean underWay() {
-            return state.equals(Passages.State.UNDER_WAY.code());
+            return state == Passages.State.UNDER_WAY;
+        }
+
+        /** How many steps are done, of those that count. */
+        public int done() {
+            return (int) steps.stream()
+                    .filter(each -> each.progress() == Progress.DONE)
+                    .count();
+        }
+
+        /** Those that fell are replaced by others. */
+        public int counted() {
+            return (int) steps.stream()
+                    .filter(each -> each.progress() != Progress.FALLEN)
+                    .count();
+        }
+
+        public String stateSaid() {
+            return state.code().replace('-', ' ');
+        }
+
+        public long wholeMinutesLeft() {
+            return underWay() ? Math.max(1, Math.round(minutesLeft())) : 0;
         }
 
         /** Minutes of what is left. */
         public double minutesLeft() {
             return steps.stream()
-                    .filter(each -> each.progress().equals(KeptPlan.Progress.NEXT.code())
-                            || each.progress().equals(KeptPlan.Progress.OPEN.code()))
+                    .filter(each -> each.progress() == Progress.NEXT || each.progress() == Progress.OPEN)
                     .mapToDouble(each -> each.step().cost().minutes())
                     .sum();
         }
@@ -155,19 +184,21 @@ public final class PassageJob {
         for (int i = 0; i < plan.steps().size(); i++) {
             KeptPlan.Kept kept = plan.steps().get(i);
             boolean next = passage.state() == Passages.State.UNDER_WAY && i == plan.next();
-            KeptPlan.Progress progress = plan.progress(i);
+            Progress progress = plan.progress(i);
             steps.add(new Standing(
                     kept.step(),
-                    (progress == KeptPlan.Progress.NEXT && !next ? KeptPlan.Progress.OPEN : progress).code(),
+                    progress == Progress.NEXT && !next ? Progress.OPEN : progress,
                     kept.at(),
                     kept.said(),
-                    next ? confirm(kept.step()) : Optional.empty()));
+                    next ? confirm(kept.step()) : Optional.empty(),
+                    next ? work.over(kept.step()) : "",
+                    next ? work.tells(workbench.board(passage.board()), kept.step()) : List.of()));
         }
         return new Shown(
                 passage.id(),
                 passage.board(),
-                passage.wish(),
-                passage.state().code(),
+                Wish.parse(passage.wish()),
+                passage.state(),
                 passage.begun(),
                 passage.changed(),
                 steps);
@@ -332,45 +363,17 @@ public final class PassageJob {
     private Shown boughtMedium(Passages.Passage passage, KeptPlan plan, int index) throws IOException {
         KeptPlan.Kept kept = plan.steps().get(index);
         String offer = kept.step().medium().orElseThrow();
-        MediumKind.Medium wanted = workbench.media().offered().stream()
-                .filter(each -> each.id().equals(offer))
-                .findFirst()
-                .orElseThrow();
         Set<String> before = new TreeSet<>(plan.given().with());
-        Optional<Media.Medium> bought = Optional.empty();
-        for (Media.Listed each : workbench.workspace().media().listed()) {
-            boolean fits = workbench
-                            .kind(each.medium().kind())
-                            .id()
-                            .equals(wanted.kind().id())
-                    && each.medium().size().bytes() >= wanted.size().bytes() * NEARLY
-                    && each.details().state() == Media.State.HERE
-                    && !before.contains(each.medium().id())
-                    && !workbench.inService().containsKey(each.medium().file());
-            if (fits) {
-                bought = Optional.of(each.medium());
-            }
-        }
-        if (bought.isEmpty()) {
-            throw new UnreadableInput("No " + wanted.kind().title() + " of about "
-                    + wanted.size().said()
-                    + " lies in the drawer: take what you bought into the register first, then tell"
-                    + " this step again.");
-        }
-        before.add(bought.get().id());
+        Media.Medium bought = new BoughtMedium(workbench).of(offer, before);
+        before.add(bought.id());
         PassagePlan.Given given = new PassagePlan.Given(before, plan.given().without());
         KeptPlan after = plan.with(
                 index,
                 kept.done(
-                        workbench.clock().instant(),
-                        Optional.empty(),
-                        "It is " + bought.get().name() + " in the register."));
-        anew(passage, after, given, bought.get().name() + " was bought.");
+                        workbench.clock().instant(), Optional.empty(), "It is " + bought.name() + " in the register."));
+        anew(passage, after, given, bought.name() + " was bought.");
         return show(Optional.of(passage.board())).get(0);
     }
-
-    /** Makers' sizes of one label differ by a few percent. */
-    private static final double NEARLY = 0.9;
 
     /** Whether it can be read, as one that came with somebody else's workspace has to be. @throws UnreadableInput when it cannot */
     public static void requireWhole(Passages.Passage passage) throws UnreadableInput {

@@ -45,7 +45,7 @@ public final class PassageParts {
                 .filter(PassageJob.Shown::underWay)
                 .filter(each -> each.steps().stream()
                         .anyMatch(step -> step.step().deed() == Deed.BUY
-                                && !step.progress().equals(KeptPlan.Progress.DONE.code())
+                                && step.progress() != Progress.DONE
                                 && step.step()
                                         .value()
                                         .or(step.step()::medium)

@@ -15,13 +15,19 @@ import exordium.jobs.board.BoardJobs;
 import exordium.jobs.board.SightingJob;
 import java.io.IOException;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
 /** Steps in which a board starts and somebody looks: read where its way reads, else as it is told. */
 final class StartSteps {
-    private static final List<String> FACTS = List.of("firmwareDate", "order", "rootDevice", "startDevice", "trouble");
+    private static final String FIRMWARE = "firmwareDate";
+    private static final String ORDER = "order";
+    private static final String ROOT = "rootDevice";
+    private static final String STARTED = "startDevice";
+    private static final String TROUBLE = "trouble";
+    private static final List<String> FACTS = List.of(FIRMWARE, ORDER, ROOT, STARTED, TROUBLE);
 
     private final Workbench workbench;
     private final BenchReader benches;
@@ -31,21 +37,38 @@ final class StartSteps {
         this.benches = benches;
     }
 
+    /** Whoever restarts it by hand says what it shows: that a staged setting counts is seen, not assumed. */
+    static List<String> toldAfterRestart(Workbench.BoardAtHand at) {
+        List<String> wanted = new ArrayList<>();
+        if (!at.register().can(Ability.RESTART)) {
+            if (at.board().chip().staged().isPresent()) {
+                wanted.add(FIRMWARE);
+            }
+            if (at.stagedOrder().isPresent()) {
+                wanted.add(ORDER);
+            }
+        }
+        return wanted;
+    }
+
+    /** One of them is enough. */
+    static List<String> toldOfLook(Workbench.BoardAtHand at) {
+        boolean read = at.register().can(Ability.ALWAYS_READ) || at.register().can(Ability.LOOK);
+        return read ? List.of() : List.of(STARTED, ROOT);
+    }
+
     StepWork.Outcome restart(Workbench.BoardAtHand at, Map<String, String> saw) throws IOException {
         if (at.register().can(Ability.RESTART)) {
             Trace trace = new BoardJobs(workbench, benches).restart(at).trace().orElseThrow();
             return started(trace);
         }
-        // Whoever restarts it by hand says what it shows: that a staged setting counts is seen, not assumed.
-        boolean firmware = at.board().chip().staged().isPresent() && !saw.containsKey("firmwareDate");
-        boolean order = at.stagedOrder().isPresent() && !saw.containsKey("order");
-        if (firmware || order) {
+        List<String> missing = toldAfterRestart(at).stream()
+                .filter(fact -> !saw.containsKey(fact))
+                .map(fact -> "--saw " + fact + "=" + (fact.equals(FIRMWARE) ? "DATE" : "VALUE"))
+                .toList();
+        if (!missing.isEmpty()) {
             throw new BadArgument(
-                    "Tell what the board shows after its restart: "
-                            + (firmware ? "--saw firmwareDate=DATE" : "")
-                            + (firmware && order ? " and " : "")
-                            + (order ? "--saw order=VALUE" : "") + ".",
-                    "restart");
+                    "Tell what the board shows after its restart: " + String.join(" and ", missing) + ".", "restart");
         }
         return told(at, saw, "Restarted.");
     }
@@ -79,18 +102,18 @@ final class StartSteps {
             new SightingJob(workbench, benches).looked(at);
             return StepWork.Outcome.of("Read from the board.");
         }
-        if (!saw.containsKey("rootDevice") && !saw.containsKey("startDevice")) {
+        if (!saw.containsKey(ROOT) && !saw.containsKey(STARTED)) {
             throw new BadArgument(
                     "Tell which device holds /, --saw rootDevice=DEVICE, or from which port it started, --saw startDevice=PORT.",
                     "look");
         }
         String expected = trace.rootFrom().orElse("");
-        Optional<String> port = Optional.ofNullable(saw.get("startDevice"));
+        Optional<String> port = Optional.ofNullable(saw.get(STARTED));
         if (port.isPresent() && !port.get().equals(expected)) {
             told(at, saw, "");
             throw new NotPossible("It started from " + port.get() + ", not from " + expected + ".");
         }
-        Optional<String> device = Optional.ofNullable(saw.get("rootDevice"));
+        Optional<String> device = Optional.ofNullable(saw.get(ROOT));
         Optional<String> wanted = at.profile().port(expected).map(each -> each.device());
         if (device.isPresent() && wanted.isPresent() && !isDevice(device.get(), wanted.get())) {
             told(at, saw, "");
@@ -109,20 +132,20 @@ final class StartSteps {
 
     private StepWork.Outcome told(Workbench.BoardAtHand at, Map<String, String> saw, String said) throws IOException {
         Optional<LocalDate> firmware = Optional.empty();
-        if (saw.containsKey("firmwareDate")) {
+        if (saw.containsKey(FIRMWARE)) {
             try {
-                firmware = Optional.of(LocalDate.parse(saw.get("firmwareDate")));
+                firmware = Optional.of(LocalDate.parse(saw.get(FIRMWARE)));
             } catch (java.time.format.DateTimeParseException e) {
                 throw new BadArgument(
-                        "\"" + saw.get("firmwareDate") + "\" is no date such as 2026-09-02.", saw.get("firmwareDate"));
+                        "\"" + saw.get(FIRMWARE) + "\" is no date such as 2026-09-02.", saw.get(FIRMWARE));
             }
         }
         Sighting sighting = new Sighting(
                 firmware,
-                Optional.ofNullable(saw.get("order")),
-                Optional.ofNullable(saw.get("rootDevice")),
-                Optional.ofNullable(saw.get("startDevice")),
-                Optional.ofNullable(saw.get("trouble")));
+                Optional.ofNullable(saw.get(ORDER)),
+                Optional.ofNullable(saw.get(ROOT)),
+                Optional.ofNullable(saw.get(STARTED)),
+                Optional.ofNullable(saw.get(TROUBLE)));
         if (!sighting.isEmpty()) {
             new SightingJob(workbench, benches).told(at, sighting);
         }

@@ -46,6 +46,7 @@ import java.nio.file.Path;
 import java.security.SecureRandom;
 import java.time.LocalDate;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
@@ -295,5 +296,29 @@ final class StepWork {
         return overwrites(step.deed()) && step.medium().isPresent()
                 ? Optional.of(target(step).description().id())
                 : Optional.empty();
+    }
+
+    /** What is written over by it, as the register knows it; empty where nothing is. */
+    String over(Step step) {
+        if (!overwrites(step.deed())) {
+            return "";
+        }
+        return workbench.workspace().media().listed().stream()
+                .filter(each -> step.medium().filter(each.medium().id()::equals).isPresent())
+                .findFirst()
+                .map(each -> each.medium().name() + ", " + each.medium().size().said()
+                        + (each.details().holds().isEmpty()
+                                ? ": what is on it nobody looked at."
+                                : ": holds " + each.details().holds() + "."))
+                .orElse("");
+    }
+
+    /** Facts that have to be told with a step that is done by hand. */
+    List<String> tells(Workbench.BoardAtHand at, Step step) {
+        return switch (step.deed()) {
+            case RESTART -> StartSteps.toldAfterRestart(at);
+            case LOOK -> StartSteps.toldOfLook(at);
+            default -> List.of();
+        };
     }
 }

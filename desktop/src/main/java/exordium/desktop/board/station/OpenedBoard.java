@@ -6,13 +6,19 @@ import exordium.core.daysheet.BoardRow;
 import exordium.core.daysheet.DaySheet;
 import exordium.desktop.desk.House;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.passage.UnderWay;
 import exordium.store.Media;
 import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
 
 /** A board as all its stations know it; what one station shows beyond this is in its own model. */
-public record OpenedBoard(Workbench.BoardAtHand at, BoardFacts facts, BoardRow state, Optional<Media.Medium> medium) {
+public record OpenedBoard(
+        Workbench.BoardAtHand at,
+        BoardFacts facts,
+        BoardRow state,
+        Optional<Media.Medium> medium,
+        Optional<UnderWay> passage) {
 
     /** The board as it is now; not to be called on the interface thread. */
     public static OpenedBoard read(House house, String id) throws IOException {
@@ -22,7 +28,10 @@ public record OpenedBoard(Workbench.BoardAtHand at, BoardFacts facts, BoardRow s
                 at,
                 facts,
                 DaySheet.of(List.of(facts)).board(id),
-                house.workbench().mainMedium(at));
+                house.workbench().mainMedium(at),
+                UnderWay.of(house.workbench()).stream()
+                        .filter(each -> each.board().equals(id))
+                        .findFirst());
     }
 
     public String id() {
