@@ -4,6 +4,7 @@ package exordium.desktop;
 import exordium.core.block.MachineDrives;
 import exordium.core.block.TransferWatch.Phase;
 import exordium.core.finding.Step;
+import exordium.core.passage.Wish;
 import exordium.core.testing.PlayedMachine;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
@@ -17,6 +18,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
+import java.util.List;
 import java.util.function.BooleanSupplier;
 import java.util.function.Consumer;
 import javafx.animation.PauseTransition;
@@ -26,6 +28,7 @@ import javafx.embed.swing.SwingFXUtils;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.robot.Robot;
@@ -56,7 +59,12 @@ final class Screenshots {
         @Override
         protected void begun(House opened, Shell shown) {
             Path folder = Path.of(getParameters().getNamed().get("screenshots"));
-            new Screenshots(opened, shown, folder, this::applyTheme).takeAll();
+            Screenshots shots = new Screenshots(opened, shown, folder, this::applyTheme);
+            String only = getParameters().getNamed().getOrDefault("only", "");
+            if (!only.isEmpty()) {
+                shots.only(List.of(only.split(",")));
+            }
+            shots.takeAll();
         }
     }
 
@@ -73,7 +81,8 @@ final class Screenshots {
         this.night = night;
         station("storage", "mast-webcam", Step.STORAGE);
         shots.add(new Shot("storage-price", this::priceView, Screenshots::always));
-        station("image", "store-room-spare", Step.IMAGE);
+        // Not pictured: the next one shows the same and more.
+        station("", "store-room-spare", Step.IMAGE);
         shots.add(new Shot("image-writing", this::beginWrite, this::provingHalf));
         shots.add(new Shot("image-proven", () -> {}, this::proven));
         shots.add(new Shot(
@@ -85,15 +94,17 @@ final class Screenshots {
         station("rehearsal", "wave-tank", Step.REHEARSAL);
         station("copies", "tide-clock", Step.COPIES);
         shots.add(new Shot(
-                "told",
-                () -> {
-                    house.navigation().go(new Place.Station("slipway-lamp", Step.FIRMWARE));
-                    house.navigation().go(new Place.BoardForm("slipway-lamp", Place.BoardForm.FormKind.TOLD));
-                },
-                () -> shell.lookup("#form-deed") != null));
+                "wishes",
+                () -> house.navigation().go(new Place.Passage("ticket-desk")),
+                () -> chosen(Wish.Kind.TO_USB_SSD)));
+        shots.add(new Shot(
+                "job-card", () -> house.navigation().go(new Place.Passage("ticket-desk")), this::copiedOfCard));
         shots.addFirst(new Shot("day-sheet", () -> house.navigation().go(new Place.Sheet()), Screenshots::always));
         for (Place.Shelf shelf : Place.Shelf.values()) {
-            if (shelf == Place.Shelf.LOGBOOK || shelf == Place.Shelf.FIRMWARE || shelf == Place.Shelf.IMAGES) {
+            if (shelf == Place.Shelf.LOGBOOK
+                    || shelf == Place.Shelf.CALENDAR
+                    || shelf == Place.Shelf.FIRMWARE
+                    || shelf == Place.Shelf.IMAGES) {
                 // Plain lists; fewer than twenty pictures in all.
                 continue;
             }
@@ -118,6 +129,11 @@ final class Screenshots {
                 this::firstQuestionAnswered));
     }
 
+    /** Only those of these names, which need none of the others. */
+    void only(List<String> names) {
+        shots.removeIf(shot -> !names.contains(shot.name()));
+    }
+
     private void station(String name, String board, Step step) {
         shots.add(new Shot(name, () -> house.navigation().go(new Place.Station(board, step)), Screenshots::always));
     }
@@ -135,6 +151,37 @@ final class Screenshots {
             return false;
         }
         return true;
+    }
+
+    /** A wish chosen, and its ways there. */
+    private boolean chosen(Wish.Kind wish) {
+        if (!(shell.lookup("#wishes") instanceof ListView<?> list)) {
+            return false;
+        }
+        if (list.getSelectionModel().isEmpty()) {
+            list.getSelectionModel().select(wish.ordinal());
+        }
+        return shell.lookup("#passage-begin") != null;
+    }
+
+    /** The first way to an SSD begun, and its first step, a copy, carried out. */
+    private boolean copiedOfCard() {
+        if (shell.lookup("#passage-view-1") == null) {
+            if (chosen(Wish.Kind.TO_USB_SSD)
+                    && shell.lookup("#passage-begin") instanceof Button begin
+                    && !begin.isDisabled()) {
+                begin.fire();
+            }
+            return false;
+        }
+        if (house.jobs().any() || !(shell.lookup("#passage-do") instanceof Button deed)) {
+            return false;
+        }
+        if (shell.lookup("#passage-confirm") != null) {
+            return true;
+        }
+        deed.fire();
+        return false;
     }
 
     /** "It did otherwise", with the screen told. */
@@ -233,6 +280,9 @@ final class Screenshots {
     }
 
     private void take(String name) {
+        if (name.isEmpty()) {
+            return;
+        }
         Scene scene = shell.getScene();
         try {
             ImageIO.write(SwingFXUtils.fromFXImage(scene.snapshot(null), null), "png", new File(folder, name + ".png"));

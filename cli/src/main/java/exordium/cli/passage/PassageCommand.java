@@ -146,6 +146,12 @@ public final class PassageCommand {
         return facts;
     }
 
+    @Command(name = "anew", description = "Plan a passage anew from where it is, by the way that is best now.")
+    int anew(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
+        print(common, job(common).anew(board));
+        return ExitCode.DONE;
+    }
+
     @Command(name = "stop", description = "Leave a passage where it is.")
     int stop(@Mixin Common common, @Parameters(paramLabel = "BOARD") String board) throws IOException {
         print(common, job(common).stop(board));

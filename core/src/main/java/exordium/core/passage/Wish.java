@@ -24,8 +24,8 @@ public record Wish(Kind kind, Optional<String> value) {
     /** The wishes there are, as people say them. */
     public enum Kind implements Coded {
         NEW_BOARD("a new board that runs"),
-        TO_USB_SSD("from its medium to an SSD on USB"),
-        TO_NVME("from its medium to NVMe"),
+        TO_USB_SSD("from its card to an SSD on USB"),
+        TO_NVME("from its card to NVMe"),
         TO_LARGER("to a larger medium"),
         TO_SMALLER("to a smaller medium"),
         SPARE("a spare that stays with the board"),

@@ -2,12 +2,15 @@
 package exordium.core.testing;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Optional;
 
 /** A card of a test's own: a loop device over a file in its folder. Where this machine gives none, {@link #isThere} says so. */
 public final class LoopCard implements AutoCloseable {
     private final Path backing;
     private String name = "";
+    private Optional<Path> mount = Optional.empty();
 
     public LoopCard(Path folder, long bytes) throws IOException {
         this.backing = folder.resolve("card");
@@ -17,6 +20,17 @@ public final class LoopCard implements AutoCloseable {
                     .strip()
                     .substring("/dev/".length());
         }
+    }
+
+    /** One that takes so many bytes and fails then: the file behind it lies in a small memory file system. */
+    public static LoopCard failing(Path folder, long bytes, long room) throws IOException {
+        Path small = Files.createDirectories(folder.resolve("small"));
+        if (GeneralTools.exitOf("losetup", "-f") == 0) {
+            GeneralTools.run("mount", "-t", "tmpfs", "-o", "size=" + room, "exordium-test", small.toString());
+        }
+        LoopCard card = new LoopCard(small, bytes);
+        card.mount = Optional.of(small);
+        return card;
     }
 
     /** The file behind it. */
@@ -38,6 +52,7 @@ public final class LoopCard implements AutoCloseable {
     public void close() {
         if (isThere()) {
             GeneralTools.exitOf("losetup", "-d", "/dev/" + name);
+            mount.ifPresent(place -> GeneralTools.exitOf("umount", "-l", place.toString()));
             name = "";
         }
     }

@@ -106,6 +106,7 @@ public final class PluggedStrip extends VBox {
         }
         notReached.ifPresent(all::add);
         setManaged(!all.isEmpty());
+        setVisible(!all.isEmpty());
         if (!getChildren().containsAll(rows.values())
                 || getChildren().size() != all.size()
                 || !refused.equals(without)) {

@@ -115,7 +115,13 @@ final class JobCardView extends HBox {
         Parts.hint(paper, "A PDF with boxes and lines for what is seen, in the workspace's folder of reports");
         side.getChildren().addAll(Parts.spring(), paper);
         if (passage.underWay()) {
-            side.getChildren().add(stop());
+            Button anew = Parts.button(
+                    "Plan it anew",
+                    () -> house.facts().perform(() -> house.passages().anew(board)),
+                    "task");
+            anew.setId("passage-anew");
+            Parts.hint(anew, "From here on by the way that is best now, as where something else came into the drawer");
+            side.getChildren().addAll(anew, stop());
         }
         return side;
     }

@@ -57,7 +57,11 @@ public final class PassagePage extends VBox implements Page {
     /** New facts: what does not hold any more has fallen. */
     @Override
     public void facts() {
-        house.reading().read(() -> Read.of(house, board), this::take);
+        house.reading().read(() -> Read.of(house, board), this::take, () -> {
+            if (shown < 0) {
+                body.getChildren().setAll(Parts.paragraph("This could not be read; why is said below.", "aside"));
+            }
+        });
     }
 
     private void take(Read read) {

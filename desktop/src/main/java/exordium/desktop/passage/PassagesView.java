@@ -9,10 +9,14 @@ import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.part.Page;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
+import exordium.jobs.passage.PassageJob;
 import exordium.jobs.passage.PassageParts;
 import exordium.jobs.passage.UnderWay;
+import exordium.store.Passages;
 import java.io.IOException;
+import java.time.LocalDate;
 import java.util.List;
+import java.util.Optional;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
@@ -32,6 +36,7 @@ public final class PassagesView extends VBox implements Page {
     /** What stands on the page. */
     private record Read(
             List<UnderWay> underWay,
+            List<PassageJob.Shown> ended,
             List<PassageParts.ToBuy> toBuy,
             List<PassageParts.AtHand> parts,
             List<BoardRow> boards) {}
@@ -71,6 +76,9 @@ public final class PassagesView extends VBox implements Page {
         PassageParts parts = new PassageParts(house.workbench(), house.benches(), house.passages());
         return new Read(
                 UnderWay.of(house.workbench()),
+                house.passages().show(Optional.empty()).stream()
+                        .filter(each -> !each.underWay())
+                        .toList(),
                 parts.shopping(),
                 parts.parts(),
                 house.facts().sheetProperty().get() == null
@@ -106,6 +114,10 @@ public final class PassagesView extends VBox implements Page {
         FlowPane parts = new FlowPane(18, 7);
         read.parts().forEach(each -> parts.getChildren().add(part(each)));
         all.getChildren().add(parts);
+        if (!read.ended().isEmpty()) {
+            all.getChildren().add(Parts.heading("Ended", "the last one of each board"));
+            read.ended().forEach(each -> all.getChildren().add(ended(each, read.boards())));
+        }
         Node again = focus == null ? null : lookup("#" + focus);
         if (again != null) {
             again.requestFocus();
@@ -127,8 +139,35 @@ public final class PassagesView extends VBox implements Page {
                                 each.done() + " of " + each.steps() + ", " + each.wholeMinutesLeft() + " min left",
                                 "figure"),
                         150),
-                Parts.grow(Parts.paragraph("Next: " + each.next().text(), "soft")),
+                Parts.paragraph("Next: " + each.next().text(), "soft"),
+                Parts.spring(),
                 on);
+    }
+
+    private Node ended(PassageJob.Shown each, List<BoardRow> rows) {
+        String name = rows.stream()
+                .filter(row -> row.id().equals(each.board()))
+                .map(BoardRow::name)
+                .findFirst()
+                .orElse(each.board());
+        Button see =
+                Parts.button("See it", () -> house.navigation().go(new Place.Passage(each.board())), "quiet", "small");
+        see.setId("see-" + each.board());
+        see.setAccessibleText("See the passage of " + name);
+        return Parts.row(
+                12,
+                new PennantGlyph(each.state() == Passages.State.DONE ? Pennant.PROVEN : Pennant.SET),
+                Parts.cell(Parts.label(name, "strong"), 140),
+                Parts.cell(Parts.label(each.wish().title()), 240),
+                Parts.label(
+                        each.stateSaid() + ", begun "
+                                + LocalDate.ofInstant(
+                                        each.begun(), house.workbench().zone()) + ", " + each.done() + " of "
+                                + each.counted() + " steps",
+                        "figure",
+                        "soft"),
+                Parts.spring(),
+                see);
     }
 
     private Node begin(List<BoardRow> rows) {
@@ -165,8 +204,8 @@ public final class PassagesView extends VBox implements Page {
     }
 
     private Node part(PassageParts.AtHand each) {
-        CheckBox here = new CheckBox(
-                each.part().title() + ", " + Words.euros(each.part().price()));
+        CheckBox here = new CheckBox(Words.capital(each.part().title()) + ", "
+                + Words.euros(each.part().price()));
         here.setId("part-" + each.part().id());
         here.setSelected(each.here());
         here.setOnAction(event -> {
@@ -174,7 +213,7 @@ public final class PassagesView extends VBox implements Page {
             house.facts().perform(() -> new PassageParts(house.workbench(), house.benches(), house.passages())
                     .tell(each.part().id(), now));
         });
-        Node cell = Parts.cell(here, 320);
+        Node cell = Parts.cell(here, 480);
         each.part().note().ifPresent(note -> Parts.hint(here, note));
         return cell;
     }

@@ -54,6 +54,7 @@ final class StepForm extends VBox {
         deed.setId("passage-do");
         deed.setAccessibleText(step.deed().press() + ": " + step.text());
         Label text = Parts.paragraph(step.text(), "heading");
+        text.setMaxWidth(Double.MAX_VALUE);
         getChildren()
                 .add(Parts.row(
                         8,

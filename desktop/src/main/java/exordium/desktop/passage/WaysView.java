@@ -161,7 +161,7 @@ final class WaysView extends VBox {
         for (Step step : route.steps()) {
             list.getChildren().add(StepRow.planned(++number, step));
         }
-        list.getChildren().add(Parts.paragraph("It ends so, as rehearsed: " + route.ended(), "strong"));
+        list.getChildren().add(Parts.paragraph("It ends so, as rehearsed: " + prospect.ended(route), "strong"));
         ScrollPane scroll = new ScrollPane(list);
         scroll.setFitToWidth(true);
         scroll.setId("way-steps");

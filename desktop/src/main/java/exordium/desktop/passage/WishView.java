@@ -9,6 +9,7 @@ import exordium.core.passage.Wish;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.desk.House;
 import exordium.desktop.draw.PennantGlyph;
+import exordium.desktop.drives.PluggedStrip;
 import exordium.desktop.part.Parts;
 import exordium.jobs.passage.PassageJob;
 import exordium.jobs.passage.Prospect;
@@ -36,6 +37,7 @@ final class WishView extends HBox {
     private final VBox chosen = new VBox(8);
     private final TextField value = new TextField();
     private final WaysView ways;
+    private final PluggedStrip plugged;
     private OpenedBoard board;
     private Prospect prospect;
     private boolean closed;
@@ -45,6 +47,7 @@ final class WishView extends HBox {
         this.house = house;
         this.id = id;
         this.ways = new WaysView(house, id, begun);
+        this.plugged = PluggedStrip.brief(house);
         wishes.setId("wishes");
         wishes.setAccessibleText("What is wished for it");
         wishes.getItems().setAll(Wish.Kind.values());
@@ -99,7 +102,7 @@ final class WishView extends HBox {
         ways.forget();
         value.clear();
         Node asked = asked(kind);
-        chosen.getChildren().setAll(Parts.heading(Words.capital(kind.title()), ""), asked, Parts.grow(ways));
+        chosen.getChildren().setAll(Parts.heading(Words.capital(kind.title()), ""), asked, Parts.grow(ways), plugged);
         plan();
     }
 
@@ -149,6 +152,7 @@ final class WishView extends HBox {
     void close() {
         closed = true;
         ways.close();
+        plugged.close();
     }
 
     /** A wish and what it comes to. */

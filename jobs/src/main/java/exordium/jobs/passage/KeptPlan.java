@@ -81,6 +81,11 @@ record KeptPlan(PassagePlan.Given given, Optional<String> target, List<Kept> ste
         return new KeptPlan(now, target(route).or(() -> target), all);
     }
 
+    /** The same, and no medium is held to. */
+    KeptPlan withoutTarget() {
+        return new KeptPlan(given, Optional.empty(), steps);
+    }
+
     KeptPlan with(int index, Kept kept) {
         List<Kept> all = new ArrayList<>(steps);
         all.set(index, kept);

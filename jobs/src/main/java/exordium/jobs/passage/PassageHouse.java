@@ -50,6 +50,11 @@ final class PassageHouse {
             EnumSet.of(Wish.Kind.NEW_BOARD, Wish.Kind.SEVERAL_SYSTEMS, Wish.Kind.BATCH, Wish.Kind.ON_BOARD);
     private static final Set<Wish.Kind> FROM_COPIES = EnumSet.of(Wish.Kind.PUT_BACK, Wish.Kind.BATCH);
 
+    /** It failed under the last thing that was done to it: nothing goes onto it until it is proven. */
+    private static final Set<Ending> FAILED = EnumSet.of(Ending.FAILED, Ending.DIFFERENT);
+    /** What was stopped half-way holds nothing anybody misses. */
+    private static final Set<Ending> HALF_WRITTEN = EnumSet.of(Ending.CANCELLED, Ending.INTERRUPTED);
+
     private static final Intents ROOT_BY_IDENTIFIER = IntentsReader.of(Map.of("rootByIdentifier", true));
 
     private final Workbench workbench;
@@ -259,6 +264,16 @@ final class PassageHouse {
                 Optional.ofNullable(record.lastWrites().get(medium.id()));
         Optional<Operations.Operation> touch =
                 Optional.ofNullable(record.lastTouching().get(medium.id()));
+        Optional<Ending> ended = touch.filter(
+                        each -> write.filter(last -> last.id() > each.id()).isEmpty())
+                .or(() -> write)
+                .map(Operations.Operation::ending);
+        if (ended.filter(FAILED::contains).isPresent()) {
+            return Optional.empty();
+        }
+        if (ended.filter(HALF_WRITTEN::contains).isPresent()) {
+            return Optional.of(Held.NOTHING);
+        }
         if (benches.unread(medium)) {
             return listed.details().holds().equals("nothing") ? Optional.of(Held.NOTHING) : Optional.empty();
         }

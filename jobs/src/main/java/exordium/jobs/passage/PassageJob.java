@@ -381,6 +381,18 @@ public final class PassageJob {
         KeptPlan.read(passage);
     }
 
+    /** From here on by what is best now, as where something came into the drawer that was not there when it was begun. */
+    public Shown anew(String board) throws IOException {
+        Passages.Passage passage = refreshed(of(Optional.of(board)));
+        KeptPlan plan = KeptPlan.read(passage);
+        PassagePlan now = plan(board, Wish.parse(passage.wish()), plan.given());
+        if (now.routes().isEmpty() && !now.possible()) {
+            throw new NotPossible(now.reason() + " The passage stays as it is.");
+        }
+        anew(passage, plan.withoutTarget(), plan.given(), "You asked for it.");
+        return show(Optional.of(board)).get(0);
+    }
+
     /** Leaves a passage where it is. */
     public Shown stop(String board) throws IOException {
         Passages.Passage passage = of(Optional.of(board));

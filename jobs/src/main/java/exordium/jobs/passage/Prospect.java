@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.passage;
 
+import exordium.core.board.BoardProfile;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.passage.Part;
 import exordium.core.passage.PassageFacts;
 import exordium.core.passage.PassagePlan;
+import exordium.core.passage.Route;
 import exordium.core.passage.Wish;
 import java.util.Optional;
 
@@ -60,5 +62,15 @@ public final class Prospect {
     public boolean here(String thing) {
         return facts.atHand().contains(thing)
                 || facts.stock(thing).filter(PassageFacts.Stock::owned).isPresent();
+    }
+
+    /** How a way ends, with the port by its title. */
+    public String ended(Route route) {
+        Optional<String> root = route.ends().rootFrom();
+        String title = root.flatMap(facts.bench().profile()::port)
+                .map(BoardProfile.Port::title)
+                .or(() -> root)
+                .orElse("");
+        return root.isEmpty() ? route.ended() : route.ended().replace("root from " + root.get(), "root from " + title);
     }
 }

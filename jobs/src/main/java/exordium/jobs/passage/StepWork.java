@@ -7,6 +7,7 @@ import exordium.core.block.TransferWatch;
 import exordium.core.bootorder.ChipSettings;
 import exordium.core.finding.NotPossible;
 import exordium.core.finding.Refused;
+import exordium.core.finding.Stopped;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.intents.IntentsReader;
@@ -15,6 +16,7 @@ import exordium.core.passage.Deed;
 import exordium.core.passage.Step;
 import exordium.core.quantity.ByteSize;
 import exordium.core.writing.CapacityProof;
+import exordium.core.writing.Verdict;
 import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
@@ -203,6 +205,9 @@ final class StepWork {
     }
 
     private Outcome written(Step step, WriteReport report) throws IOException {
+        if (report.verdict() == Verdict.CANCELLED) {
+            throw new Stopped(report.sentence());
+        }
         if (!report.verdict().good()) {
             throw new NotPossible(report.sentence());
         }

@@ -4,16 +4,16 @@ package exordium.desktop.draw.time;
 import exordium.desktop.draw.Drawing;
 import java.util.List;
 
-/** A way along its minutes on two rails, at the PC above and at the board below; what has to be bought stands before it. */
+/** A way along its minutes on two rails, at the PC above and at the board below; what has to be bought has the colour of land. */
 public final class RouteLane extends Drawing {
     private static final double RAIL = 13;
     private static final double BELOW = 21;
     private static final double TALL = 40;
     private static final double NAMES = 46;
     /** Width kept free at the end for the minutes. */
-    private static final double FIGURE_ROOM = 64;
+    private static final double FIGURE_ROOM = 88;
 
-    private static final double LEAST = 3;
+    private static final double LEAST = 2;
     private static final double ROOM_FOR_NUMBER = 15;
 
     private final List<Piece> pieces;
@@ -35,25 +35,20 @@ public final class RouteLane extends Drawing {
     protected void draw(double width, double height) {
         text(0, RAIL - 1, "PC", "small", "soft");
         text(0, BELOW + RAIL - 1, "board", "small", "soft");
-        double room = width - NAMES - FIGURE_ROOM - LEAST * pieces.size();
-        double x = NAMES;
-        line(NAMES, RAIL / 2 + 1, width - FIGURE_ROOM, RAIL / 2 + 1, "line-faint");
-        line(NAMES, BELOW + RAIL / 2, width - FIGURE_ROOM, BELOW + RAIL / 2, "line-faint");
+        double start = NAMES;
+        double room = width - start - FIGURE_ROOM;
+        double x = start;
+        line(start, RAIL / 2 + 1, start + room, RAIL / 2 + 1, "line-faint");
+        line(start, BELOW + RAIL / 2, start + room, BELOW + RAIL / 2, "line-faint");
         int number = 0;
         for (Piece piece : pieces) {
             number++;
-            double wide = LEAST + piece.minutes() / longest * room;
+            double wide = piece.minutes() / longest * room;
             double y = piece.atPc() ? 1 : BELOW;
-            String fill = piece.done() ? "fill-deep" : piece.atPc() ? "fill-shallow" : "fill-water";
-            if (piece.bought()) {
-                put(
-                        new javafx.scene.shape.Polygon(x, 7.5, x + 5, 2.5, x + 10, 7.5, x + 5, 12.5),
-                        "fill-land",
-                        "line-ink");
-                x += 14;
-                continue;
-            }
-            box(x, y, wide, RAIL, fill, piece.next() ? "line-magenta" : "line-ink")
+            String fill = piece.done()
+                    ? "fill-deep"
+                    : piece.bought() ? "fill-land" : piece.atPc() ? "fill-shallow" : "fill-water";
+            box(x, y, Math.max(LEAST, wide), RAIL, fill, piece.next() ? "line-magenta" : "line-ink")
                     .setStrokeWidth(piece.next() ? 2 : 1);
             if (wide > ROOM_FOR_NUMBER) {
                 textCentred(
