@@ -10,7 +10,6 @@ import exordium.core.testing.GeneralTools;
 import exordium.core.testing.LoopCard;
 import exordium.core.testing.Needs;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.board.BoardRegister;
 import exordium.jobs.passage.PassageJob;
 import exordium.jobs.passage.Progress;
 import exordium.jobs.shelf.Intake;
@@ -37,7 +36,6 @@ class PassageWindowTest extends WindowCase {
         workbench = DemoHouse.empty(own, Clock.systemUTC());
         Path image = new DiskBuilder(own).id("0c4d0c5a").build("system.img");
         new Intake(workbench).image(image, TransferWatch.NONE);
-        new BoardRegister(workbench).add(BoardRegister.Description.of("Attic", "plover-4", "4 GB"));
         return workbench;
     }
 
@@ -45,6 +43,18 @@ class PassageWindowTest extends WindowCase {
     void closed() {
         card.close();
         failing.ifPresent(LoopCard::close);
+    }
+
+    /** A board by hand, as the form has it where nothing is chosen but the family. */
+    private void board() {
+        ready();
+        hand.click("new-board");
+        hand.see("board-profile");
+        Hand.on(() -> hand.<String>box("board-profile").setValue("plover-4"));
+        hand.click("board-name");
+        hand.type("Attic");
+        hand.press(KeyCode.ENTER);
+        hand.until("its page is open", () -> hand.page().contains("plover-4, 1 GB"));
     }
 
     private void wish(Wish.Kind kind) {
@@ -85,8 +95,7 @@ class PassageWindowTest extends WindowCase {
     @Test
     void aNewBoardRunsFromACardThatWasInNoRegister() {
         Needs.here(card.isThere(), "no loop devices here");
-        ready();
-        hand.click("roster-attic");
+        board();
         hand.click("board-passage");
         wish(Wish.Kind.NEW_BOARD);
         hand.click("plugged-allow-" + card.name());
@@ -107,7 +116,7 @@ class PassageWindowTest extends WindowCase {
         step("power-on", "", "");
         hand.click("roster-sheet");
         hand.click("go-on-attic");
-        step("look", "", "");
+        step("look", "", "card");
         hand.untilPageSays("Job card, done");
         assertThat(passage().state()).isEqualTo(Passages.State.DONE);
         assertThat(hand.cutTexts()).isEmpty();
@@ -119,7 +128,7 @@ class PassageWindowTest extends WindowCase {
         Needs.here(card.isThere(), "no loop devices here");
         LoopCard bad = LoopCard.failing(own, 200 * DiskBuilder.MIB, 5 * DiskBuilder.MIB);
         failing = Optional.of(bad);
-        ready();
+        board();
         Hand.on(() -> house.facts().rules().realDrives(true));
         hand.click("roster-passages");
         hand.see("passage-board");
@@ -144,7 +153,7 @@ class PassageWindowTest extends WindowCase {
         step("set-up-b-card", "", "");
         step("plug-b-card", "", "");
         step("power-on", "", "");
-        step("look", "", "");
+        step("look", "", "card");
         hand.untilPageSays("Job card, done");
         assertThat(passage().steps())
                 .filteredOn(each -> each.progress() == Progress.FALLEN)

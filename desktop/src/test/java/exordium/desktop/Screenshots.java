@@ -28,6 +28,7 @@ import javafx.embed.swing.SwingFXUtils;
 import javafx.scene.Scene;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
 import javafx.scene.control.ToggleButton;
@@ -153,7 +154,7 @@ final class Screenshots {
         return true;
     }
 
-    /** A wish chosen, and its ways there. */
+    /** A wish chosen, its ways there, and of all others what they come to. */
     private boolean chosen(Wish.Kind wish) {
         if (!(shell.lookup("#wishes") instanceof ListView<?> list)) {
             return false;
@@ -161,7 +162,10 @@ final class Screenshots {
         if (list.getSelectionModel().isEmpty()) {
             list.getSelectionModel().select(wish.ordinal());
         }
-        return shell.lookup("#passage-begin") != null;
+        boolean all = list.lookupAll(".list-cell").stream()
+                .filter(cell -> cell instanceof ListCell<?> line && !line.isEmpty() && line.isVisible())
+                .noneMatch(cell -> String.valueOf(cell.getAccessibleText()).endsWith("…"));
+        return all && shell.lookup("#passage-begin") != null;
     }
 
     /** The first way to an SSD begun, and its first step, a copy, carried out. */

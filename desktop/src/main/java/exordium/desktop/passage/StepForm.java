@@ -40,6 +40,8 @@ final class StepForm extends VBox {
     private final TextField confirm = new TextField();
     private final Button deed;
     private final Label atWork = Parts.label("At work; how far it is stands below.", "aside");
+    private boolean pressed;
+    private boolean over;
     private final ListChangeListener<Object> running = change -> check();
 
     StepForm(House house, String board, int number, PassageJob.Standing standing) {
@@ -138,7 +140,7 @@ final class StepForm extends VBox {
         boolean enough = standing.step().deed() == Deed.LOOK ? missing.size() < told.size() : missing.isEmpty();
         boolean busy =
                 house.jobs().running().stream().anyMatch(job -> job.board().equals(board));
-        deed.setDisable(!named || (!told.isEmpty() && !enough) || busy);
+        deed.setDisable(!named || (!told.isEmpty() && !enough) || busy || pressed);
         atWork.setVisible(busy);
         atWork.setManaged(busy);
     }
