@@ -16,6 +16,9 @@ public record FirmwareConfig(String text) {
     }
 
     public Optional<String> value(String key) {
+        if (!text.contains(key)) {
+            return Optional.empty();
+        }
         return lines().stream()
                 .filter(line -> line.startsWith(key + "="))
                 .map(line -> line.substring(key.length() + 1).strip())

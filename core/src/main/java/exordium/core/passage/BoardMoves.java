@@ -12,6 +12,7 @@ import exordium.core.rehearsal.contents.Cause;
 import exordium.core.storage.media.MediumKind;
 import java.time.LocalDate;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -29,7 +30,7 @@ final class BoardMoves {
     private final Starts starts;
     private final Scheme scheme;
     private final BoardProfile profile;
-    private final Map<String, Boolean> orders = new HashMap<>();
+    private final Map<List<Object>, Boolean> orders = new HashMap<>();
 
     BoardMoves(PassageFacts facts, Starts starts, Scheme scheme) {
         this.facts = facts;
@@ -123,7 +124,7 @@ final class BoardMoves {
     /** Whether the firmware knows all that an order asks for. */
     private boolean known(String value, LocalDate firmware) {
         return orders.computeIfAbsent(
-                value + " " + firmware,
+                List.of(value, firmware),
                 each -> OrderDialect.judge(profile, value, firmware).stream().noneMatch(Finding::stops));
     }
 

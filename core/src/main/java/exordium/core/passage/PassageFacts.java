@@ -90,7 +90,12 @@ public record PassageFacts(
     }
 
     public Optional<Stock> stock(String id) {
-        return stock.stream().filter(each -> each.id().equals(id)).findFirst();
+        for (Stock each : stock) {
+            if (each.id().equals(id)) {
+                return Optional.of(each);
+            }
+        }
+        return Optional.empty();
     }
 
     public Optional<Stock> mainStock() {

@@ -318,25 +318,36 @@ public record PassagePlan(Wish wish, List<Route> routes, boolean possible, Strin
                 .filter(id -> !hand.contains(id))
                 .forEach(things::add);
         plan.routes().stream().findFirst().ifPresent(best -> things.removeAll(best.buy()));
+        // What all of them together do not help, none does alone.
+        if (things.size() > 1
+                && helped(facts, wish, given, things, plan, starts).isEmpty()) {
+            return List.of();
+        }
         List<Missing> missing = new ArrayList<>();
         for (String thing : things) {
-            Set<String> with = new TreeSet<>(given.with());
-            with.add(thing);
-            Set<String> without = new TreeSet<>(given.without());
-            without.removeIf(each -> each.equals(thing)
-                    || facts.parts().stream().anyMatch(part -> part.id().equals(thing) && part.is(each)));
-            PassagePlan other = routes(narrowed(facts, new Given(with, without)), wish, starts);
-            if (other.routes().isEmpty()) {
-                continue;
-            }
-            double minutes = other.routes().get(0).cost().minutes();
-            if (plan.routes().isEmpty()) {
-                missing.add(new Missing(thing, Optional.empty()));
-            } else if (minutes < plan.routes().get(0).cost().minutes()) {
-                missing.add(new Missing(
-                        thing, Optional.of(plan.routes().get(0).cost().minutes() - minutes)));
-            }
+            helped(facts, wish, given, Set.of(thing), plan, starts)
+                    .ifPresent(saved -> missing.add(
+                            new Missing(thing, plan.routes().isEmpty() ? Optional.empty() : Optional.of(saved))));
         }
         return missing;
+    }
+
+    /** Minutes that are saved where these are at hand as well; empty where that is no help. */
+    private static Optional<Double> helped(
+            PassageFacts facts, Wish wish, Given given, Set<String> things, PassagePlan plan, Starts starts) {
+        Set<String> with = new TreeSet<>(given.with());
+        with.addAll(things);
+        Set<String> without = new TreeSet<>(given.without());
+        without.removeIf(each -> things.contains(each)
+                || facts.parts().stream().anyMatch(part -> things.contains(part.id()) && part.is(each)));
+        PassagePlan other = routes(narrowed(facts, new Given(with, without)), wish, starts);
+        if (other.routes().isEmpty()) {
+            return Optional.empty();
+        }
+        double minutes = other.routes().get(0).cost().minutes();
+        if (plan.routes().isEmpty()) {
+            return Optional.of(minutes);
+        }
+        return Optional.of(plan.routes().get(0).cost().minutes() - minutes).filter(saved -> saved > 0);
     }
 }

@@ -3,15 +3,10 @@ package exordium.core.passage;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
-import java.util.regex.Pattern;
 
 /** Puts a step together. */
 final class Steps {
-    private static final Pattern OTHER = Pattern.compile("[^a-z0-9]+");
-    private static final Pattern ENDS = Pattern.compile("^-|-$");
-
     private final Deed deed;
     private final String text;
     private Cost cost = Cost.NONE;
@@ -95,8 +90,20 @@ final class Steps {
                 value);
     }
 
+    /** Letters and digits with single dashes between; a search makes thousands of them. */
     private static String slug(String text) {
-        return ENDS.matcher(OTHER.matcher(text.toLowerCase(Locale.ROOT)).replaceAll("-"))
-                .replaceAll("");
+        StringBuilder slug = new StringBuilder(text.length());
+        for (int i = 0; i < text.length(); i++) {
+            char letter = Character.toLowerCase(text.charAt(i));
+            if ((letter >= 'a' && letter <= 'z') || (letter >= '0' && letter <= '9')) {
+                slug.append(letter);
+            } else if (slug.length() > 0 && slug.charAt(slug.length() - 1) != '-') {
+                slug.append('-');
+            }
+        }
+        if (slug.length() > 0 && slug.charAt(slug.length() - 1) == '-') {
+            slug.setLength(slug.length() - 1);
+        }
+        return slug.toString();
     }
 }
