@@ -90,6 +90,7 @@ public final class PassageCommand {
             throws IOException {
         PassageJob job = job(common);
         Wish wished = Wish.parse(wish);
+        job.requireNoneUnderWay(board);
         PassagePlan plan = job.plan(board, wished, options.given());
         if (!plan.possible()) {
             common.print(PassageOut.PlanOut.of(board, plan), List.of());

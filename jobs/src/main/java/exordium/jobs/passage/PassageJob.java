@@ -4,6 +4,7 @@ package exordium.jobs.passage;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.NotPossible;
+import exordium.core.finding.PlainText;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.passage.Deed;
@@ -25,6 +26,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 
 /** Wishes of boards, the ways to them, and how far each is. */
 public final class PassageJob {
@@ -32,12 +34,14 @@ public final class PassageJob {
     private final PassageHouse house;
     private final Passages passages;
     private final StepWork work;
+    private final Course course;
 
     public PassageJob(Workbench workbench, BenchReader benches, DaySheets sheets, Targets targets) {
         this.workbench = workbench;
         this.house = new PassageHouse(workbench, benches);
         this.passages = workbench.workspace().passages();
         this.work = new StepWork(workbench, benches, sheets, targets);
+        this.course = new Course(workbench, house);
     }
 
     public Prospect prospect(String board) throws IOException {
@@ -133,11 +137,7 @@ public final class PassageJob {
      * @throws NotPossible when there is none, or one is under way at that board
      */
     public Shown start(String board, Wish wish, PassagePlan.Given given, int route) throws IOException {
-        Workbench.BoardAtHand at = workbench.board(board);
-        if (passages.underWay(board).isPresent()) {
-            throw new NotPossible(at.register().name() + " is on its way already, to "
-                    + passages.underWay(board).get().wish() + "; stop that first.");
-        }
+        requireNoneUnderWay(board);
         PassagePlan plan = plan(board, wish, given);
         if (plan.routes().isEmpty()) {
             throw plan.possible()
@@ -161,6 +161,16 @@ public final class PassageJob {
         return show(Optional.of(board)).get(0);
     }
 
+    /** @throws NotPossible when the board is on its way somewhere */
+    public void requireNoneUnderWay(String board) throws IOException {
+        Workbench.BoardAtHand at = workbench.board(board);
+        Optional<Passages.Passage> there = passages.underWay(board);
+        if (there.isPresent()) {
+            throw new NotPossible(at.register().name() + " is on its way already, to "
+                    + there.get().wish() + "; stop that first.");
+        }
+    }
+
     /** The newest passage of each board, or of one; looked at anew: what does not hold any more has fallen, and what is otherwise is planned anew. */
     public List<Shown> show(Optional<String> board) throws IOException {
         if (board.isPresent()) {
@@ -172,7 +182,7 @@ public final class PassageJob {
             Passages.Passage each = all.get(i);
             boolean newest = shown.stream().noneMatch(other -> other.board().equals(each.board()));
             if (newest && board.filter(id -> !id.equals(each.board())).isEmpty()) {
-                shown.add(shown(each.state() == Passages.State.UNDER_WAY ? refreshed(each) : each));
+                shown.add(shown(each.state() == Passages.State.UNDER_WAY ? course.refreshed(each) : each));
             }
         }
         return shown;
@@ -213,76 +223,6 @@ public final class PassageJob {
         }
     }
 
-    /** Steps whose evidence fell fall; what is left is planned anew then, and where a medium of it is gone. */
-    private Passages.Passage refreshed(Passages.Passage passage) throws IOException {
-        KeptPlan plan = KeptPlan.read(passage);
-        StepEvidence evidence = new StepEvidence(workbench, workbench.board(passage.board()));
-        Optional<String> why = Optional.empty();
-        for (int i = 0; i < plan.steps().size(); i++) {
-            KeptPlan.Kept kept = plan.steps().get(i);
-            if (!kept.done()) {
-                continue;
-            }
-            List<Step> later = plan.steps().subList(i + 1, plan.steps().size()).stream()
-                    .filter(KeptPlan.Kept::done)
-                    .map(KeptPlan.Kept::step)
-                    .toList();
-            Optional<String> fallen = evidence.fallen(kept, later);
-            if (fallen.isPresent()) {
-                plan = plan.with(i, kept.fallen(fallen.get()));
-                why = why.or(() -> fallen);
-            }
-        }
-        why = why.or(gone(plan));
-        return why.isEmpty() ? passage : anew(passage, plan, plan.given(), why.get());
-    }
-
-    /** A medium of a step to come that is not in the register any more. */
-    private java.util.function.Supplier<Optional<String>> gone(KeptPlan plan) {
-        return () -> {
-            Set<String> known = new TreeSet<>();
-            workbench.workspace().media().all().forEach(each -> known.add(each.id()));
-            workbench.media().offered().forEach(each -> known.add(each.id()));
-            return plan.steps().stream()
-                    .filter(each -> !each.done() && !each.fallen())
-                    .flatMap(each -> each.step().medium().stream())
-                    .filter(id -> !known.contains(id))
-                    .findFirst()
-                    .map(id -> id + " is not in the register any more.");
-        };
-    }
-
-    /** From here on by the way that is best as things stand now, with the same medium where one leads over it. */
-    private Passages.Passage anew(Passages.Passage passage, KeptPlan plan, PassagePlan.Given given, String why)
-            throws IOException {
-        PassagePlan now = plan(passage.board(), Wish.parse(passage.wish()), given);
-        Optional<Route> same = now.routes().stream()
-                .filter(route -> KeptPlan.of(given, route).target().equals(plan.target()))
-                .findFirst();
-        Optional<Route> route = same.or(() -> now.routes().stream().findFirst());
-        Passages.Passage changed;
-        if (route.isPresent()) {
-            changed = passage.with(
-                    Passages.State.UNDER_WAY, plan.onward(given, route.get()).json(), why + " Planned anew from here.");
-        } else if (now.possible()) {
-            changed = passage.with(
-                    Passages.State.DONE,
-                    new KeptPlan(given, plan.target(), withoutOpen(plan)).json(),
-                    why + " " + now.reason());
-        } else {
-            changed = passage.with(Passages.State.UNDER_WAY, plan.json(), why + " " + now.reason());
-        }
-        passages.put(changed);
-        return changed;
-    }
-
-    private static List<KeptPlan.Kept> withoutOpen(KeptPlan plan) {
-        List<KeptPlan.Kept> ended = plan.steps().stream()
-                .filter(each -> each.done() || each.fallen())
-                .toList();
-        return ended.isEmpty() ? plan.steps() : ended;
-    }
-
     /** The passage under way a step belongs to. @throws UnreadableInput when there is none, or it is not clear which */
     private Passages.Passage of(Optional<String> board) throws UnreadableInput {
         if (board.isPresent()) {
@@ -318,7 +258,7 @@ public final class PassageJob {
     public Shown done(String step, Optional<String> board, String typed, Map<String, String> saw, TransferWatch watch)
             throws IOException {
         StartSteps.requireFacts(saw);
-        Passages.Passage passage = refreshed(of(board));
+        Passages.Passage passage = course.refreshed(of(board));
         KeptPlan plan = KeptPlan.read(passage);
         int index = index(plan, step);
         KeptPlan.Kept kept = plan.steps().get(index);
@@ -338,14 +278,25 @@ public final class PassageJob {
             outcome = work.carryOut(at, kept.step(), typed, saw, watch);
         } catch (NotPossible e) {
             // What it was to bring about is not so: from here on by what is.
-            anew(passage, plan.with(index, kept.fallen(e.getMessage())), plan.given(), e.getMessage());
+            course.anew(passage, plan.with(index, kept.fallen(e.getMessage())), plan.given(), e.getMessage());
             throw e;
         }
         Instant now = workbench.clock().instant();
-        KeptPlan after = plan.with(index, kept.done(now, outcome.row(), outcome.said()));
+        KeptPlan after = plan.with(index, kept.done(now, outcome.row(), outcome.said() + seen(saw)));
         Passages.State state = after.next() < 0 ? Passages.State.DONE : Passages.State.UNDER_WAY;
         passages.put(passage.with(state, after.json(), passage.changed()));
         return show(Optional.of(passage.board())).get(0);
+    }
+
+    private static String seen(Map<String, String> saw) {
+        return saw.isEmpty()
+                ? ""
+                : " Seen: "
+                        + saw.entrySet().stream()
+                                .map(each -> each.getKey() + "=" + PlainText.line(each.getValue()))
+                                .sorted()
+                                .collect(Collectors.joining(", "))
+                        + ".";
     }
 
     private static int index(KeptPlan plan, String step) throws UnknownName {
@@ -371,7 +322,7 @@ public final class PassageJob {
                 index,
                 kept.done(
                         workbench.clock().instant(), Optional.empty(), "It is " + bought.name() + " in the register."));
-        anew(passage, after, given, bought.name() + " was bought.");
+        course.anew(passage, after, given, bought.name() + " was bought.");
         return show(Optional.of(passage.board())).get(0);
     }
 
@@ -383,13 +334,13 @@ public final class PassageJob {
 
     /** From here on by what is best now, as where something came into the drawer that was not there when it was begun. */
     public Shown anew(String board) throws IOException {
-        Passages.Passage passage = refreshed(of(Optional.of(board)));
+        Passages.Passage passage = course.refreshed(of(Optional.of(board)));
         KeptPlan plan = KeptPlan.read(passage);
         PassagePlan now = plan(board, Wish.parse(passage.wish()), plan.given());
         if (now.routes().isEmpty() && !now.possible()) {
             throw new NotPossible(now.reason() + " The passage stays as it is.");
         }
-        anew(passage, plan.withoutTarget(), plan.given(), "You asked for it.");
+        course.anew(passage, plan.withoutTarget(), plan.given(), "You asked for it.");
         return show(Optional.of(board)).get(0);
     }
 

@@ -19,6 +19,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /** Steps in which a board starts and somebody looks: read where its way reads, else as it is told. */
 final class StartSteps {
@@ -27,7 +28,32 @@ final class StartSteps {
     private static final String ROOT = "rootDevice";
     private static final String STARTED = "startDevice";
     private static final String TROUBLE = "trouble";
-    private static final List<String> FACTS = List.of(FIRMWARE, ORDER, ROOT, STARTED, TROUBLE);
+    private static final List<String> USED = List.of(FIRMWARE, ORDER, ROOT, STARTED, TROUBLE);
+    /** What may be seen beside that; it is put down with the step. */
+    private static final List<String> SEEN = List.of(
+            "firmwareNewest",
+            "channel",
+            "fuseRegister",
+            "kernelLine",
+            "model",
+            "serial",
+            "mac",
+            "memoryBytes",
+            "systemVersion",
+            "startSeconds",
+            "address",
+            "drive",
+            "mount",
+            "usb",
+            "pcie",
+            "lifeUsed",
+            "underVoltage",
+            "fileSystemError",
+            "loginFault",
+            "digest");
+
+    private static final List<String> FACTS =
+            Stream.concat(USED.stream(), SEEN.stream()).toList();
 
     private final Workbench workbench;
     private final BenchReader benches;
