@@ -13,11 +13,13 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.passage.Deed;
 import exordium.core.passage.PassagePlan;
 import exordium.core.passage.Wish;
+import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
 import exordium.jobs.passage.PassageJob;
 import exordium.jobs.passage.PassageParts;
 import exordium.jobs.passage.Progress;
+import exordium.jobs.shelf.Intake;
 import exordium.store.Passages;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -158,6 +160,28 @@ class PassageJobTest {
                 .contains(Progress.FALLEN);
         assertThat(toTheEnd(board).state()).isEqualTo(Passages.State.DONE);
         assertThat(start(board).runs()).isTrue();
+    }
+
+    /** A bare M.2 drive and what it stands in are bought; what came is taken into the register, and its board knows the enclosure. */
+    @Test
+    void whatWasBoughtGoesIntoItsEnclosureAndTheBoardStartsFromIt() throws IOException {
+        String board = "ticket-desk";
+        PassageJob.Shown shown = job.start(
+                board,
+                Wish.of(Wish.Kind.TO_USB_SSD),
+                new PassagePlan.Given(Set.of(), Set.of("spare-ssd-240", "ssd-sata", "usb-m2-nvme")),
+                1);
+        assertThat(deeds(shown)).startsWith("buy", "buy");
+        assertThatThrownBy(() -> done(board, "buy-m2-sata-240", "")).hasMessageContaining("into the register first");
+        new Intake(house.bench).drive("bought-240", "ssd-m2-sata", ByteSize.ofGigabytes(240));
+        done(board, "buy-m2-sata-240", "");
+        shown = toTheEnd(board);
+        assertThat(shown.state()).isEqualTo(Passages.State.DONE);
+        assertThat(house.bench.board(board).board().attached())
+                .singleElement()
+                .satisfies(plug -> assertThat(plug.enclosure()).contains("usb-m2-sata"));
+        assertThat(start(board).rootFrom()).contains("usb1");
+        assertThat(job.show(Optional.of(board)).get(0).state()).isEqualTo(Passages.State.DONE);
     }
 
     /** What is done at a board by hand is told with what was seen, and never taken for granted. */

@@ -19,6 +19,7 @@ public record PlugOut(
         String port,
         String medium,
         String carrier,
+        Optional<String> enclosure,
         boolean here,
         @JsonUnwrapped(prefix = "contents") KnownOut contentsKnown) {
 
@@ -43,6 +44,7 @@ public record PlugOut(
                         plug.port(),
                         medium.map(Media.Medium::id).orElse(plug.drive()),
                         plug.carrier().code(),
+                        plug.enclosure(),
                         medium.isPresent() && present.has(medium.get()),
                         medium.isEmpty() ? null : KnownOut.read(house.benches().asOf(medium.get()))));
             }

@@ -228,11 +228,22 @@ public final class BoardCommand {
                             paramLabel = "announcing|silent",
                             defaultValue = "announcing",
                             description = "whether the carrier it sits in announces itself")
-                    String carrier)
+                    String carrier,
+            @Option(
+                            names = "--enclosure",
+                            paramLabel = "ID",
+                            description = "what it stands in, where it does not go in as it is")
+                    String enclosure)
             throws IOException {
         Common.House house = common.house();
         Media.Medium found = house.bench().records().medium(medium);
-        house.boards().plug(house.bench().board(board), port, found, CarrierKind.require(carrier));
+        house.boards()
+                .plug(
+                        house.bench().board(board),
+                        port,
+                        found,
+                        CarrierKind.require(carrier),
+                        Optional.ofNullable(enclosure));
         return attached(common, house, board);
     }
 

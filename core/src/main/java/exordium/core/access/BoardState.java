@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.access;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import exordium.core.finding.BadArgument;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.storage.media.Supply;
@@ -96,8 +97,23 @@ public record BoardState(
         }
     }
 
-    /** A drive on a port; drive is a medium's key: a file of the workspace's drives folder, or drive:SERIAL. */
-    public record Plug(String port, String drive, String kind, CarrierKind carrier, boolean seated) {
+    /**
+     * A drive on a port.
+     *
+     * @param drive a medium's key: a file of the workspace's drives folder, or drive:SERIAL
+     * @param enclosure the id of what it stands in, where it does not go in as it is
+     */
+    public record Plug(
+            String port,
+            String drive,
+            String kind,
+            CarrierKind carrier,
+            boolean seated,
+            @JsonInclude(JsonInclude.Include.NON_ABSENT) Optional<String> enclosure) {
+        public Plug(String port, String drive, String kind, CarrierKind carrier, boolean seated) {
+            this(port, drive, kind, carrier, seated, Optional.empty());
+        }
+
         public boolean silent() {
             return carrier == CarrierKind.SILENT;
         }

@@ -9,6 +9,7 @@ import exordium.core.firmware.FirmwareConfig;
 import exordium.core.rehearsal.Companions;
 import exordium.core.rehearsal.Trace;
 import exordium.core.rehearsal.contents.Cause;
+import exordium.core.storage.media.Enclosure;
 import exordium.core.storage.media.MediumKind;
 import java.time.LocalDate;
 import java.util.HashMap;
@@ -197,7 +198,8 @@ final class BoardMoves {
             }
             portFor(medium).filter(port -> now.in(port).isEmpty()).ifPresent(port -> {
                 MediumKind kind = facts.stock(medium).orElseThrow().medium().kind();
-                Optional<String> box = starts.box(kind, port).map(each -> each.id());
+                Optional<Enclosure> inside = starts.box(kind, port);
+                Optional<String> box = inside.map(Enclosure::id);
                 if (box.isPresent() && !hasPart(now, box.get())) {
                     return;
                 }
@@ -205,7 +207,9 @@ final class BoardMoves {
                                 Deed.PLUG,
                                 now,
                                 port,
-                                "Plug " + name(medium) + " into " + title(port) + " of " + facts.name() + ".")
+                                "Plug " + name(medium)
+                                        + inside.map(each -> ", in a " + each.title() + ",")
+                                                .orElse("") + " into " + title(port) + " of " + facts.name() + ".")
                         .medium(medium)
                         .port(port)
                         .needs(medium)

@@ -61,7 +61,8 @@ public final class BenchReader {
                     workbench.kind(plug.kind()),
                     plug.silent(),
                     plug.seated(),
-                    contents(plug.drive(), () -> medium, at.profile())));
+                    contents(plug.drive(), () -> medium, at.profile()),
+                    plug.enclosure().flatMap(workbench.media()::enclosure)));
         }
         return new Bench(
                 at.profile(),

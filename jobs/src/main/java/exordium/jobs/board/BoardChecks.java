@@ -6,7 +6,12 @@ import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.OrderDialect;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.Finding;
+import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
+import exordium.core.storage.media.Enclosure;
+import exordium.core.storage.media.MediumKind;
+import exordium.jobs.bench.Workbench;
+import exordium.store.Media;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
@@ -44,6 +49,31 @@ final class BoardChecks {
             throw new BadArgument(
                     "A " + profile.title() + " has no port \"" + port + "\"; it has " + String.join(", ", ports) + ".",
                     port);
+        }
+    }
+
+    static void requireEnclosure(
+            Workbench workbench, BoardProfile profile, String port, Media.Medium medium, String enclosure)
+            throws UnreadableInput {
+        List<Enclosure> all = workbench.media().enclosures();
+        Enclosure box = all.stream()
+                .filter(each -> each.id().equals(enclosure))
+                .findFirst()
+                .orElseThrow(() -> new BadArgument(
+                        "There is no enclosure \"" + enclosure + "\"; there are "
+                                + String.join(
+                                        ", ", all.stream().map(Enclosure::id).toList()) + ".",
+                        enclosure));
+        MediumKind kind = workbench.kind(medium.kind());
+        boolean fits = box.takes().equals(kind.bus())
+                && profile.port(port)
+                        .filter(each -> each.buses().contains(box.plugs()))
+                        .isPresent();
+        if (!fits) {
+            throw new BadArgument(
+                    "A " + box.title() + " takes drives of " + box.takes() + " and is plugged into " + box.plugs()
+                            + "; " + medium.name() + " does not go into " + port + " with it.",
+                    enclosure);
         }
     }
 }

@@ -14,6 +14,7 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
+import exordium.core.storage.media.Enclosure;
 import exordium.core.storage.media.MediumKind;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.RegisterSnapshot;
@@ -197,7 +198,15 @@ public final class BoardJobs {
                     .byFile(plug.drive())
                     .map(Media.Medium::name)
                     .orElse(plug.drive());
-            return now.outcome(plugged, "drive-plugged", name + " plugged into " + plug.port() + ".");
+            return now.outcome(
+                    plugged,
+                    "drive-plugged",
+                    name + " plugged into " + plug.port()
+                            + plug.enclosure()
+                                    .flatMap(workbench.media()::enclosure)
+                                    .map(box -> ", in a " + box.title())
+                                    .orElse("")
+                            + ".");
         });
     }
 
@@ -208,8 +217,33 @@ public final class BoardJobs {
      */
     public BoardState plug(Workbench.BoardAtHand at, String port, Media.Medium medium, CarrierKind carrier)
             throws IOException {
+        return plug(at, port, medium, carrier, Optional.empty());
+    }
+
+    /**
+     * The same in an enclosure.
+     *
+     * @throws BadArgument when there is no such enclosure, or it does not take the medium, or is not plugged into such a port
+     */
+    public BoardState plug(
+            Workbench.BoardAtHand at, String port, Media.Medium medium, CarrierKind carrier, Optional<String> enclosure)
+            throws IOException {
         BoardChecks.requirePort(at.profile(), port);
-        return plug(at, new BoardState.Plug(port, medium.file(), medium.kind(), carrier, true));
+        if (enclosure.isPresent()) {
+            BoardChecks.requireEnclosure(workbench, at.profile(), port, medium, enclosure.get());
+        }
+        return plug(at, new BoardState.Plug(port, medium.file(), medium.kind(), carrier, true, enclosure));
+    }
+
+    /** What a medium has to stand in to go into a port; empty where it goes in as it is, or into nothing that there is. */
+    public Optional<String> enclosureFor(BoardProfile.Port port, MediumKind kind) {
+        return port.buses().contains(kind.bus())
+                ? Optional.empty()
+                : workbench.media().enclosures().stream()
+                        .filter(box ->
+                                box.takes().equals(kind.bus()) && port.buses().contains(box.plugs()))
+                        .map(Enclosure::id)
+                        .findFirst();
     }
 
     /** Ports of a board that take this kind of medium, those with nothing in them first; what is soldered on takes none. */

@@ -284,7 +284,15 @@ final class StepWork {
                 .map(carrier -> !carrier.announcing())
                 .orElseGet(() -> at.board().attached().stream().anyMatch(BoardState.Plug::silent));
         new BoardJobs(workbench, benches)
-                .plug(at, step.port().orElseThrow(), medium, silent ? CarrierKind.SILENT : CarrierKind.ANNOUNCING);
+                .plug(
+                        at,
+                        step.port().orElseThrow(),
+                        medium,
+                        silent ? CarrierKind.SILENT : CarrierKind.ANNOUNCING,
+                        step.needs().stream()
+                                .filter(need ->
+                                        workbench.media().enclosure(need).isPresent())
+                                .findFirst());
         return Outcome.of(medium.name() + " is in " + step.port().orElseThrow() + ".");
     }
 

@@ -38,6 +38,10 @@ public record MediaCatalogue(List<MediumKind> kinds, List<Enclosure> enclosures,
         return Shipped.ALL;
     }
 
+    public Optional<Enclosure> enclosure(String id) {
+        return enclosures.stream().filter(box -> box.id().equals(id)).findFirst();
+    }
+
     public Optional<MediumKind> kind(String id) {
         return kinds.stream()
                 .filter(kind -> kind.id().equals(id) || kind.also().contains(id))

@@ -116,7 +116,17 @@ public final class PortsSheet extends FormSheet {
                                 house.workbench().board(board.id()),
                                 each.getKey(),
                                 each.getValue().get(),
-                                carrier);
+                                carrier,
+                                house.boardJobs()
+                                        .enclosureFor(
+                                                board.at()
+                                                        .profile()
+                                                        .port(each.getKey())
+                                                        .orElseThrow(),
+                                                house.workbench()
+                                                        .kind(each.getValue()
+                                                                .get()
+                                                                .kind())));
                 changed = true;
             }
         }
