@@ -154,11 +154,19 @@ final class StepForm extends VBox {
         });
         String typed = confirm.getText().strip();
         Step step = standing.step();
-        house.jobs()
-                .start(Request.deed(step.text(), meter -> house.passages()
-                                .done(step.id(), Optional.of(board), typed, saw, meter))
-                        .at(board)
-                        .holding(held()));
+        pressed = true;
+        Request<PassageJob.Shown> request = Request.of(
+                        step.text(), meter -> house.passages().done(step.id(), Optional.of(board), typed, saw, meter))
+                .at(board)
+                .holding(held());
+        house.jobs().start(request, done -> over = true, this::ended);
+        check();
+    }
+
+    /** Once it is done it is not to be pressed again before the card shows what is next. */
+    private void ended() {
+        pressed = over;
+        check();
     }
 
     private Set<String> held() {
