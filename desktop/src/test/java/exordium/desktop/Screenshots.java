@@ -130,9 +130,15 @@ final class Screenshots {
                 this::firstQuestionAnswered));
     }
 
-    /** Only those of these names, which need none of the others. */
+    /** Only those of these names, which need none of the others; forms are taken only when they are asked for. */
     void only(List<String> names) {
         shots.removeIf(shot -> !names.contains(shot.name()));
+        for (Place.Form form : Place.Form.values()) {
+            String name = "form-" + form.name().toLowerCase(java.util.Locale.ROOT);
+            if (names.contains(name)) {
+                shots.add(new Shot(name, () -> house.navigation().go(form), () -> shell.lookup("#form-deed") != null));
+            }
+        }
     }
 
     private void station(String name, String board, Step step) {

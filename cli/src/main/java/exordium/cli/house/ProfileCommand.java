@@ -160,6 +160,11 @@ public final class ProfileCommand {
                     Optional<String> id,
             @Option(names = "--title", paramLabel = "TEXT") Optional<String> title,
             @Option(names = "--like", paramLabel = "P") Optional<String> like,
+            @Option(
+                            names = "--generation",
+                            paramLabel = "NAME",
+                            description = "which of several generations of boards it starts")
+                    Optional<String> generation,
             @Option(names = "--screen", paramLabel = "FILE", description = SCREEN) Optional<Path> screen,
             @Mixin Keep keep)
             throws IOException {
@@ -168,11 +173,11 @@ public final class ProfileCommand {
         String name = id.isPresent() ? id.get() : Intake.identifier(plain, "family");
         Optional<FamilyFromScreen.Seen> seen = seen(screen);
         return inside(common, image, device -> {
-            FamilyFromImage.Described described = families.from(device, name, title.orElse(name), like);
+            FamilyFromImage.Described described = families.from(device, name, title.orElse(name), like, generation);
             BoardProfile profile = described.profile();
             if (seen.isPresent()) {
                 FamilyDraft draft = FamilyDraft.of(name).like(title, described.nearest());
-                profile = families.from(device, families.seen(draft, seen.get()));
+                profile = families.from(device, families.seen(draft, seen.get()), generation);
             }
             Trace trace = families.rehearsed(profile, device);
             return kept(common, keep, new Made(profile, seen, Optional.of(described), Optional.of(trace)));

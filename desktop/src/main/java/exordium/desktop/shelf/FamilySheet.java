@@ -8,6 +8,7 @@ import exordium.core.board.FamilyFromScreen;
 import exordium.core.board.OrderForm;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Trace;
+import exordium.core.rehearsal.family.SeveralGenerations;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
 import exordium.desktop.part.FormSheet;
@@ -41,7 +42,8 @@ public final class FamilySheet extends FormSheet {
     private final Label tell = Parts.paragraph("", "aside", "small");
     private final TextField memory = text("family-memory", "such as 2 GB, 4 GB");
     private final TextField supply = text("family-supply", "such as 5 V 3 A");
-    private final TextField ports = text("family-ports", "card, usb@usb-5g, usb@usb-2, network");
+    private final SocketPicker sockets = new SocketPicker();
+    private final ComboBox<String> generation = choice("family-generation");
     private final ComboBox<String> dialect = choice("family-dialect");
     private final TextField usual = text("family-usual", "the order a new one has");
     private final ComboBox<String> where = choice("family-where");
@@ -72,6 +74,7 @@ public final class FamilySheet extends FormSheet {
         field("Name", id);
         field("Title", title);
         field("Image", image);
+        generation.setPromptText("which of those it starts");
         Button browse = Parts.button("Look for it …", this::browse);
         browse.setId("family-browse");
         field("", browse);
@@ -80,16 +83,19 @@ public final class FamilySheet extends FormSheet {
         screen.setPromptText("lines of one start, typed off or pasted; or leave it out");
         screen.setPrefRowCount(2);
         Parts.tabGoesOn(screen);
+        field("It is for", generation);
+        show(generation, false);
         field("Start screen", screen);
         field("Begin with", like);
         under(tell);
         besideIt();
         field("Memory", memory);
         field("Supply", supply);
-        field("Ports", ports);
         field("Order kept as", dialect);
         field("Usual order", usual);
         field("Firmware in", where);
+        under(Parts.label("Its sockets, as one sees them: press for each", "soft", "small"));
+        under(sockets);
         deedIs("Describe it");
     }
 
@@ -116,13 +122,22 @@ public final class FamilySheet extends FormSheet {
     /** A family that was described, and what came of rehearsing it. */
     private record Described(BoardProfile profile, Optional<Trace> trace) {}
 
+    /** Empty where the image starts several generations; then their names. */
+    private record Outcome(Optional<Described> described, List<String> generations) {}
+
     @Override
     public void carryOut() {
         house.reading().problemProperty().set("");
         FamilyDraft draft = draft();
         String file = image.getText().strip();
         String lines = screen.getText();
-        house.reading().look(() -> described(draft, file, lines), described -> {
+        Optional<String> one = Optional.ofNullable(generation.getValue());
+        house.reading().look(() -> outcome(draft, file, lines, one), outcome -> {
+            if (outcome.described().isEmpty()) {
+                ask(outcome.generations());
+                return;
+            }
+            Described described = outcome.described().get();
             close.run();
             house.navigation()
                     .go(new Place.NewBoardOf(
@@ -139,7 +154,24 @@ public final class FamilySheet extends FormSheet {
         });
     }
 
-    private Described described(FamilyDraft said, String file, String lines) throws IOException {
+    private void ask(List<String> generations) {
+        generation.getItems().setAll(generations);
+        show(generation, true);
+        generation.requestFocus();
+        house.reading()
+                .problemProperty()
+                .set("This image starts several generations of boards: say which one this is, above.");
+    }
+
+    private Outcome outcome(FamilyDraft said, String file, String lines, Optional<String> one) throws IOException {
+        try {
+            return new Outcome(Optional.of(described(said, file, lines, one)), List.of());
+        } catch (SeveralGenerations e) {
+            return new Outcome(Optional.empty(), e.names());
+        }
+    }
+
+    private Described described(FamilyDraft said, String file, String lines, Optional<String> one) throws IOException {
         Families families = Families.of(house.workbench());
         FamilyDraft draft = lines.isBlank() ? said : families.seen(said, FamilyFromScreen.read(lines));
         BoardProfile profile;
@@ -148,7 +180,7 @@ public final class FamilySheet extends FormSheet {
             profile = families.made(draft);
         } else {
             Described read = Inspections.inside(path(file), house.targets(), TransferWatch.NONE, device -> {
-                BoardProfile of = families.from(device, draft);
+                BoardProfile of = families.from(device, draft, one);
                 return new Described(of, Optional.of(families.rehearsed(of, device)));
             });
             profile = read.profile();
@@ -177,7 +209,7 @@ public final class FamilySheet extends FormSheet {
                 said(dialect).map(OrderForm::of),
                 typed(usual),
                 typed(supply),
-                words(ports),
+                sockets.ports(),
                 said(where),
                 List.of(),
                 List.of(),

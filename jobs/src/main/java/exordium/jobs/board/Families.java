@@ -59,20 +59,21 @@ public final class Families {
         return profile;
     }
 
-    /** One read off what starts on it. */
-    public FamilyFromImage.Described from(BlockDevice image, String id, String title, Optional<String> like)
+    /** One read off what starts on it; generation: which of several. */
+    public FamilyFromImage.Described from(
+            BlockDevice image, String id, String title, Optional<String> like, Optional<String> generation)
             throws IOException {
         if (!id.matches("[a-z0-9][a-z0-9-]*")) {
             throw new BadArgument("\"" + id + "\" is no name for a family: small letters, digits and dashes.", id);
         }
-        FamilyFromImage.Described described = FamilyFromImage.of(image, known, id, title, like);
+        FamilyFromImage.Described described = FamilyFromImage.of(image, known, id, title, like, generation);
         FamilyCheck.require(described.profile());
         return described;
     }
 
     /** One read off an image, with what a person says of it beside. */
-    public BoardProfile from(BlockDevice image, FamilyDraft said) throws IOException {
-        BoardProfile read = from(image, said.id(), said.title().orElse(said.id()), said.like())
+    public BoardProfile from(BlockDevice image, FamilyDraft said, Optional<String> generation) throws IOException {
+        BoardProfile read = from(image, said.id(), said.title().orElse(said.id()), said.like(), generation)
                 .profile();
         BoardProfile profile = said.made(known, read);
         requireOrder(profile);

@@ -9,6 +9,7 @@ import exordium.core.board.StartSource;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.filesystem.FileSystemReader;
 import exordium.core.filesystem.volume.FileSystems;
+import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.kernelline.StartMenu;
 import exordium.core.inspection.DriveInspection;
@@ -27,11 +28,17 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /** Describes a family by what an image or a card that starts on it holds; what no file tells is taken from the nearest family. */
 public final class FamilyFromImage {
     private static final String EFI = "EFI/BOOT/BOOTAA64.EFI";
     private static final String EXTLINUX = "extlinux/extlinux.conf";
+    /** A tree in its root, up to its first number: its generation. */
+    private static final Pattern TREE = Pattern.compile("([^/0-9]*[0-9]+)[^/]*\\.dtb");
+
     private static final int DEEPEST = 3;
     private static final int MOST_NAMES = 5000;
     private static final int LARGEST_TEXT = 64 << 10;
@@ -64,8 +71,21 @@ public final class FamilyFromImage {
      */
     public record Described(BoardProfile profile, String nearest, List<String> read, List<String> taken) {}
 
-    /** @throws UnreadableInput when it has no start partition that can be read, or no kernel line in it */
-    public static Described of(BlockDevice device, BoardProfiles known, String id, String title, Optional<String> like)
+    /**
+     * Reads it.
+     *
+     * @param like the family to begin with
+     * @param generation which of several generations of boards it starts
+     * @throws SeveralGenerations when it starts several, and nothing tells which
+     * @throws UnreadableInput when it has no start partition that can be read, or no kernel line in it
+     */
+    public static Described of(
+            BlockDevice device,
+            BoardProfiles known,
+            String id,
+            String title,
+            Optional<String> like,
+            Optional<String> generation)
             throws IOException {
         DriveInspection inspection = Inspector.inspect(device);
         Optional<Integer> width = Optional.empty();
@@ -86,7 +106,7 @@ public final class FamilyFromImage {
             throw new UnreadableInput(
                     "There is no FAT partition on it that a board could start from, so nothing can be read off it.");
         }
-        return new FamilyFromImage(start, width).described(known, id, title, like);
+        return new FamilyFromImage(start, width).described(known, id, title, like, generation);
     }
 
     private static Optional<Integer> widthOf(FileSystemReader root) {
@@ -96,6 +116,68 @@ public final class FamilyFromImage {
             // A broken root says nothing of the processor; the kernel's name may.
             return Optional.empty();
         }
+    }
+
+    /** Trees and kernels of other generations are none of this one's. */
+    private void keepOne(BoardProfiles known, Optional<String> like, Optional<String> wanted) throws IOException {
+        Map<String, List<String>> groups = new TreeMap<>();
+        for (String name : names) {
+            Matcher tree = TREE.matcher(name.toLowerCase(Locale.ROOT));
+            if (tree.matches()) {
+                groups.computeIfAbsent(tree.group(1), each -> new ArrayList<>()).add(name);
+            }
+        }
+        List<String> all = List.copyOf(groups.keySet());
+        if (wanted.isPresent() && !all.contains(wanted.get())) {
+            throw new UnknownName(
+                    "It starts no generation \"" + wanted.get() + "\""
+                            + (all.isEmpty()
+                                    ? "; it holds no device trees that tell."
+                                    : "; there " + (all.size() == 1 ? "is " : "are ") + String.join(", ", all) + "."),
+                    wanted.get(),
+                    all);
+        }
+        if (all.size() < 2) {
+            return;
+        }
+        String one = wanted.isPresent() ? wanted.get() : likeOne(groups, known, like);
+        groups.forEach((generation, trees) -> {
+            if (!generation.equals(one)) {
+                names.removeAll(trees);
+                names.removeIf(name -> isKernelOf(name, generation, one));
+            }
+        });
+        read.add("generation: " + one);
+    }
+
+    /** The one that the family it begins with has trees of. */
+    private static String likeOne(Map<String, List<String>> groups, BoardProfiles known, Optional<String> like)
+            throws IOException {
+        List<String> fitting = new ArrayList<>();
+        if (like.isPresent()) {
+            List<String> patterns = known.require(like.get()).startFiles().deviceTrees();
+            groups.forEach((generation, trees) -> {
+                if (trees.stream()
+                        .anyMatch(tree -> patterns.stream().anyMatch(each -> NamePattern.isLike(tree, each)))) {
+                    fitting.add(generation);
+                }
+            });
+        }
+        if (fitting.size() != 1) {
+            throw new SeveralGenerations(List.copyOf(groups.keySet()));
+        }
+        return fitting.get(0);
+    }
+
+    /** A kernel that bears the number of another generation, and not of this. */
+    private static boolean isKernelOf(String name, String other, String one) {
+        String plain = name.toLowerCase(Locale.ROOT);
+        return plain.matches("[^/]*(kernel|image|linuz)[^/]*") && bears(plain, other) && !bears(plain, one);
+    }
+
+    private static boolean bears(String name, String generation) {
+        String number = generation.replaceFirst("^.*?(\\d+)$", "$1");
+        return name.matches(".*(?<!\\d)" + number + "(?!\\d).*");
     }
 
     private void collect(String folder, int depth) throws IOException {
@@ -114,13 +196,17 @@ public final class FamilyFromImage {
         }
     }
 
-    private Described described(BoardProfiles known, String id, String title, Optional<String> like)
+    private Described described(
+            BoardProfiles known, String id, String title, Optional<String> like, Optional<String> generation)
             throws IOException {
         Line line = line(known);
         boolean efi = find(EFI).isPresent();
         Optional<StartMenu.Entry> entry = line.form() == BoardProfile.KernelLineForm.PLAIN
                 ? Optional.empty()
                 : StartMenu.parse(text(line.file()), line.form()).chosen();
+        if (entry.isEmpty()) {
+            keepOne(known, like, generation);
+        }
         Map<String, Integer> kernels = kernels(entry, known);
         if (kernels.isEmpty()) {
             throw new UnreadableInput("No kernel was found in its start partition, so nothing can start from it.");

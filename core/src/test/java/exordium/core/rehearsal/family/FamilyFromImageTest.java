@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import exordium.core.block.FileDevice;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
+import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.ProfileReader;
 import exordium.core.testing.DiskBuilder;
@@ -28,7 +29,7 @@ class FamilyFromImageTest {
     private FamilyFromImage.Described read(DiskBuilder disk) throws IOException {
         Path file = disk.build("own.img");
         try (FileDevice device = FileDevice.forReading(file)) {
-            return FamilyFromImage.of(device, KNOWN, "own-1", "Own board", Optional.empty());
+            return FamilyFromImage.of(device, KNOWN, "own-1", "Own board", Optional.empty(), Optional.empty());
         } finally {
             Files.delete(file);
         }
@@ -41,13 +42,13 @@ class FamilyFromImageTest {
 
     @Test
     void filesOfAUsualKindAreReadAndTheRestIsAsInTheNearestFamily() throws IOException {
-        FamilyFromImage.Described described = read(new DiskBuilder(folder));
+        FamilyFromImage.Described described = read(new DiskBuilder(folder).without("plover-5-b.dtb"));
         BoardProfile.StartFiles files = described.profile().startFiles();
         assertThat(files.kernelLine()).isEqualTo("cmdline.txt");
         assertThat(files.settings()).contains("config.txt");
         assertThat(files.kernels()).containsExactly(java.util.Map.entry("kernel-64.img", 64));
-        assertThat(files.deviceTrees()).containsExactly("plover-*.dtb");
-        assertThat(described.nearest()).startsWith("plover-");
+        assertThat(files.deviceTrees()).containsExactly("plover-4-b.dtb");
+        assertThat(described.nearest()).isEqualTo("plover-4");
         assertThat(described.taken()).anyMatch(line -> line.startsWith("order: hex-digits"));
     }
 
@@ -100,7 +101,8 @@ class FamilyFromImageTest {
     void whatIsReadIsWrittenReadAgainAndRehearsedToRun() throws IOException {
         Path disk = new DiskBuilder(folder).build("own.img");
         try (FileDevice device = FileDevice.forReading(disk)) {
-            BoardProfile described = FamilyFromImage.of(device, KNOWN, "own-1", "Own", Optional.of("plover-4"))
+            BoardProfile described = FamilyFromImage.of(
+                            device, KNOWN, "own-1", "Own", Optional.of("plover-4"), Optional.empty())
                     .profile();
             Path file = Files.writeString(
                     folder.resolve("own-1.yaml"),
@@ -109,6 +111,37 @@ class FamilyFromImageTest {
                             .boards())
                     .containsExactly(described);
         }
+    }
+
+    /** Trees of two generations: which one it is is asked, and nothing of the other is taken. */
+    @Test
+    void anImageOfSeveralGenerationsAsksWhich() throws IOException {
+        Path disk = new DiskBuilder(folder)
+                .start("heron-4-a.dtb", "tree")
+                .start("kernel-5.img", "kernel")
+                .without("plover-4-b.dtb")
+                .build("several.img");
+        try (FileDevice device = FileDevice.forReading(disk)) {
+            assertThatThrownBy(() -> described(device, Optional.empty(), Optional.empty()))
+                    .isInstanceOfSatisfying(SeveralGenerations.class, several -> assertThat(several.names())
+                            .containsExactly("heron-4", "plover-5"));
+            assertThatThrownBy(() -> described(device, Optional.empty(), Optional.of("heron-5")))
+                    .isInstanceOf(UnknownName.class)
+                    .hasMessageContaining("heron-4");
+            BoardProfile.StartFiles four = described(device, Optional.empty(), Optional.of("heron-4"));
+            assertThat(four.deviceTrees()).containsExactly("heron-4-a.dtb");
+            assertThat(four.kernels()).containsOnlyKeys("kernel-64.img");
+            assertThat(described(device, Optional.of("plover-5"), Optional.empty())
+                            .deviceTrees())
+                    .containsExactly("plover-5-b.dtb");
+        }
+    }
+
+    private static BoardProfile.StartFiles described(
+            FileDevice device, Optional<String> like, Optional<String> generation) throws IOException {
+        return FamilyFromImage.of(device, KNOWN, "own-1", "Own", like, generation)
+                .profile()
+                .startFiles();
     }
 
     @Test

@@ -3,13 +3,11 @@ package exordium.desktop.draw.bench;
 
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
-import exordium.desktop.draw.Drawing;
 import java.util.List;
 
 /** A family by its sockets, as one sees them along the edge of the board; what tells one from another at a glance. */
-public final class FamilyPicture extends Drawing {
+public final class FamilyPicture extends Sockets {
     private static final double TALL = 78;
-    private static final double BOARD = 40;
 
     private final List<BoardProfile.Port> ports;
 
@@ -27,22 +25,8 @@ public final class FamilyPicture extends Drawing {
         double step = (width - 24) / Math.max(1, ports.size());
         for (int i = 0; i < ports.size(); i++) {
             double middle = 12 + (i + 0.5) * step;
-            socket(ports.get(i), middle);
+            socket(ports.get(i).source(), middle, 4 + BOARD);
             textCentred(middle, height - 8, word(ports.get(i)), "small", "soft");
-        }
-    }
-
-    private void socket(BoardProfile.Port port, double x) {
-        double edge = 4 + BOARD;
-        switch (port.source()) {
-            case CARD -> box(x - 16, edge - 5, 32, 9, "fill-paper", "line-ink");
-            case USB, USB_DEVICE -> {
-                box(x - 13, edge - 16, 26, 18, "fill-paper", "line-ink");
-                line(x - 9, edge - 7, x + 9, edge - 7, "line-ink").setStrokeWidth(3);
-            }
-            case NVME -> box(x - 26, edge - 24, 52, 12, "fill-paper", "line-ink");
-            case EMMC -> box(x - 12, edge - 30, 24, 20, "fill-ink", "line-ink");
-            default -> box(x - 15, edge - 24, 30, 27, "fill-paper", "line-ink");
         }
     }
 
