@@ -16,10 +16,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
-import javafx.scene.control.CheckBox;
+import java.util.function.Predicate;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
-import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /**
  * From an empty workspace to a proven card, set up for remote login, in a board of a family described from its image, rehearsed: what that
@@ -31,6 +32,7 @@ class FirstHourTest extends WindowCase {
 
     private LoopCard card;
     private int acts;
+    private boolean keys;
 
     @Override
     Workbench furnish() throws IOException {
@@ -45,12 +47,46 @@ class FirstHourTest extends WindowCase {
 
     private void click(String id) {
         acts++;
-        hand.click(id);
+        if (keys) {
+            hand.until(id + " can be pressed", () -> !hand.see(id).isDisabled());
+            hand.tabTo(id);
+            hand.press(KeyCode.SPACE);
+        } else {
+            hand.click(id);
+        }
     }
 
     private void fill(String id, String text) {
         acts++;
-        hand.fill(id, text);
+        if (keys) {
+            hand.tabTo(id);
+        } else {
+            hand.click(id);
+        }
+        hand.type(text);
+    }
+
+    /** Down through a choice until it is there, as with the keys; or out of its list. */
+    private <T> void choose(String id, Predicate<T> wanted) {
+        acts++;
+        hand.see(id);
+        if (keys) {
+            hand.tabTo(id);
+            for (int i = 0; i < 40 && !Hand.on(() -> there(id, wanted)); i++) {
+                hand.press(KeyCode.DOWN);
+            }
+            assertThat(Hand.<Boolean>on(() -> there(id, wanted))).as(id).isTrue();
+        } else {
+            Hand.on(() -> hand.<T>box(id).getItems().stream()
+                    .filter(wanted)
+                    .findFirst()
+                    .ifPresent(hand.<T>box(id)::setValue));
+        }
+    }
+
+    private <T> boolean there(String id, Predicate<T> wanted) {
+        T value = hand.<T>box(id).getValue();
+        return value != null && wanted.test(value);
     }
 
     private void press(KeyCode key) {
@@ -62,8 +98,11 @@ class FirstHourTest extends WindowCase {
         return workbench.records().log().stream().map(each -> each.kind()).toList();
     }
 
-    @Test
-    void anEmptyWorkspaceToARehearsedBoardInFewActs() throws IOException {
+    /** By mouse and keyboard, and by keyboard alone: Tab goes to what is wanted, and only what acts is counted. */
+    @ParameterizedTest
+    @ValueSource(booleans = {false, true})
+    void anEmptyWorkspaceToARehearsedBoardInFewActs(boolean keysAlone) throws IOException {
+        keys = keysAlone;
         Needs.here(card.isThere(), "no loop devices here");
         Path image = new DiskBuilder(own).id("0c4d0c50").build("system.img");
         ready();
@@ -79,13 +118,10 @@ class FirstHourTest extends WindowCase {
         click("board-describe");
         fill("family-id", "heron-1");
         fill("family-image", image.toString());
-        acts++;
-        Hand.on(() -> hand.<String>box("family-like").setValue("plover-4"));
+        choose("family-like", "plover-4"::equals);
         click("form-deed");
         hand.until("the family is there", () -> hand.page().contains("heron-1 is described."));
-        acts++;
-        hand.click("board-name");
-        hand.type("attic");
+        fill("board-name", "attic");
         press(KeyCode.ENTER);
         hand.until("its page is open", () -> hand.page().contains("heron-1, 1 GB"));
         // The card, written and proven there.
@@ -94,20 +130,14 @@ class FirstHourTest extends WindowCase {
                 "the drives are there",
                 () -> Hand.on(() -> hand.<Targets.Target>box("target").getItems().stream()
                         .anyMatch(each -> each.description().id().equals(card.name()))));
-        acts++;
-        Hand.on(() -> hand.<Targets.Target>box("target").getItems().stream()
-                .filter(each -> each.description().id().equals(card.name()))
-                .findFirst()
-                .ifPresent(hand.<Targets.Target>box("target")::setValue));
+        this.<Targets.Target>choose("target", each -> each.description().id().equals(card.name()));
         click("allow-real-drives");
         hand.until(
                 "it is taken in with the write", () -> hand.see("newcomer-name").isVisible());
         hand.until(
                 "and has a name",
                 () -> !((TextField) hand.see("newcomer-name")).getText().isEmpty());
-        acts++;
-        hand.click("confirm");
-        hand.type(card.name());
+        fill("confirm", card.name());
         hand.until("it may be written", () -> !hand.see("write").isDisabled());
         press(KeyCode.ENTER);
         hand.until(
@@ -123,8 +153,7 @@ class FirstHourTest extends WindowCase {
         click("next-port-card");
         hand.see("login");
         hand.until("its card was looked through", () -> hand.page().contains("remote login is off"));
-        acts++;
-        Hand.on(() -> ((CheckBox) hand.see("login")).fire());
+        click("login");
         hand.until("it may be set up", () -> !hand.see("apply").isDisabled());
         click("apply");
         hand.until("the edit is made", () -> kinds().contains("first-start-edited"));

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.writing;
 
+import exordium.core.quantity.ByteSize;
 import exordium.core.quantity.Coded;
 
 /** Which chunks of the image are written. */
@@ -11,4 +12,18 @@ public enum WriteMode implements Coded {
     USED,
     /** The target is read first, and only chunks that differ are written: quicker, and spares the medium. */
     CHANGED;
+
+    /** Less than this is not worth another look through the image. */
+    private static final double WORTH = 0.9;
+
+    /**
+     * The one that spares time and wear and is as safe: what is in use, where finding that out costs next to nothing.
+     *
+     * @param readAnywhere whether the image can be read at any place without unpacking it
+     * @param used what is known to be in use; nothing where nobody knows
+     */
+    public static WriteMode offered(boolean readAnywhere, ByteSize used, ByteSize size) {
+        boolean spares = used.bytes() > 0 && used.bytes() < WORTH * size.bytes();
+        return readAnywhere && spares ? USED : WHOLE;
+    }
 }

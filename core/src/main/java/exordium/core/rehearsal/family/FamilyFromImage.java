@@ -204,13 +204,13 @@ public final class FamilyFromImage {
         Optional<StartMenu.Entry> entry = line.form() == BoardProfile.KernelLineForm.PLAIN
                 ? Optional.empty()
                 : StartMenu.parse(text(line.file()), line.form()).chosen();
+        if (kernels(entry, known).isEmpty()) {
+            throw new UnreadableInput("No kernel was found in its start partition, so nothing can start from it.");
+        }
         if (entry.isEmpty()) {
             keepOne(known, like, generation);
         }
         Map<String, Integer> kernels = kernels(entry, known);
-        if (kernels.isEmpty()) {
-            throw new UnreadableInput("No kernel was found in its start partition, so nothing can start from it.");
-        }
         List<String> trees = trees(entry);
         BoardProfile nearest = like.isPresent() ? known.require(like.get()) : nearest(known, line, efi, kernels);
         BoardProfile.StartFiles files = nearest.startFiles();

@@ -8,6 +8,7 @@ import exordium.core.finding.Step;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.storage.media.Newcomer;
+import exordium.core.writing.WriteMode;
 import exordium.core.writing.WritePlan;
 import exordium.core.writing.WriteReport;
 import exordium.desktop.board.station.OpenedBoard;
@@ -257,6 +258,8 @@ public final class ImageStation extends Station<ImageModel> {
             return;
         }
         draft.opened(pair.file());
+        ways.offer(WriteMode.offered(
+                from.container().equals("raw"), pair.image().used(), pair.file().size()));
         judge();
         strips.show(from, pair.image(), to, draft.targetName(to), pair.target());
     }

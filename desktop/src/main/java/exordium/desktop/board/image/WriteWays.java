@@ -24,6 +24,8 @@ public final class WriteWays extends FlowPane {
     private final CheckBox grow = new CheckBox("grow its last partition");
     private final CheckBox own = new CheckBox("an identity of its own");
     private final TextField hostName = new TextField();
+    private boolean offering;
+    private boolean byHand;
 
     WriteWays(WriteDraft draft, List<Targets.Target> targets, Runnable changed) {
         super(10, 6);
@@ -35,6 +37,7 @@ public final class WriteWays extends FlowPane {
         mode.getItems().setAll(WriteMode.values());
         mode.setValue(draft.mode());
         mode.valueProperty().addListener((property, before, now) -> {
+            byHand |= !offering;
             draft.mode(now);
             changed.run();
         });
@@ -62,6 +65,15 @@ public final class WriteWays extends FlowPane {
         hostName.visibleProperty().bind(own.selectedProperty());
         hostName.managedProperty().bind(own.selectedProperty());
         show();
+    }
+
+    /** The mode that is best for what was looked into; what somebody chose stays. */
+    void offer(WriteMode best) {
+        if (!byHand) {
+            offering = true;
+            mode.setValue(best);
+            offering = false;
+        }
     }
 
     /** What can be written to beside the first. */
