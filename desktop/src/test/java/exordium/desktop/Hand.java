@@ -27,6 +27,7 @@ import javafx.scene.Scene;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Labeled;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextInputControl;
 import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
@@ -90,6 +91,7 @@ final class Hand {
                 if (node == null) {
                     return false;
                 }
+                scrollTo(node);
                 Bounds place = node.localToScreen(node.getBoundsInLocal());
                 robot.mouseMove(place.getCenterX(), place.getCenterY());
                 robot.mousePress(MouseButton.PRIMARY);
@@ -104,6 +106,22 @@ final class Hand {
             }
         }
         throw new AssertionError(id + " is always missed; what is there is " + pressedOn);
+    }
+
+    /** What lies further down than its part of the window shows is scrolled to, as anybody would. */
+    private void scrollTo(Node node) {
+        for (Node each = node.getParent(); each != null; each = each.getParent()) {
+            if (each instanceof ScrollPane pane && pane.getContent() != null) {
+                double view = pane.getViewportBounds().getHeight();
+                double hidden = pane.getContent().getBoundsInLocal().getHeight() - view;
+                Bounds place = pane.getContent().sceneToLocal(node.localToScene(node.getBoundsInLocal()));
+                double top = pane.getVvalue() * hidden;
+                if (hidden > 0 && (place.getMinY() < top || place.getMaxY() > top + view)) {
+                    pane.setVvalue(Math.min(1, Math.max(0, (place.getMaxY() - view) / hidden)));
+                    layOut();
+                }
+            }
+        }
     }
 
     private static boolean within(Node hit, String id) {
