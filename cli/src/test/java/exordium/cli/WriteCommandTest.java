@@ -100,6 +100,35 @@ class WriteCommandTest extends Commands {
         }
     }
 
+    /** Proving and clearing take a new drive in as well; with the wrong name nothing is taken in. */
+    @Test
+    void aDriveThatIsInNoRegisterIsTakenInWithOtherDeeds() throws IOException {
+        try (LoopCard card = new LoopCard(folder, 64 * DiskBuilder.MIB)) {
+            Needs.here(card.isThere(), "no loop devices here");
+            String node = "/dev/" + card.name();
+            assertThat(terminal.run("drive", "clear", node, "--confirm", "x", "--take-in", "New", "--allow-real-drives")
+                            .code())
+                    .isEqualTo(ExitCode.REFUSED);
+            assertThat(terminal.json("medium", "list").json().get("media")).isEmpty();
+            Terminal.Ran proven = terminal.json(
+                    "drive",
+                    "prove",
+                    node,
+                    "--confirm",
+                    card.name(),
+                    "--take-in",
+                    "New",
+                    "--kind",
+                    "stick",
+                    "--allow-real-drives");
+            assertThat(proven.code()).as(proven.err()).isZero();
+            JsonNode medium =
+                    terminal.json("medium", "list").json().get("media").get(0);
+            assertThat(medium.get("id").asText()).isEqualTo("new");
+            assertThat(medium.toString()).contains("stick");
+        }
+    }
+
     /** A slip of the finger gets the nearest word there is. */
     @Test
     void whatIsMistypedIsAnsweredWithTheNearest() {

@@ -4,9 +4,11 @@ package exordium.cli.firststart;
 import com.fasterxml.jackson.databind.JsonNode;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
+import exordium.cli.common.TakeIn;
 import exordium.core.board.BoardProfile;
 import exordium.core.filesystem.FileBody;
 import exordium.core.finding.BadArgument;
+import exordium.core.finding.Refused;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.FileEdit;
 import exordium.core.firststart.dialect.FirstStartPlan;
@@ -75,6 +77,7 @@ public final class FirstStartCommand {
     @Command(name = "apply", description = "Make the edits and read them back.")
     int apply(
             @Mixin Common common,
+            @Mixin TakeIn takeIn,
             @Parameters(paramLabel = "INTENTS.yaml") Path file,
             @Parameters(paramLabel = "TARGET") Path target,
             @Option(names = "--board", paramLabel = "ID", description = "whose first start it is")
@@ -82,7 +85,12 @@ public final class FirstStartCommand {
             throws IOException {
         Workbench bench = common.workbench();
         FirstStartJob.Order order = order(bench, file, at(common.targets(bench), target), board);
-        show(common, new FirstStartJob(bench).apply(order));
+        FirstStartJob job = new FirstStartJob(bench);
+        if (takeIn.wanted()) {
+            Refused.ifAnyStops(job.plan(order).findings());
+            takeIn.take(bench, order.target());
+        }
+        show(common, job.apply(order));
         return ExitCode.DONE;
     }
 

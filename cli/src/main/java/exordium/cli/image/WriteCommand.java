@@ -4,6 +4,7 @@ package exordium.cli.image;
 import exordium.cli.common.Common;
 import exordium.cli.common.ConsoleProgress;
 import exordium.cli.common.ExitCode;
+import exordium.cli.common.TakeIn;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.OverBound;
@@ -12,7 +13,6 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.image.ImageFile;
 import exordium.core.inspection.UsedMap;
 import exordium.core.quantity.ByteSize;
-import exordium.core.storage.media.Newcomer;
 import exordium.core.writing.Difference;
 import exordium.core.writing.TransferMeter;
 import exordium.core.writing.Verdict;
@@ -23,7 +23,6 @@ import exordium.jobs.bench.TargetHistory;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.media.DriveWork;
-import exordium.jobs.media.PluggedIn;
 import exordium.jobs.writing.WriteJob;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -144,18 +143,11 @@ public final class WriteCommand implements Callable<Integer> {
             throw new UnreadableInput("There are " + orders.size() + " targets and " + takeIn.size()
                     + " names to take them in under: give --take-in once for each, in their order.");
         }
-        PluggedIn plugged = new PluggedIn(workbench);
         for (WriteJob.Order order : orders) {
             Refused.ifAnyStops(order.plan().findings());
         }
         for (int i = 0; i < takeIn.size(); i++) {
-            Targets.Target target = orders.get(i).target();
-            Newcomer guess = plugged.guesses(List.of(target)).get(target);
-            if (guess == null) {
-                throw new UnreadableInput(target.description().id()
-                        + " is in the register already, or no drive of this machine; leave --take-in out.");
-            }
-            plugged.takeIn(target, takeIn.get(i), kind == null ? guess.kind() : workbench.kind(kind));
+            TakeIn.take(workbench, orders.get(i).target(), takeIn.get(i), Optional.ofNullable(kind));
         }
     }
 

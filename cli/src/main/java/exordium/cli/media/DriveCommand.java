@@ -4,6 +4,7 @@ package exordium.cli.media;
 import exordium.cli.common.Common;
 import exordium.cli.common.ConsoleProgress;
 import exordium.cli.common.ExitCode;
+import exordium.cli.common.TakeIn;
 import exordium.cli.image.WriteCommand;
 import exordium.core.block.MachineDrive;
 import exordium.core.finding.BadArgument;
@@ -91,11 +92,18 @@ public final class DriveCommand {
         @Option(names = "--confirm", required = true, paramLabel = "NAME", description = "its own name")
         private String confirm;
 
+        @Mixin
+        private TakeIn takeIn;
+
         Targets.Target target(Common common, Workbench bench) throws IOException {
             if (!Files.exists(path)) {
                 throw new UnreadableInput("There is no " + path + ".");
             }
-            return common.targets(bench).at(path, ByteSize.ZERO);
+            Targets.Target target = common.targets(bench).at(path, ByteSize.ZERO);
+            if (confirm.equals(target.description().id())) {
+                takeIn.take(bench, target);
+            }
+            return target;
         }
     }
 

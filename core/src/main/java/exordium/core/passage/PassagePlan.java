@@ -192,8 +192,9 @@ public record PassagePlan(Wish wish, List<Route> routes, boolean possible, Strin
             }
             List<Candidate> found = new ArrayList<>();
             for (Scheme scheme : offered.schemes()) {
+                double most = Math.min(worthLookingFor(facts, found), bestOfKind(facts, found, scheme));
                 new RouteSearch(facts, starts, scheme)
-                        .cheapest(about(begin, facts, scheme), worthLookingFor(facts, found))
+                        .cheapest(about(begin, facts, scheme), most)
                         .ifPresent(way -> found.add(new Candidate(scheme, way)));
             }
             if (found.isEmpty()) {
@@ -219,13 +220,27 @@ public record PassagePlan(Wish wish, List<Route> routes, boolean possible, Strin
                 : offered.why();
     }
 
+    /** By what ways truly differ: the kind of what is written, and whether it must be bought. */
+    private static Object kind(PassageFacts facts, Scheme scheme) {
+        Optional<PassageFacts.Stock> target = scheme.target().flatMap(facts::stock);
+        return List.of(
+                target.map(stock -> stock.medium().kind().id()).orElse(""),
+                target.map(PassageFacts.Stock::owned).orElse(true));
+    }
+
+    /** Of ways that do not truly differ only the best is shown. */
+    private static double bestOfKind(PassageFacts facts, List<Candidate> found, Scheme scheme) {
+        Object kind = kind(facts, scheme);
+        return found.stream()
+                .filter(each -> each.kind(facts).equals(kind))
+                .mapToDouble(each -> each.way().cost())
+                .min()
+                .orElse(Double.MAX_VALUE);
+    }
+
     private record Candidate(Scheme scheme, RouteSearch.Found way) {
-        /** By what ways truly differ: the kind of what is written, and whether it must be bought. */
         Object kind(PassageFacts facts) {
-            Optional<PassageFacts.Stock> target = scheme.target().flatMap(facts::stock);
-            return List.of(
-                    target.map(stock -> stock.medium().kind().id()).orElse(""),
-                    target.map(PassageFacts.Stock::owned).orElse(true));
+            return PassagePlan.kind(facts, scheme);
         }
 
         /** Of equally good ones first what holds nothing. */
@@ -308,12 +323,24 @@ public record PassagePlan(Wish wish, List<Route> routes, boolean possible, Strin
         return new PassagePlan(wish, List.of(route), true, "", List.of());
     }
 
+    /** One that would only hold what has to be bought as well saves no minute. */
+    private static boolean takesOneOfTheDrawer(PassageFacts facts, String enclosure) {
+        return facts.enclosures().stream()
+                .filter(box -> box.id().equals(enclosure))
+                .anyMatch(box -> facts.stock().stream()
+                        .anyMatch(stock -> stock.owned()
+                                && stock.port().isEmpty()
+                                && stock.medium().kind().bus().equals(box.takes())));
+    }
+
     /** With which one thing more it would take fewer minutes. */
     private static List<Missing> missing(PassageFacts facts, Wish wish, Given given, PassagePlan plan, Starts starts) {
         Set<String> things = new TreeSet<>(given.without());
         Set<String> hand = narrowed(facts, given).atHand();
         facts.parts().stream()
-                .filter(part -> part.is(ReadingParts.READER) || part.is(PartsCatalogue.ENCLOSURE))
+                .filter(part -> part.is(ReadingParts.READER)
+                        || (part.is(PartsCatalogue.ENCLOSURE)
+                                && (plan.routes().isEmpty() || takesOneOfTheDrawer(facts, part.id()))))
                 .map(Part::id)
                 .filter(id -> !hand.contains(id))
                 .forEach(things::add);
