@@ -19,6 +19,7 @@ import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import java.util.function.Consumer;
 import javafx.animation.PauseTransition;
@@ -65,7 +66,12 @@ final class Screenshots {
             if (!only.isEmpty()) {
                 shots.only(List.of(only.split(",")));
             }
-            shots.takeAll();
+            Optional.ofNullable(getParameters().getNamed().get("size")).ifPresent(size -> {
+                String[] sides = size.split("x");
+                shown.getScene().getWindow().setWidth(Double.parseDouble(sides[0]));
+                shown.getScene().getWindow().setHeight(Double.parseDouble(sides[1]));
+            });
+            shots.takeAll(getParameters().getNamed().containsKey("night"));
         }
     }
 
@@ -242,11 +248,11 @@ final class Screenshots {
                 .anyMatch(moment -> moment.phase() == Phase.READING_BACK && moment.share() > 0.4);
     }
 
-    void takeAll() {
+    void takeAll(boolean atNight) {
         if (!folder.isDirectory() && !folder.mkdirs()) {
             throw new UncheckedIOException(new IOException("no folder " + folder));
         }
-        night.accept(false);
+        night.accept(atNight);
         house.facts().sheetProperty().addListener(new javafx.beans.value.ChangeListener<>() {
             @Override
             public void changed(

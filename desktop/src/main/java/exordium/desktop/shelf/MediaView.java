@@ -78,6 +78,7 @@ public final class MediaView extends VBox implements Page {
                 add);
         ScrollPane scroll = new ScrollPane(drawer);
         scroll.setFitToWidth(true);
+        scroll.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
         scroll.setFocusTraversable(false);
         ScrollPane one = new ScrollPane(open);
         one.setFitToWidth(true);

@@ -8,6 +8,7 @@ import exordium.core.copies.schedule.Retention;
 import exordium.core.finding.Finding;
 import exordium.core.firmware.Channel;
 import exordium.core.firststart.SetUpAt;
+import exordium.core.passage.Weights;
 import exordium.core.storage.judgement.Reliability;
 import exordium.desktop.desk.House;
 import exordium.desktop.desk.Place;
@@ -74,6 +75,7 @@ public final class RulesView extends VBox implements Page {
     private List<Supplier<Node>> rows() {
         CopyRule copies = rules.copyRule();
         Retention kept = rules.retention();
+        Weights weights = rules.weights();
         return List.of(
                 () -> Parts.heading("Copies", ""),
                 rule(
@@ -174,6 +176,25 @@ public final class RulesView extends VBox implements Page {
                                 FirstTried::title,
                                 rules::firstTried,
                                 List.of(FirstTried.values()))),
+                () -> Parts.heading("Passages", "what counts how much when the ways to a wish are compared"),
+                rule(
+                        "Opening the box counts as",
+                        "10 minutes. A box is opened once rather than ten minutes saved.",
+                        number(
+                                "weigh-opening",
+                                (int) weights.opening(),
+                                " minutes",
+                                this::weighOpening,
+                                0,
+                                5,
+                                10,
+                                20,
+                                60)),
+                rule(
+                        "A euro, and 10 GB written, in minutes",
+                        "3 and 2. What lies in the drawer is used before anything is bought; flash wears.",
+                        number("weigh-euro", (int) weights.euro(), " a euro", this::weighEuro, 0, 1, 3, 10),
+                        number("weigh-wear", (int) weights.wear(), " for 10 GB", this::weighWear, 0, 2, 5, 20)),
                 () -> Parts.heading("Drives of this machine", ""),
                 this::realDrives);
     }
@@ -213,6 +234,21 @@ public final class RulesView extends VBox implements Page {
     private void copyDaysLight(int days) {
         CopyRule rule = rules.copyRule();
         rules.copyRule(new CopyRule(rule.days(), days, rule.byRisk()));
+    }
+
+    private void weighOpening(int minutes) {
+        Weights now = rules.weights();
+        rules.weights(new Weights(minutes, now.euro(), now.wear()));
+    }
+
+    private void weighEuro(int minutes) {
+        Weights now = rules.weights();
+        rules.weights(new Weights(now.opening(), minutes, now.wear()));
+    }
+
+    private void weighWear(int minutes) {
+        Weights now = rules.weights();
+        rules.weights(new Weights(now.opening(), now.euro(), minutes));
     }
 
     private void byRisk(boolean yes) {

@@ -244,6 +244,12 @@ public final class HouseRules {
                 number(WEIGH_WEAR, (int) Weights.USUAL.wear()));
     }
 
+    public void weights(Weights weights) {
+        put(WEIGH_OPENING, String.valueOf((int) weights.opening()));
+        put(WEIGH_EURO, String.valueOf((int) weights.euro()));
+        put(WEIGH_WEAR, String.valueOf((int) weights.wear()));
+    }
+
     /** Whether a rule may come from somebody else's workspace: it is one there is, can be read, and permits nothing. */
     public static boolean mayCome(String key, String value) {
         HouseRules rules = new HouseRules(Map.of(key, value), (one, other) -> {});
