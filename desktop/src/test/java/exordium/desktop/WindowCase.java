@@ -62,7 +62,19 @@ abstract class WindowCase {
             closed();
         } finally {
             System.clearProperty("exordium.state");
+            letGo();
         }
+    }
+
+    /** Who ran it keeps a test until all of its class have run; a window is pictures of many megabytes, which go now. */
+    private void letGo() {
+        if (stage != null) {
+            Hand.on(() -> stage.setScene(null));
+        }
+        house = null;
+        workbench = null;
+        hand = null;
+        stage = null;
     }
 
     /** After the window has gone. */
