@@ -49,6 +49,9 @@ final class RouteSearch {
                 return Optional.of(new Found(steps(node), node.now(), node.cost()));
             }
             for (Act act : moves.from(node.now())) {
+                if (late(act.step(), node, begin)) {
+                    continue;
+                }
                 double cost = node.cost() + weights.of(act.step().cost());
                 Double known = best.get(act.after());
                 if (cost <= most && (known == null || cost < known)) {
@@ -58,6 +61,17 @@ final class RouteSearch {
             }
         }
         return Optional.empty();
+    }
+
+    /** Shopping, and proving what lies here or was bought, hinder nothing and wait for nothing: they come first, and only there are looked for. */
+    private static boolean late(Step step, Node node, Situation begin) {
+        boolean first = step.deed() == Deed.BUY
+                || (step.deed() == Deed.PROVE
+                        && step.medium().filter(begin::inBoard).isEmpty());
+        return first
+                && node.by()
+                        .filter(before -> before.deed() != Deed.BUY && before.deed() != Deed.PROVE)
+                        .isPresent();
     }
 
     /** A way and what it costs by the house's weights. */
