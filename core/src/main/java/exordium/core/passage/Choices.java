@@ -139,6 +139,20 @@ abstract class Choices {
                         facts.name() + " has no medium with a system in it; the wish new-board comes first."));
     }
 
+    /** One that can be taken out and read at the PC. */
+    PassageFacts.Stock requireLooseMain() throws NotPossible {
+        PassageFacts.Stock main = requireMain();
+        boolean soldered = main.port()
+                .flatMap(facts.bench().profile()::port)
+                .flatMap(BoardProfile.Port::soldered)
+                .isPresent();
+        if (soldered) {
+            throw new NotPossible("The system of " + facts.name()
+                    + " is on storage that is soldered on: it can be neither read" + " nor written at the PC.");
+        }
+        return main;
+    }
+
     List<OrderPreset> presets() {
         return OrderPreset.of(profile, Set.of());
     }

@@ -88,6 +88,7 @@ final class Schemes extends Choices {
         if (ports.isEmpty()) {
             return Offered.none("A " + profile.id() + " has no port for " + title + ".");
         }
+        requireLooseMain();
         List<Scheme> schemes = new ArrayList<>();
         for (PassageFacts.Stock each : usable(kind, false, room(main))) {
             ports.stream()
@@ -114,7 +115,7 @@ final class Schemes extends Choices {
     }
 
     private Offered resized(boolean larger) throws NotPossible {
-        PassageFacts.Stock main = requireMain();
+        PassageFacts.Stock main = requireLooseMain();
         String port = main.port().orElseThrow();
         ByteSize size = main.medium().size();
         ByteSize room = room(main);
@@ -134,7 +135,7 @@ final class Schemes extends Choices {
     }
 
     private Offered spare() throws NotPossible {
-        PassageFacts.Stock main = requireMain();
+        PassageFacts.Stock main = requireLooseMain();
         String port = main.port().orElseThrow();
         String content = main.held().content();
         List<Scheme> schemes =
@@ -158,7 +159,7 @@ final class Schemes extends Choices {
     }
 
     private Offered readOnly(Situation begin) throws NotPossible {
-        PassageFacts.Stock main = requireMain();
+        PassageFacts.Stock main = requireLooseMain();
         if (begin.board().overlay()) {
             return Offered.done(facts.name() + " is read-only already.");
         }
@@ -272,7 +273,7 @@ final class Schemes extends Choices {
     }
 
     private Offered retire() throws NotPossible {
-        PassageFacts.Stock main = requireMain();
+        PassageFacts.Stock main = requireLooseMain();
         return one(
                 EnumSet.of(Deed.BUY, Deed.POWER_OFF, Deed.TAKE_OUT, Deed.COPY, Deed.CLEAR),
                 List.of(),
