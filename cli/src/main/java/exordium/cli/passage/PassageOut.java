@@ -1,11 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.cli.passage;
 
-import exordium.cli.common.Common;
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
+import exordium.cli.common.StartOut;
 import exordium.core.passage.PassagePlan;
 import exordium.core.passage.Route;
 import exordium.core.passage.Step;
-import exordium.core.rehearsal.Trace;
 import exordium.jobs.passage.PassageJob;
 import exordium.jobs.passage.Prospect;
 import java.time.Instant;
@@ -71,28 +71,6 @@ final class PassageOut {
         }
     }
 
-    record EndsOut(
-            String outcome,
-            Optional<String> startedFrom,
-            Optional<String> rootFrom,
-            String cause,
-            double seconds,
-            boolean reachable,
-            String explanation,
-            List<Common.FindingOut> findings) {
-        static EndsOut of(Trace trace) {
-            return new EndsOut(
-                    trace.outcome().code(),
-                    trace.startedFrom(),
-                    trace.rootFrom(),
-                    trace.cause().code(),
-                    trace.seconds(),
-                    trace.reachable(),
-                    trace.explanation(),
-                    Common.out(trace.findings()));
-        }
-    }
-
     record RouteOut(
             double minutes,
             long bytesWritten,
@@ -100,7 +78,7 @@ final class PassageOut {
             double cost,
             List<String> buy,
             List<StepOut> steps,
-            EndsOut ends) {
+            StartOut ends) {
         static RouteOut of(Route route) {
             return new RouteOut(
                     rounded(route.cost().minutes()),
@@ -109,7 +87,7 @@ final class PassageOut {
                     route.cost().euros(),
                     route.buy(),
                     route.steps().stream().map(StepOut::of).toList(),
-                    EndsOut.of(route.ends()));
+                    StartOut.of(route.ends()));
         }
     }
 
@@ -131,32 +109,15 @@ final class PassageOut {
     }
 
     record StandingOut(
-            String id,
-            String at,
-            String deed,
-            String text,
-            double minutes,
-            long bytesWritten,
-            List<String> needs,
-            String proves,
-            Optional<String> caution,
+            @JsonUnwrapped StepOut step,
             String state,
             Optional<Instant> doneAt,
             String said,
             Optional<String> confirm,
             List<String> tells) {
         static StandingOut of(PassageJob.Standing standing) {
-            StepOut step = StepOut.of(standing.step());
             return new StandingOut(
-                    step.id(),
-                    step.at(),
-                    step.deed(),
-                    step.text(),
-                    step.minutes(),
-                    step.bytesWritten(),
-                    step.needs(),
-                    step.proves(),
-                    step.caution(),
+                    StepOut.of(standing.step()),
                     standing.progress().code(),
                     standing.at(),
                     standing.said(),

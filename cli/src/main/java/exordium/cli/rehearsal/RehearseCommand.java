@@ -6,6 +6,7 @@ import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
 import exordium.cli.common.RehearsedBoard;
+import exordium.cli.common.StartOut;
 import exordium.core.access.BoardState;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.UnreadableInput;
@@ -105,18 +106,8 @@ public final class RehearseCommand implements Callable<Integer> {
             List<String> notShown,
             @JsonInclude(JsonInclude.Include.NON_NULL) String log) {}
 
-    private record StepOut(double at, String stage, Optional<String> port, String result, String text) {}
-
     private record RehearseOut(
-            String outcome,
-            Optional<String> startedFrom,
-            Optional<String> rootFrom,
-            String cause,
-            double seconds,
-            boolean reachable,
-            String explanation,
-            List<StepOut> steps,
-            List<Common.FindingOut> findings,
+            @JsonUnwrapped StartOut start,
             @JsonInclude(JsonInclude.Include.NON_NULL) List<FaultOut> faults,
             @JsonInclude(JsonInclude.Include.NON_NULL) List<RealOut> againstReal,
             @JsonInclude(JsonInclude.Include.NON_NULL) BesideOut beside,
@@ -153,22 +144,7 @@ public final class RehearseCommand implements Callable<Integer> {
         }
         common.print(
                 new RehearseOut(
-                        trace.outcome().code(),
-                        trace.startedFrom(),
-                        trace.rootFrom(),
-                        trace.cause().code(),
-                        trace.seconds(),
-                        trace.reachable(),
-                        trace.explanation(),
-                        trace.steps().stream()
-                                .map(each -> new StepOut(
-                                        Math.round(each.at() * 10) / 10.0,
-                                        each.stage().code(),
-                                        each.port(),
-                                        each.result().code(),
-                                        each.text()))
-                                .toList(),
-                        Common.out(trace.findings()),
+                        StartOut.of(trace),
                         survived,
                         real == null ? null : out(real),
                         both == null ? null : out(both),
