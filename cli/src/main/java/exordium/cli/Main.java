@@ -13,6 +13,7 @@ import exordium.cli.firststart.LintCommand;
 import exordium.cli.house.BoardCommand;
 import exordium.cli.house.DemoCommand;
 import exordium.cli.house.LogCommand;
+import exordium.cli.house.PasteCommand;
 import exordium.cli.house.ProfileCommand;
 import exordium.cli.house.RulesCommand;
 import exordium.cli.house.WindowCommand;
@@ -174,6 +175,7 @@ public final class Main implements Runnable, Common.Root {
         all.put("parts", PartsCommand.class);
         all.put("rules", RulesCommand.class);
         all.put("log", LogCommand.class);
+        all.put("paste", PasteCommand.class);
         return Collections.unmodifiableMap(all);
     }
 

@@ -41,6 +41,7 @@ class ArchitectureTest {
             "firmware",
             "bootorder",
             "access",
+            "reading",
             "rehearsal.contents",
             "rehearsal",
             "rehearsal.faults",

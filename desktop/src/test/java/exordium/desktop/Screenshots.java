@@ -139,6 +139,13 @@ final class Screenshots {
     /** Only those of these names, which need none of the others; forms are taken only when they are asked for. */
     void only(List<String> names) {
         shots.removeIf(shot -> !names.contains(shot.name()));
+        if (names.contains("told")) {
+            shots.add(new Shot(
+                    "told",
+                    () -> house.navigation()
+                            .go(new Place.BoardForm("slipway-lamp", Place.BoardForm.FormKind.TOLD)),
+                    () -> shell.lookup("#form-deed") != null));
+        }
         for (Place.Form form : Place.Form.values()) {
             String name = "form-" + form.name().toLowerCase(java.util.Locale.ROOT);
             if (names.contains(name)) {

@@ -5,17 +5,23 @@ import exordium.core.access.HandSteps;
 import exordium.core.access.Sighting;
 import exordium.core.board.BoardProfile;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.reading.Pasted;
 import exordium.desktop.desk.House;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.jobs.board.SightingJob;
+import java.nio.charset.StandardCharsets;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
 
 /** What was seen at a board by hand, put down in one small sheet; what is to be done there stands above it. */
 public final class SightingSheet extends FormSheet {
     private static final String NOT_SEEN = "not looked at";
+    private static final int MOST_NAMED = 6;
 
     private final OpenedBoard board;
     private final TextField firmware = new TextField();
@@ -23,6 +29,8 @@ public final class SightingSheet extends FormSheet {
     private final TextField root = new TextField();
     private final ComboBox<String> started = new ComboBox<>();
     private final TextField trouble = new TextField();
+    private final TextArea pasted = new TextArea();
+    private final Label found = Parts.paragraph("", "aside", "small");
 
     public SightingSheet(House house, OpenedBoard board, Runnable close) {
         super(house, close, "What " + board.name() + " shows", "Leave out what you did not look at.");
@@ -48,12 +56,47 @@ public final class SightingSheet extends FormSheet {
             steps(number++ + "  " + step);
         }
         firmware.setDisable(!board.at().profile().firmware().updatable());
+        pasted.setId("told-pasted");
+        pasted.setPromptText("paste what its terminal or screen showed; what is known of it is filled in below");
+        pasted.setPrefRowCount(2);
+        Parts.tabGoesOn(pasted);
+        pasted.textProperty().addListener((property, before, now) -> fill(now));
+        found.setId("told-found");
+        field("As it stands there", pasted);
+        under(found);
         field("Started from", started);
         field("/ is on", root);
         field("Firmware", firmware);
         field("Order", order);
         field("What went wrong", trouble);
         deedIs("Put it down");
+    }
+
+    /** What the text tells goes into its field; nothing is told before it is put down. */
+    private void fill(String text) {
+        if (text.isBlank()) {
+            found.setText("");
+            return;
+        }
+        try {
+            Pasted read = Pasted.of(text.getBytes(StandardCharsets.UTF_8));
+            read.only("firmwareDate").filter(each -> !firmware.isDisabled()).ifPresent(firmware::setText);
+            read.only("order").ifPresent(order::setText);
+            read.only("rootDevice").ifPresent(root::setText);
+            read.only("startDevice").filter(started.getItems()::contains).ifPresent(started::setValue);
+            found.setText(
+                    read.facts().isEmpty()
+                            ? "Nothing in it is known."
+                            : "Read: "
+                                    + read.facts().stream()
+                                            .map(each -> each.fact() + " (line " + each.line() + ")")
+                                            .distinct()
+                                            .limit(MOST_NAMED)
+                                            .collect(Collectors.joining(", "))
+                                    + ".");
+        } catch (UnreadableInput e) {
+            found.setText(e.getMessage());
+        }
     }
 
     private void steps(String words) {
