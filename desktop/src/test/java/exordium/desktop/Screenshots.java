@@ -142,8 +142,7 @@ final class Screenshots {
         if (names.contains("told")) {
             shots.add(new Shot(
                     "told",
-                    () -> house.navigation()
-                            .go(new Place.BoardForm("slipway-lamp", Place.BoardForm.FormKind.TOLD)),
+                    () -> house.navigation().go(new Place.BoardForm("slipway-lamp", Place.BoardForm.FormKind.TOLD)),
                     () -> shell.lookup("#form-deed") != null));
         }
         for (Place.Form form : Place.Form.values()) {

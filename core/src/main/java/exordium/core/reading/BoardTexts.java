@@ -118,7 +118,7 @@ final class BoardTexts implements TextParser {
         String value = found.group(1).strip();
         page.board(
                 fact,
-                fact.equals("serial") || fact.equals("order") && value.startsWith("0")
+                fact.equals("serial") || (fact.equals("order") && value.startsWith("0"))
                         ? value.toLowerCase(Locale.ROOT)
                         : value,
                 number);

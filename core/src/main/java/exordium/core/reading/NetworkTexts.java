@@ -50,9 +50,7 @@ final class NetworkTexts implements TextParser {
             if (next.matches() || old.matches()) {
                 link = next.matches() ? next.group(1) : old.group(1);
                 page.claim(i);
-            } else if (!link.isEmpty() && below(page, i, line, link)) {
-                continue;
-            } else {
+            } else if (link.isEmpty() || !below(page, i, line, link)) {
                 link = line.isBlank() ? link : "";
                 login(page, i, line);
             }

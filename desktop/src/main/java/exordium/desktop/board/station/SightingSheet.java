@@ -33,7 +33,11 @@ public final class SightingSheet extends FormSheet {
     private final Label found = Parts.paragraph("", "aside", "small");
 
     public SightingSheet(House house, OpenedBoard board, Runnable close) {
-        super(house, close, "What " + board.name() + " shows", "Leave out what you did not look at.");
+        super(
+                house,
+                close,
+                "What " + board.name() + " shows",
+                "Paste what its terminal or screen showed, or fill it in; leave out what you did not look at.");
         this.board = board;
         firmware.setId("told-firmware");
         order.setId("told-order");
@@ -57,12 +61,12 @@ public final class SightingSheet extends FormSheet {
         }
         firmware.setDisable(!board.at().profile().firmware().updatable());
         pasted.setId("told-pasted");
-        pasted.setPromptText("paste what its terminal or screen showed; what is known of it is filled in below");
+        pasted.setPromptText("what its terminal or screen showed; what is known of it is filled in below");
         pasted.setPrefRowCount(2);
         Parts.tabGoesOn(pasted);
         pasted.textProperty().addListener((property, before, now) -> fill(now));
         found.setId("told-found");
-        field("As it stands there", pasted);
+        field("Pasted", pasted);
         under(found);
         field("Started from", started);
         field("/ is on", root);
