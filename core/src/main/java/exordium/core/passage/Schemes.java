@@ -71,7 +71,13 @@ final class Schemes extends Choices {
                                     && now.held(each.id()).setUp()
                                     && now.held(each.id()).content().equals(image.id()))));
         }
-        return Offered.of(schemes, "Nothing at hand or in the shops fits " + facts.name() + " and holds the image.");
+        return Offered.of(
+                        schemes,
+                        schemes.isEmpty()
+                                ? "Nothing at hand or in the shops fits " + facts.name() + " and holds the image."
+                                : "With nothing that is at hand or in the shops does " + facts.name()
+                                        + ", rehearsed, start from the image and nothing against it.")
+                .sayingWhy();
     }
 
     private Offered moving(String title, StartSource to, Predicate<MediumKind> kind) throws NotPossible {
