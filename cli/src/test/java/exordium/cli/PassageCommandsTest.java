@@ -7,6 +7,10 @@ import com.fasterxml.jackson.databind.JsonNode;
 import exordium.cli.common.ExitCode;
 import exordium.core.passage.Deed;
 import exordium.core.passage.Wish;
+import exordium.core.testing.DiskBuilder;
+import exordium.core.testing.GeneralTools;
+import exordium.core.testing.LoopCard;
+import exordium.core.testing.Needs;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -191,5 +195,38 @@ class PassageCommandsTest {
                 .contains("weigh-euro");
         assertThat(ends(ExitCode.BAD_INPUT, "rules", "set", "weigh-eura", "2")).contains("weigh-euro");
         json("rules", "set", "weigh-euro", "1");
+    }
+
+    /** A card that nothing but its size tells, pulled out and put back between the steps: each of them is a call of its own. */
+    @Test
+    void aCardOfOnesOwnGoesTheWholeWay() throws Exception {
+        Path own = Files.createDirectories(folder.resolve("own"));
+        Terminal mine = new Terminal(own.resolve("house"));
+        try (LoopCard card = new LoopCard(own, 200 * DiskBuilder.MIB)) {
+            Needs.here(card.isThere(), "no loop devices here");
+            Path image = new DiskBuilder(own).id("0c4d0c5b").build("system.img");
+            good(mine, "workspace", "new", "--name", "Mine");
+            good(mine, "board", "new", "Attic", "--profile", "plover-4", "--memory", "4 GB", "--reach", "by-hand");
+            good(mine, "shelf", "image", image.toString());
+            good(mine, "medium", "take", card.name(), "--name", "Attic card", "--allow-real-drives");
+            good(mine, "passage", "start", "attic", "new-board", "--allow-real-drives");
+            Terminal.Ran far =
+                    mine.run("passage", "done", "write-attic-card", "--confirm", "nothing", "--allow-real-drives");
+            assertThat(far.code()).isEqualTo(ExitCode.REFUSED);
+            good(mine, "passage", "done", "write-attic-card", "--confirm", card.name(), "--allow-real-drives");
+            for (String step : List.of("set-up-attic-card", "plug-attic-card", "power-on")) {
+                good(mine, "passage", "done", step, "--allow-real-drives");
+            }
+            assertThat(mine.run("passage", "done", "look").code()).isEqualTo(ExitCode.BAD_INPUT);
+            Terminal.Ran seen = mine.json("passage", "done", "look", "--saw", "startDevice=card");
+            assertThat(seen.json().get("passages").get(0).get("state").asText()).isEqualTo("done");
+            assertThat(GeneralTools.run("mdir", "-b", "-i", card.backing() + "@@" + 4 * DiskBuilder.MIB, "::"))
+                    .containsIgnoringCase("::/ssh");
+        }
+    }
+
+    private static void good(Terminal mine, String... words) {
+        Terminal.Ran ran = mine.run(words);
+        assertThat(ran.code()).as(String.join(" ", words) + ": " + ran.err()).isZero();
     }
 }

@@ -67,7 +67,7 @@ public final class Common {
 
     /** What can be written to: drives of the machine where that was said with this call, or stands in the house rules. */
     public Targets targets(Workbench bench) {
-        return targets(allowsRealDrives(bench));
+        return targets(allowsRealDrives(bench)).recognisedBy(bench.recognition());
     }
 
     /** The same without a workspace's house rules. */

@@ -71,12 +71,22 @@ public final class PassageCommand {
             @Parameters(paramLabel = "WISH", description = "such as to-nvme, order=0xf416, batch=4") String wish)
             throws IOException {
         PassagePlan plan = job(common).plan(board, Wish.parse(wish), options.given());
+        return plan.possible() ? shown(common, board, plan) : noWay(common, board, plan);
+    }
+
+    private static int shown(Common common, String board, PassagePlan plan) {
         common.print(PassageOut.PlanOut.of(board, plan), PassageOut.lines(plan));
-        if (!plan.possible()) {
-            common.message(plan.reason());
-            return ExitCode.REFUSED;
-        }
         return ExitCode.DONE;
+    }
+
+    /** What would make a way is printed, why there is none is said. */
+    private static int noWay(Common common, String board, PassagePlan plan) {
+        List<String> lines = PassageOut.lines(plan);
+        if (common.json() || !lines.isEmpty()) {
+            common.print(PassageOut.PlanOut.of(board, plan), lines);
+        }
+        common.message(plan.reason());
+        return ExitCode.REFUSED;
     }
 
     @Command(name = "start", description = "Begin one of the ways.")
@@ -93,9 +103,7 @@ public final class PassageCommand {
         job.requireNoneUnderWay(board);
         PassagePlan plan = job.plan(board, wished, options.given());
         if (!plan.possible()) {
-            common.print(PassageOut.PlanOut.of(board, plan), List.of());
-            common.message(plan.reason());
-            return ExitCode.REFUSED;
+            return noWay(common, board, plan);
         }
         print(common, job.start(board, wished, options.given(), route));
         return ExitCode.DONE;

@@ -84,15 +84,22 @@ final class StepForm extends VBox {
     }
 
     private Optional<Node> confirm() {
-        return standing.confirm().map(name -> {
-            Label ask = Parts.label("Type its name, " + name + ", to confirm.", "soft");
-            confirm.setId("passage-confirm");
-            confirm.getStyleClass().add("confirm");
-            confirm.setAccessibleText("Type the target's name, " + name + ", to confirm");
-            confirm.setOnAction(event -> deed.fire());
-            ask.setLabelFor(confirm);
-            return Parts.row(10, ask, confirm);
-        });
+        if (standing.over().isEmpty()) {
+            return Optional.empty();
+        }
+        Label ask = Parts.paragraph(
+                standing.confirm()
+                        .map(name -> "Type its name, " + name + ", to confirm.")
+                        .orElse(
+                                "It is not seen here: plug it in. A blank one without a serial is told by its drive's name,"
+                                        + " such as sdb, typed here."),
+                "soft");
+        confirm.setId("passage-confirm");
+        confirm.getStyleClass().add("confirm");
+        confirm.setAccessibleText(ask.getText());
+        confirm.setOnAction(event -> deed.fire());
+        ask.setLabelFor(confirm);
+        return Optional.of(Parts.row(10, ask, confirm));
     }
 
     /** What was seen, as somebody tells it who stands at the board. */
@@ -129,9 +136,9 @@ final class StepForm extends VBox {
 
     /** The name is that of the target, what has to be told is told, and nothing of this passage runs. */
     private void check() {
-        boolean named = standing.confirm()
-                .filter(name -> !name.equals(confirm.getText().strip()))
-                .isEmpty();
+        String typed = confirm.getText().strip();
+        boolean named = standing.over().isEmpty()
+                || standing.confirm().map(typed::equals).orElse(!typed.isEmpty());
         // Of what can be looked at one is enough; what was staged is told of each.
         List<String> missing = told.entrySet().stream()
                 .filter(each -> each.getValue().getText().isBlank())
@@ -175,7 +182,7 @@ final class StepForm extends VBox {
 
     /** Puts the keyboard where it is wanted. */
     void focus() {
-        if (standing.confirm().isPresent()) {
+        if (!standing.over().isEmpty()) {
             confirm.requestFocus();
         } else if (!told.isEmpty()) {
             told.values().iterator().next().requestFocus();

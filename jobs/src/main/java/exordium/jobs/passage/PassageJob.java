@@ -253,7 +253,8 @@ public final class PassageJob {
      *
      * @param typed the target's own name, for what writes over something
      * @param saw by the names of facts
-     * @throws NotPossible when it did not come to what it was to bring about; the passage is planned anew then
+     * @throws NotPossible when it cannot be done now, and nothing was changed; or when it did not come to what it was to bring about,
+     *     and the passage was planned anew
      */
     public Shown done(String step, Optional<String> board, String typed, Map<String, String> saw, TransferWatch watch)
             throws IOException {
@@ -276,10 +277,9 @@ public final class PassageJob {
         StepWork.Outcome outcome;
         try {
             outcome = work.carryOut(at, kept.step(), typed, saw, watch);
-        } catch (NotPossible e) {
-            // What it was to bring about is not so: from here on by what is.
+        } catch (CameOtherwise e) {
             course.anew(passage, plan.with(index, kept.fallen(e.getMessage())), plan.given(), e.getMessage());
-            throw e;
+            throw new NotPossible(e.getMessage(), e);
         }
         Instant now = workbench.clock().instant();
         KeptPlan after = plan.with(index, kept.done(now, outcome.row(), outcome.said() + seen(saw)));

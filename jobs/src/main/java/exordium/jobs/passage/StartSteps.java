@@ -4,7 +4,6 @@ package exordium.jobs.passage;
 import exordium.core.access.Ability;
 import exordium.core.access.Sighting;
 import exordium.core.finding.BadArgument;
-import exordium.core.finding.NotPossible;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
@@ -99,9 +98,9 @@ final class StartSteps {
         return told(at, saw, "Restarted.");
     }
 
-    private static StepWork.Outcome started(Trace trace) throws NotPossible {
+    private static StepWork.Outcome started(Trace trace) throws CameOtherwise {
         if (!trace.runs()) {
-            throw new NotPossible("It did not start (" + trace.cause().code() + "): " + trace.explanation());
+            throw new CameOtherwise("It did not start (" + trace.cause().code() + "): " + trace.explanation());
         }
         return StepWork.Outcome.of("Started from " + trace.startedFrom().orElse("nothing") + ", root from "
                 + trace.rootFrom().orElse("nothing") + ".");
@@ -137,16 +136,16 @@ final class StartSteps {
         Optional<String> port = Optional.ofNullable(saw.get(STARTED));
         if (port.isPresent() && !port.get().equals(expected)) {
             told(at, saw, "");
-            throw new NotPossible("It started from " + port.get() + ", not from " + expected + ".");
+            throw new CameOtherwise("It started from " + port.get() + ", not from " + expected + ".");
         }
         Optional<String> device = Optional.ofNullable(saw.get(ROOT));
         Optional<String> wanted = at.profile().port(expected).map(each -> each.device());
         if (device.isPresent() && wanted.isPresent() && !isDevice(device.get(), wanted.get())) {
             told(at, saw, "");
-            throw new NotPossible(
+            throw new CameOtherwise(
                     "/ is on " + device.get() + "; on " + expected + " it would be on " + wanted.get() + ".");
         }
-        return told(at, saw, "Seen.");
+        return told(at, saw, "As it was rehearsed.");
     }
 
     /** Where device: as the kernel calls a partition, such as {@code /dev/sda2}; drive: a family's word with {@code *} for a letter. */

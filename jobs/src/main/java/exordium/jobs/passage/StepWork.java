@@ -3,6 +3,7 @@ package exordium.jobs.passage;
 
 import exordium.core.access.BoardState;
 import exordium.core.access.CarrierKind;
+import exordium.core.block.MachineDrive;
 import exordium.core.block.TransferWatch;
 import exordium.core.bootorder.ChipSettings;
 import exordium.core.finding.NotPossible;
@@ -86,10 +87,12 @@ final class StepWork {
      *
      * @param typed the target's own name, where something is written over
      * @param saw what was seen, by the names of facts
-     * @throws NotPossible when it did not come to what it was to bring about
+     * @throws CameOtherwise when it did not come to what it was to bring about
+     * @throws NotPossible when it cannot be done now; nothing was changed then
      */
     Outcome carryOut(Workbench.BoardAtHand at, Step step, String typed, Map<String, String> saw, TransferWatch watch)
             throws IOException {
+        takeByName(step, typed);
         return switch (step.deed()) {
             case BUY -> bought(step);
             case COPY -> copy(at, step, watch);
@@ -134,12 +137,30 @@ final class StepWork {
         };
     }
 
+    /** A blank medium without a serial is known by nothing but what its owner says: the name typed is that of a drive of its size. */
+    private void takeByName(Step step, String typed) throws IOException {
+        if (typed.isEmpty() || !overwrites(step.deed()) || targets.isHere(medium(step))) {
+            return;
+        }
+        Media.Medium medium = medium(step);
+        for (MachineDrive drive : targets.ofMachine()) {
+            boolean meant = drive.id().equals(typed)
+                    && drive.serial().isEmpty()
+                    && medium.serial().isEmpty()
+                    && drive.size().equals(medium.size())
+                    && workbench.recognition().of(drive).isEmpty();
+            if (meant) {
+                workbench.recognition().note(medium, drive);
+            }
+        }
+    }
+
     private Outcome prove(Step step, String typed, TransferWatch watch) throws IOException {
         CapacityProof.Report report = new DriveWork(workbench, new SecureRandom()::nextLong)
                 .prove(target(step), typed, DriveWork.Proof.QUICK, watch);
         String said = report.sentence(medium(step).name());
         if (!report.sound()) {
-            throw new NotPossible(said);
+            throw new CameOtherwise(said);
         }
         return Outcome.of(said);
     }
@@ -209,7 +230,7 @@ final class StepWork {
             throw new Stopped(report.sentence());
         }
         if (!report.verdict().good()) {
-            throw new NotPossible(report.sentence());
+            throw new CameOtherwise(report.sentence());
         }
         return new Outcome(
                 report.sentence(),
