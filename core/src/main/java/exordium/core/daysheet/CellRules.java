@@ -263,6 +263,14 @@ final class CellRules {
                     "It runs " + status.running() + "; the newest in its channel is " + newest + ", " + behind
                             + " later. " + status.newest().orElseThrow().notes());
         }
+        if (status.newest().isEmpty()) {
+            return Cell.of(
+                    Step.FIRMWARE,
+                    Pennant.SET,
+                    status.running().toString(),
+                    "It runs " + status.running()
+                            + "; no release is known for this family, so nobody can say whether that is the newest.");
+        }
         return Cell.of(
                 Step.FIRMWARE,
                 Pennant.PROVEN,

@@ -82,7 +82,7 @@ public record FirmwareAdvice(
             Finding why = Finding.note(
                     "firmware-unknown",
                     newest.isEmpty()
-                            ? "No release is known for this family; add those its maker names, by date and channel."
+                            ? FirmwareStatus.NONE_KNOWN
                             : "Nobody told which release it runs: start it with no medium in it, and read the date off its screen.",
                     Basis.practice());
             return new FirmwareAdvice(Verdict.FIND_OUT, Optional.empty(), List.of(why), List.of(), kinds);

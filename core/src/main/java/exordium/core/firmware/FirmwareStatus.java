@@ -22,6 +22,9 @@ public record FirmwareStatus(
     /** Under this a newer release is no reason to touch a machine that works. Common practice, no source. */
     private static final long DAYS_BEFORE_DUE = 90;
 
+    static final String NONE_KNOWN =
+            "No release is known for this family; add those its maker names, by date and channel.";
+
     /** Where told: whether what the chip runs was read or told, and not only taken for it. */
     public static FirmwareStatus of(
             BoardProfile profile,
@@ -52,6 +55,8 @@ public record FirmwareStatus(
                             "Nobody told which release it runs: start it with no medium in it, and read the date off its screen.",
                             Basis.practice())
                     .mendAt(Step.FIRMWARE));
+        } else if (newest.isEmpty()) {
+            findings.add(Finding.note("firmware-unknown", NONE_KNOWN, Basis.practice()));
         } else if (behind(chip, newest)) {
             long days = ChronoUnit.DAYS.between(chip.running(), newest.get().version());
             String text = "Release " + newest.get().version() + " is the newest in channel " + channel.code()

@@ -81,10 +81,18 @@ class DaySheetTest {
                 new BoardFacts.LastWrite("marshlinux.img.xz", Coded.of(Ending.class, ending), TODAY.minusDays(40)));
     }
 
+    private FirmwareCatalogue catalogue = FirmwareCatalogue.shipped();
+
+    @Test
+    void ofAFamilyWithoutReleasesTheFirmwareIsNotCalledTheNewest() {
+        catalogue = new FirmwareCatalogue(catalogue.channels(), List.of());
+        assertThat(cell(Step.FIRMWARE).pennant()).isEqualTo(Pennant.SET);
+        assertThat(cell(Step.FIRMWARE).figure()).isNotEqualTo("newest");
+    }
+
     private BoardFacts facts() {
         BoardProfile profile = Benches.profile("plover-4");
-        FirmwareStatus status =
-                FirmwareStatus.of(profile, chip, true, Channel.DEFAULT, FirmwareCatalogue.shipped(), false);
+        FirmwareStatus status = FirmwareStatus.of(profile, chip, true, Channel.DEFAULT, catalogue, false);
         return new BoardFacts(
                 "tide-clock",
                 "Tide clock",

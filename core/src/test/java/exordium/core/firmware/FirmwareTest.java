@@ -74,6 +74,16 @@ class FirmwareTest {
         assertThat(status.findings().get(0).text()).contains("2026-09-02").contains("456 days");
     }
 
+    /** Of a family nobody knows a release of, nothing is the newest. */
+    @Test
+    void withoutAReleaseNobodySaysThatItRunsTheNewest() {
+        FirmwareCatalogue none = new FirmwareCatalogue(catalogue.channels(), List.of());
+        FirmwareStatus status = FirmwareStatus.of(
+                profile("plover-4"), FirmwareChip.running(OLD, ""), true, Channel.DEFAULT, none, false);
+        assertThat(codes(status.findings())).containsExactly("firmware-unknown");
+        assertThat(status.findings().get(0).text()).doesNotContain("newest");
+    }
+
     @Test
     void stagedAndBetaAndOverlayAreSaid() {
         FirmwareChip chip = FirmwareChip.running(NEW, "").stage(LocalDate.parse("2026-11-12"));

@@ -202,7 +202,7 @@ class PastedTest {
         long seed = System.nanoTime();
         System.out.println("spoiled texts from seed " + seed);
         Random random = new Random(seed);
-        for (int i = 0; i < 2000; i++) {
+        for (int i = 0; i < Integer.getInteger("exordium.spoiled", 2000); i++) {
             StringBuilder text = new StringBuilder(all.get(random.nextInt(all.size())));
             for (int k = random.nextInt(12); k >= 0; k--) {
                 int at = random.nextInt(text.length());
