@@ -103,10 +103,12 @@ class OwnWorkspaceTest extends WindowCase {
         Hand.on(() -> hand.<String>box("told-started").setValue("usb1"));
         hand.click("told-root");
         hand.type("sda2");
-        hand.click("told-firmware");
-        hand.type("2026-09-02");
-        hand.click("told-order");
-        hand.type("0xf41");
+        // The rest as its terminal showed it.
+        hand.fill("told-pasted", "firmware: 2026-09-02\nBOOT_ORDER=0xf41\nsomething else\n");
+        hand.until(
+                "what is known of it is filled in",
+                () -> ((TextField) hand.see("told-order")).getText().equals("0xf41")
+                        && ((TextField) hand.see("told-firmware")).getText().equals("2026-09-02"));
         hand.click("form-deed");
         hand.until(
                 "what was told is known",

@@ -179,12 +179,17 @@ final class WaysView extends VBox {
     }
 
     private void begin() {
-        lookup("#passage-begin").setDisable(true);
+        mayBegin(false);
         PassagePlan.Given with = given;
         int route = chosen + 1;
-        house.reading()
-                .read(() -> house.passages().start(board, wish, with, route), begun, () -> lookup("#passage-begin")
-                        .setDisable(false));
+        house.reading().read(() -> house.passages().start(board, wish, with, route), begun, () -> mayBegin(true));
+    }
+
+    private void mayBegin(boolean now) {
+        Node begin = lookup("#passage-begin");
+        if (begin != null) {
+            begin.setDisable(!now);
+        }
     }
 
     /** What the ways count on, and what would make them shorter. */

@@ -76,31 +76,33 @@ public final class SightingSheet extends FormSheet {
         deedIs("Put it down");
     }
 
-    /** What the text tells goes into its field; nothing is told before it is put down. */
+    /** Read beside the window; what it tells goes into its field, and nothing is told before it is put down. */
     private void fill(String text) {
-        if (text.isBlank()) {
-            found.setText("");
-            return;
+        found.setText("");
+        if (!text.isBlank()) {
+            house.reading().look(() -> Pasted.of(text.getBytes(StandardCharsets.UTF_8)), read -> {
+                if (pasted.getText().equals(text)) {
+                    fill(read);
+                }
+            });
         }
-        try {
-            Pasted read = Pasted.of(text.getBytes(StandardCharsets.UTF_8));
-            read.only("firmwareDate").filter(each -> !firmware.isDisabled()).ifPresent(firmware::setText);
-            read.only("order").ifPresent(order::setText);
-            read.only("rootDevice").ifPresent(root::setText);
-            read.only("startDevice").filter(started.getItems()::contains).ifPresent(started::setValue);
-            found.setText(
-                    read.facts().isEmpty()
-                            ? "Nothing in it is known."
-                            : "Read: "
-                                    + read.facts().stream()
-                                            .map(each -> each.fact() + " (line " + each.line() + ")")
-                                            .distinct()
-                                            .limit(MOST_NAMED)
-                                            .collect(Collectors.joining(", "))
-                                    + ".");
-        } catch (UnreadableInput e) {
-            found.setText(e.getMessage());
-        }
+    }
+
+    private void fill(Pasted read) {
+        read.only("firmwareDate").filter(each -> !firmware.isDisabled()).ifPresent(firmware::setText);
+        read.only("order").ifPresent(order::setText);
+        read.only("rootDevice").ifPresent(root::setText);
+        read.only("startDevice").filter(started.getItems()::contains).ifPresent(started::setValue);
+        found.setText(
+                read.facts().isEmpty()
+                        ? "Nothing in it is known."
+                        : "Read: "
+                                + read.facts().stream()
+                                        .map(each -> each.fact() + " (line " + each.line() + ")")
+                                        .distinct()
+                                        .limit(MOST_NAMED)
+                                        .collect(Collectors.joining(", "))
+                                + ".");
     }
 
     private void steps(String words) {
