@@ -12,15 +12,19 @@ import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.passage.Deed;
 import exordium.core.passage.PassagePlan;
+import exordium.core.passage.Step;
 import exordium.core.passage.Wish;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
 import exordium.core.storage.media.MediumKind;
+import exordium.core.writing.Ending;
 import exordium.jobs.passage.PassageJob;
 import exordium.jobs.passage.PassageParts;
 import exordium.jobs.passage.Progress;
 import exordium.jobs.shelf.Intake;
+import exordium.store.Media;
+import exordium.store.Operations;
 import exordium.store.Passages;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -167,6 +171,59 @@ class PassageJobTest {
                 .contains(Progress.FALLEN);
         assertThat(toTheEnd(board).state()).isEqualTo(Passages.State.DONE);
         assertThat(start(board).runs()).isTrue();
+    }
+
+    /** Whether it is used where nothing else of the drawer is. */
+    private boolean uses(String board, String medium) throws IOException {
+        Set<String> others = house.workspace.media().all().stream()
+                .map(Media.Medium::id)
+                .filter(id -> !id.equals(medium))
+                .collect(Collectors.toSet());
+        return job.plan(board, Wish.of(Wish.Kind.NEW_BOARD), new PassagePlan.Given(Set.of(), others)).routes().stream()
+                .flatMap(route -> route.steps().stream())
+                .anyMatch(step -> step.medium().filter(medium::equals).isPresent());
+    }
+
+    /** What a board wrote to a card is nowhere else: nobody writes over it, whatever was written to it before that. */
+    @Test
+    void aCardThatWasInABoardIsNotWrittenOver() throws IOException {
+        String board = "store-room-spare";
+        job.start(board, Wish.of(Wish.Kind.NEW_BOARD), NOTHING, 1);
+        done(board, "write-spare-card-32", "spare-card-32.img");
+        assertThat(uses("film-loop", "spare-card-32")).isTrue();
+        done(board, "set-up-spare-card-32", "");
+        done(board, "plug-spare-card-32", "");
+        done(board, "power-on", "");
+        job.stop(board);
+        house.boards.unplug(
+                house.bench.board(board),
+                house.workspace.media().byFile("spare-card-32.img").orElseThrow());
+        assertThat(uses("film-loop", "spare-card-32")).isFalse();
+        // Its own board may have it in again, as it is.
+        assertThat(job.plan(board, Wish.of(Wish.Kind.NEW_BOARD), NOTHING)
+                        .routes()
+                        .get(0)
+                        .steps())
+                .filteredOn(step -> step.medium().equals(Optional.of("spare-card-32")))
+                .extracting(Step::deed)
+                .containsExactly(Deed.PLUG);
+    }
+
+    /** What came out of a board that ran from it is no free medium, whatever was begun on it since. */
+    @Test
+    void aSystemsCardThatWasTakenOutHoldsWhatItHeld() throws IOException {
+        Media.Medium card =
+                house.workspace.media().byFile("tide-clock-card.img").orElseThrow();
+        house.boards.unplug(house.bench.board("tide-clock"), card);
+        assertThat(uses("film-loop", card.id())).isFalse();
+        Operations operations = house.workspace.operations();
+        long row = operations.begin(
+                new Operations.Action(
+                        "first-start", Optional.empty(), Optional.of(card.id()), card.file(), "key", true),
+                "setting up");
+        operations.end(row, Ending.INTERRUPTED, true, "");
+        assertThat(uses("film-loop", card.id())).isFalse();
+        assertThat(uses("film-loop", "spare-card-32")).isTrue();
     }
 
     /** A bare M.2 drive and what it stands in are bought; what came is taken into the register, and its board knows the enclosure. */

@@ -24,6 +24,10 @@ import org.jdbi.v3.core.Jdbi;
 public final class Operations {
     /** The kind of those that write an image. */
     public static final String WRITE = "write";
+    /** Something goes into a port of a board. */
+    public static final String PLUG = "plug";
+    /** And comes out of it. */
+    public static final String UNPLUG = "unplug";
 
     private final Jdbi jdbi;
     private final Clock clock;
@@ -203,6 +207,14 @@ public final class Operations {
     /** By medium, the newest write. */
     public Map<String, Operation> lastWrites() {
         return byMedium("SELECT * FROM operation WHERE kind = 'write' AND medium IS NOT NULL ORDER BY started, id");
+    }
+
+    /**
+     * Each time a medium went into a board or came out of it, the newest last. Rows of before do not say which medium it was.
+     */
+    public List<Operation> plugs() {
+        return list("SELECT * FROM operation WHERE kind IN ('" + PLUG + "', '" + UNPLUG
+                + "') AND ending = 'done' ORDER BY started, id");
     }
 
     private Map<String, Operation> byMedium(String query) {

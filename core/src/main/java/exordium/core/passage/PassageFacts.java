@@ -22,7 +22,7 @@ import java.util.Set;
  * @param silent whether its own carrier does not announce itself; pcie: house rule, the generation such ports run at
  * @param shut ports that can only be reached with the box opened
  * @param main what it starts from
- * @param stock media that may be used, and those in the board
+ * @param stock media that may be used, and those in the board; otherThings: media of the register and kinds that are no choice for it
  * @param sources what can be written: images of the shelf, copies of this board, a recovery set
  * @param releases of its firmware, oldest first; those of the house's channel
  * @param parts that there are, and atHand: ids of those that need not be bought
@@ -41,6 +41,7 @@ public record PassageFacts(
         Set<String> shut,
         Optional<String> main,
         List<Stock> stock,
+        Set<String> otherThings,
         List<Source> sources,
         List<LocalDate> releases,
         List<Part> parts,
@@ -123,6 +124,7 @@ public record PassageFacts(
                 shut,
                 main,
                 other,
+                otherThings,
                 sources,
                 releases,
                 offered,

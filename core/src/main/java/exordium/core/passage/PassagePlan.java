@@ -89,7 +89,7 @@ public record PassagePlan(Wish wish, List<Route> routes, boolean possible, Strin
     }
 
     private static void requireKnown(PassageFacts facts, Given given) throws UnreadableInput {
-        Set<String> known = new LinkedHashSet<>();
+        Set<String> known = new LinkedHashSet<>(facts.otherThings());
         facts.stock().forEach(each -> {
             known.add(each.id());
             known.add(each.medium().kind().id());

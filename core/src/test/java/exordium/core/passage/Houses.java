@@ -218,6 +218,7 @@ final class Houses {
                     shut,
                     main,
                     stock,
+                    Set.of(),
                     sources,
                     releases,
                     all.parts(),

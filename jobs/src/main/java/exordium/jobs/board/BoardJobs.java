@@ -24,6 +24,7 @@ import exordium.jobs.multiboot.SetsJob;
 import exordium.jobs.run.BoardDeed;
 import exordium.jobs.run.JobRunner;
 import exordium.store.Media;
+import exordium.store.Operations;
 import java.io.IOException;
 import java.util.Comparator;
 import java.util.List;
@@ -36,8 +37,9 @@ public final class BoardJobs {
     private static final JobRunner.DeedKind SWITCH_OFF =
             JobRunner.DeedKind.reading("switch-off", Step.REHEARSAL, "switching off");
     private static final JobRunner.DeedKind UNPLUG =
-            JobRunner.DeedKind.reading("unplug", Step.STORAGE, "taking a drive out of");
-    private static final JobRunner.DeedKind PLUG = JobRunner.DeedKind.reading("plug", Step.STORAGE, "plugging into");
+            JobRunner.DeedKind.reading(Operations.UNPLUG, Step.STORAGE, "taking a drive out of");
+    private static final JobRunner.DeedKind PLUG =
+            JobRunner.DeedKind.reading(Operations.PLUG, Step.STORAGE, "plugging into");
 
     private final Workbench workbench;
     private final BenchReader benches;
@@ -184,20 +186,17 @@ public final class BoardJobs {
     /** Plugs a drive of the workspace into a port, taking it out of wherever it was. */
     public BoardState plug(Workbench.BoardAtHand at, BoardState.Plug plug) throws IOException {
         BoardDeed board = new BoardDeed(workbench, at);
+        Optional<Media.Medium> medium = workbench.workspace().media().byFile(plug.drive());
+        Optional<String> id = medium.map(Media.Medium::id);
         Optional<Workbench.BoardAtHand> holder = workbench.holder(plug.drive());
         if (holder.isPresent()
                 && !holder.get().register().id().equals(at.register().id())) {
             new BoardDeed(workbench, holder.get())
-                    .run(UNPLUG, now -> now.outcome(now.deeds().unplug(plug.drive()), "", ""));
+                    .run(UNPLUG, id, now -> now.outcome(now.deeds().unplug(plug.drive()), "", ""));
         }
-        return board.run(PLUG, now -> {
+        return board.run(PLUG, id, now -> {
             BoardState plugged = now.deeds().plug(plug);
-            String name = workbench
-                    .workspace()
-                    .media()
-                    .byFile(plug.drive())
-                    .map(Media.Medium::name)
-                    .orElse(plug.drive());
+            String name = medium.map(Media.Medium::name).orElse(plug.drive());
             return now.outcome(
                     plugged,
                     "drive-plugged",
@@ -268,6 +267,7 @@ public final class BoardJobs {
         BoardDeed board = new BoardDeed(workbench, at);
         return board.run(
                 UNPLUG,
+                Optional.of(medium.id()),
                 now -> now.outcome(
                         now.deeds().unplug(medium.file()), "drive-unplugged", medium.name() + " taken out."));
     }

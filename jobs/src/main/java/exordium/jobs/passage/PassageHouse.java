@@ -139,6 +139,7 @@ final class PassageHouse {
                 shut(at),
                 main.map(Media.Medium::id),
                 stock,
+                otherThings(record),
                 sources,
                 from.releases(at),
                 parts.parts(),
@@ -148,6 +149,14 @@ final class PassageHouse {
                 workbench.rules().wayBack(),
                 bench.network().tftpRoot().isPresent(),
                 weights());
+    }
+
+    /** Whatever of them is named by its user is known, also where it is no choice for this board. */
+    private Set<String> otherThings(RegisterSnapshot record) {
+        Set<String> things = new TreeSet<>();
+        record.media().forEach(each -> things.add(each.medium().id()));
+        workbench.media().kinds().forEach(each -> things.add(each.id()));
+        return things;
     }
 
     private Weights weights() {
@@ -264,14 +273,15 @@ final class PassageHouse {
                 Optional.ofNullable(record.lastWrites().get(medium.id()));
         Optional<Operations.Operation> touch =
                 Optional.ofNullable(record.lastTouching().get(medium.id()));
-        Optional<Ending> ended = touch.filter(
+        boolean writtenLast = touch.filter(
                         each -> write.filter(last -> last.id() > each.id()).isEmpty())
-                .or(() -> write)
-                .map(Operations.Operation::ending);
+                .isEmpty();
+        Optional<Ending> ended = (writtenLast ? write : touch).map(Operations.Operation::ending);
         if (ended.filter(FAILED::contains).isPresent()) {
             return Optional.empty();
         }
-        if (ended.filter(HALF_WRITTEN::contains).isPresent()) {
+        // Only a write leaves nothing that anybody misses; what was looked at or set up holds what it held.
+        if (writtenLast && ended.filter(HALF_WRITTEN::contains).isPresent()) {
             return Optional.of(Held.NOTHING);
         }
         if (benches.unread(medium)) {
@@ -282,7 +292,14 @@ final class PassageHouse {
         }
         boolean good = write.filter(each -> each.ending() == Ending.VERIFIED || each.ending() == Ending.WRITTEN)
                 .isPresent();
-        if (!good || wasPluggedAfter(medium, write.get())) {
+        if (!good) {
+            return Optional.empty();
+        }
+        List<Operations.Operation> plugged = pluggedAfter(medium, write.get());
+        boolean elsewhere = plugged.stream()
+                .anyMatch(each ->
+                        !each.deed().board().equals(Optional.of(at.register().id())));
+        if (elsewhere) {
             return Optional.empty();
         }
         boolean setUp = touch.filter(each -> each.id() != write.get().id()).isPresent();
@@ -292,7 +309,11 @@ final class PassageHouse {
                 .findFirst();
         if (source.isPresent()) {
             contents.putIfAbsent(source.get(), benches.contents(medium, at.profile()));
-            return Optional.of(new Held(source.get(), false, setUp, false, false, false, true));
+            // What this board wrote to it is only there: it goes in again as it is, and is not written over.
+            return Optional.of(new Held(source.get(), !plugged.isEmpty(), setUp, false, false, false, true));
+        }
+        if (!plugged.isEmpty()) {
+            return Optional.empty();
         }
         // A spare of this board's own is written anew; another board's is left alone.
         boolean ownCopy = workbench.workspace().copies().of(at.register().id()).stream()
@@ -305,10 +326,14 @@ final class PassageHouse {
         return Optional.of(new Held(key, false, setUp, false, false, false, true));
     }
 
-    /** A board it was in since wrote to it, for all anybody knows. */
-    private boolean wasPluggedAfter(Media.Medium medium, Operations.Operation write) {
-        return workbench.workspace().log().of("drive-plugged").stream()
-                .anyMatch(entry -> entry.text().startsWith(medium.name() + " plugged into")
-                        && write.ended().filter(entry.at()::isAfter).isPresent());
+    /** Boards it was in since wrote to it, for all anybody knows. */
+    private List<Operations.Operation> pluggedAfter(Media.Medium medium, Operations.Operation write) {
+        return workbench.workspace().operations().plugs().stream()
+                .filter(each -> each.deed()
+                        .medium()
+                        .filter(id -> !id.equals(medium.id()))
+                        .isEmpty())
+                .filter(each -> write.ended().filter(each.started()::isBefore).isEmpty())
+                .toList();
     }
 }

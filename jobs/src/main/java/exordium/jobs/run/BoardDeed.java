@@ -26,6 +26,13 @@ public record BoardDeed(Workbench workbench, Workbench.BoardAtHand at) {
         return new JobRunner(workbench).onBoard(kind, at.register().id(), () -> deed.at(now()));
     }
 
+    /** The same where a medium goes in or out: the row names it. */
+    public <T> T run(JobRunner.DeedKind kind, Optional<String> medium, Deed<T> deed) throws IOException {
+        String board = at.register().id();
+        return new JobRunner(workbench)
+                .keyed(kind, Key.board(board).about(medium), Optional.of(board), () -> deed.at(now()));
+    }
+
     private BoardDeed now() throws IOException {
         return new BoardDeed(workbench, workbench.board(at.register().id()));
     }

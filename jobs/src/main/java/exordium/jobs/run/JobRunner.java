@@ -292,8 +292,7 @@ public final class JobRunner {
      * @throws Refused while something else has it in its hands
      */
     public <T> T keyed(DeedKind kind, Key key, Optional<String> board, KeyedWork<T> work) throws IOException {
-        Operations.Action deed =
-                new Operations.Action(kind.kind(), board, Optional.empty(), key.name(), key.code(), false);
+        Operations.Action deed = new Operations.Action(kind.kind(), board, key.medium(), key.name(), key.code(), false);
         long row = alone(deed, key, kind.title(key.name()));
         String half = kind.half().isEmpty() ? "Nothing on it was changed." : kind.half();
         return closed(kind, deed, row, "", work, () -> new Left(false, half));

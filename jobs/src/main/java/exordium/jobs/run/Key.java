@@ -1,18 +1,30 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.run;
 
+import java.util.Optional;
+
 /**
  * What a deed has in its hands where that is no drive: one deed at a time has it, in whatever process.
  *
  * @param code as it stands in the row
  * @param name as people say it
  * @param waits whether whoever comes second waits a little, because such deeds are short
+ * @param medium of the register, where the deed is about one as well
  */
-public record Key(String code, String name, boolean waits) {
+public record Key(String code, String name, boolean waits, Optional<String> medium) {
+    Key(String code, String name, boolean waits) {
+        this(code, name, waits, Optional.empty());
+    }
+
     static final String WORKSPACE = "workspace";
 
     public static Key board(String id) {
         return new Key("board " + id, id, true);
+    }
+
+    /** The same with the medium that goes in or out. */
+    Key about(Optional<String> other) {
+        return new Key(code, name, waits, other);
     }
 
     public static Key vault() {
