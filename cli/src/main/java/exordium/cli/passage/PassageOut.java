@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 
 /** What commands about passages print. */
 final class PassageOut {
@@ -122,7 +123,7 @@ final class PassageOut {
                     standing.at(),
                     standing.said(),
                     standing.confirm(),
-                    standing.tells());
+                    standing.tells().facts());
         }
     }
 
@@ -175,7 +176,7 @@ final class PassageOut {
                 lines.add("  " + step.id() + "  " + step.text());
                 step.caution().ifPresent(caution -> lines.add("      " + caution));
             }
-            lines.add("  It ends so: " + route.ended());
+            lines.add("  It ends so: " + route.ended(UnaryOperator.identity()));
         }
         plan.missing()
                 .forEach(each -> lines.add("With " + each.thing()

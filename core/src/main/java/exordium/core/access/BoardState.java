@@ -119,6 +119,12 @@ public record BoardState(
         }
     }
 
+    /** Whether what its own port takes announces itself to nobody: by what was told of its carrier, else by what sits there. */
+    public boolean silentCarrier() {
+        return carrier.map(each -> !each.announcing())
+                .orElseGet(() -> attached.stream().anyMatch(Plug::silent));
+    }
+
     /** Its chip by what is known of it: with no release where nobody told one, and one was only taken for it. */
     public FirmwareChip chipAsKnown() {
         boolean taken = known.firmware().filter(Known::guessed).isPresent();

@@ -70,6 +70,22 @@ public enum Deed implements Coded {
         return place;
     }
 
+    /** Whether what was on the drive is gone after it. */
+    public boolean erases() {
+        return switch (this) {
+            case WRITE, CLONE, RESTORE, CLEAR -> true;
+            default -> false;
+        };
+    }
+
+    /** Whether it writes to a drive as such, so that the drive's own name has to be typed. */
+    public boolean wantsName() {
+        return switch (this) {
+            case PROVE, GROW -> true;
+            default -> erases();
+        };
+    }
+
     public Optional<String> caution() {
         return caution;
     }

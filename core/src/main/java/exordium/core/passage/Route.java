@@ -7,6 +7,7 @@ import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 
 /**
  * A way to a wish.
@@ -22,12 +23,14 @@ public record Route(List<Step> steps, Cost cost, List<String> buy, Situation end
         buy = List.copyOf(buy);
     }
 
-    /** How it ends, in words; a board that is retired is left off. */
-    public String ended() {
+    /** How it ends, in words; a board that is retired is left off. Where called: what a port is called. */
+    public String ended(UnaryOperator<String> called) {
         return !end.board().on()
                 ? "the board is left switched off."
                 : ends.outcome().code() + " after " + ends.seconds() + " s"
-                        + ends.rootFrom().map(port -> ", root from " + port).orElse("")
+                        + ends.rootFrom()
+                                .map(port -> ", root from " + called.apply(port))
+                                .orElse("")
                         + (ends.reachable() ? ", reachable over the network." : ".");
     }
 

@@ -2,6 +2,7 @@
 package exordium.core.reading;
 
 import exordium.core.quantity.Coded;
+import java.util.List;
 import java.util.Optional;
 
 /**
@@ -13,6 +14,39 @@ import java.util.Optional;
  * @param name whose it is, where the text says so: the device of a medium
  */
 public record Fact(String fact, Object value, int line, Whose of, Optional<String> name) {
+    /** All there are. */
+    public static final List<String> NAMES = List.of(
+            "firmwareDate",
+            "firmwareNewest",
+            "channel",
+            "order",
+            "fuseRegister",
+            "rootDevice",
+            "startDevice",
+            "kernelLine",
+            "model",
+            "serial",
+            "mac",
+            "memoryBytes",
+            "systemVersion",
+            "startSeconds",
+            "address",
+            "drive",
+            "mount",
+            "usb",
+            "pcie",
+            "lifeUsed",
+            "underVoltage",
+            "fileSystemError",
+            "loginFault",
+            "digest");
+
+    public Fact {
+        if (!NAMES.contains(fact)) {
+            throw new IllegalArgumentException("There is no fact " + fact + ".");
+        }
+    }
+
     /** Whose a fact is. */
     public enum Whose implements Coded {
         BOARD,

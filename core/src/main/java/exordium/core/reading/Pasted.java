@@ -1,7 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.reading;
 
+import exordium.core.access.Sighting;
+import exordium.core.board.BoardProfile;
 import exordium.core.finding.UnreadableInput;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashSet;
@@ -75,5 +78,15 @@ public record Pasted(List<String> kinds, List<Fact> facts, List<Unread> unread, 
                 .distinct()
                 .toList();
         return values.size() == 1 ? Optional.of(values.get(0)) : Optional.empty();
+    }
+
+    /** What of it one look at a board of this family would show. */
+    public Sighting sighting(BoardProfile profile) {
+        return new Sighting(
+                only("firmwareDate").map(LocalDate::parse),
+                only("order"),
+                only("rootDevice"),
+                only("startDevice").filter(port -> profile.port(port).isPresent()),
+                Optional.empty());
     }
 }

@@ -11,7 +11,6 @@ import exordium.desktop.draw.PennantGlyph;
 import exordium.desktop.part.Parts;
 import exordium.jobs.passage.PassageJob;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -73,7 +72,7 @@ final class StepForm extends VBox {
             inner.getChildren().add(Parts.paragraph("What is on it is gone then: " + standing.over(), "small"));
         }
         confirm().ifPresent(inner.getChildren()::add);
-        if (!standing.tells().isEmpty()) {
+        if (!standing.tells().facts().isEmpty()) {
             inner.getChildren().add(asked());
         }
         inner.getChildren().add(deeds());
@@ -84,7 +83,7 @@ final class StepForm extends VBox {
     }
 
     private Optional<Node> confirm() {
-        if (standing.over().isEmpty()) {
+        if (!standing.step().deed().wantsName()) {
             return Optional.empty();
         }
         Label ask = Parts.paragraph(
@@ -105,7 +104,7 @@ final class StepForm extends VBox {
     /** What was seen, as somebody tells it who stands at the board. */
     private Node asked() {
         FlowPane fields = new FlowPane(12, 6);
-        for (String fact : standing.tells()) {
+        for (String fact : standing.tells().facts()) {
             TextField field = new TextField();
             field.setId("saw-" + fact);
             field.setPromptText(ASKED.get(fact));
@@ -137,28 +136,18 @@ final class StepForm extends VBox {
     /** The name is that of the target, what has to be told is told, and nothing of this passage runs. */
     private void check() {
         String typed = confirm.getText().strip();
-        boolean named = standing.over().isEmpty()
+        boolean named = !standing.step().deed().wantsName()
                 || standing.confirm().map(typed::equals).orElse(!typed.isEmpty());
-        // Of what can be looked at one is enough; what was staged is told of each.
-        List<String> missing = told.entrySet().stream()
-                .filter(each -> each.getValue().getText().isBlank())
-                .map(Map.Entry::getKey)
-                .toList();
-        boolean enough = standing.step().deed() == Deed.LOOK ? missing.size() < told.size() : missing.isEmpty();
+        boolean enough = standing.tells().enough(saw().keySet());
         boolean busy =
                 house.jobs().running().stream().anyMatch(job -> job.board().equals(board));
-        deed.setDisable(!named || (!told.isEmpty() && !enough) || busy || pressed);
+        deed.setDisable(!named || !enough || busy || pressed);
         atWork.setVisible(busy);
         atWork.setManaged(busy);
     }
 
     private void carryOut() {
-        Map<String, String> saw = new LinkedHashMap<>();
-        told.forEach((fact, field) -> {
-            if (!field.getText().isBlank()) {
-                saw.put(fact, field.getText().strip());
-            }
-        });
+        Map<String, String> saw = saw();
         String typed = confirm.getText().strip();
         Step step = standing.step();
         pressed = true;
@@ -176,13 +165,24 @@ final class StepForm extends VBox {
         check();
     }
 
+    /** What was filled in. */
+    private Map<String, String> saw() {
+        Map<String, String> saw = new LinkedHashMap<>();
+        told.forEach((fact, field) -> {
+            if (!field.getText().isBlank()) {
+                saw.put(fact, field.getText().strip());
+            }
+        });
+        return saw;
+    }
+
     private Set<String> held() {
         return standing.confirm().map(Set::of).orElse(Set.of());
     }
 
     /** Puts the keyboard where it is wanted. */
     void focus() {
-        if (!standing.over().isEmpty()) {
+        if (standing.step().deed().wantsName()) {
             confirm.requestFocus();
         } else if (!told.isEmpty()) {
             told.values().iterator().next().requestFocus();

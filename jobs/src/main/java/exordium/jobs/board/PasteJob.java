@@ -17,7 +17,6 @@ import exordium.jobs.bench.Workbench;
 import exordium.store.Boards;
 import exordium.store.Media;
 import java.io.IOException;
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -106,13 +105,7 @@ public final class PasteJob {
         if (at.register().can(Ability.ALWAYS_READ)) {
             throw new NotPossible(at.register().name() + " is always read; what is pasted of it is not put down.");
         }
-        Pasted text = told.text();
-        Sighting sighting = new Sighting(
-                text.only("firmwareDate").map(LocalDate::parse),
-                text.only("order"),
-                text.only("rootDevice"),
-                text.only("startDevice").filter(port -> at.profile().port(port).isPresent()),
-                Optional.empty());
+        Sighting sighting = told.text().sighting(at.profile());
         if (!sighting.isEmpty()) {
             new SightingJob(workbench, benches).told(at, sighting);
         }

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.passage;
 
-import exordium.core.access.BoardState;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.filesystem.FileBody;
@@ -134,7 +133,7 @@ final class PassageHouse {
                 bench,
                 at.board().overlay(),
                 ByteSize.parse(at.board().memory()).compareTo(OVERLAY_NEEDS) >= 0,
-                silent(at),
+                at.board().silentCarrier(),
                 workbench.rules().pcie(),
                 shut(at),
                 main.map(Media.Medium::id),
@@ -161,11 +160,6 @@ final class PassageHouse {
 
     private Weights weights() {
         return workbench.rules().weights();
-    }
-
-    private static boolean silent(Workbench.BoardAtHand at) {
-        return at.board().carrier().map(carrier -> !carrier.announcing()).orElseGet(() -> at.board().attached().stream()
-                .anyMatch(BoardState.Plug::silent));
     }
 
     /** Behind the lid: what sits on the board itself, and a card slot that cannot be reached. */

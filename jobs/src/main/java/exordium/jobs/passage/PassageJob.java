@@ -77,7 +77,7 @@ public final class PassageJob {
             String said,
             Optional<String> confirm,
             String over,
-            List<String> tells) {}
+            Tells tells) {}
 
     /** A passage as it stands; changed: why it was planned anew. */
     public record Shown(
@@ -202,7 +202,7 @@ public final class PassageJob {
                     kept.said(),
                     next ? confirm(kept.step()) : Optional.empty(),
                     next ? work.over(kept.step()) : "",
-                    next ? work.tells(workbench.board(passage.board()), kept.step()) : List.of()));
+                    next ? work.tells(workbench.board(passage.board()), kept.step()) : Tells.NOTHING));
         }
         return new Shown(
                 passage.id(),

@@ -66,11 +66,7 @@ public final class Prospect {
 
     /** How a way ends, with the port by its title. */
     public String ended(Route route) {
-        Optional<String> root = route.ends().rootFrom();
-        String title = root.flatMap(facts.bench().profile()::port)
-                .map(BoardProfile.Port::title)
-                .or(() -> root)
-                .orElse("");
-        return root.isEmpty() ? route.ended() : route.ended().replace("root from " + root.get(), "root from " + title);
+        return route.ended(id ->
+                facts.bench().profile().port(id).map(BoardProfile.Port::title).orElse(id));
     }
 }

@@ -5,6 +5,7 @@ import exordium.core.access.Ability;
 import exordium.core.access.Sighting;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.reading.Fact;
 import exordium.core.rehearsal.Rehearsal;
 import exordium.core.rehearsal.Trace;
 import exordium.core.rehearsal.contents.Cause;
@@ -27,32 +28,9 @@ final class StartSteps {
     private static final String ROOT = "rootDevice";
     private static final String STARTED = "startDevice";
     private static final String TROUBLE = "trouble";
-    private static final List<String> USED = List.of(FIRMWARE, ORDER, ROOT, STARTED, TROUBLE);
-    /** What may be seen beside that; it is put down with the step. */
-    private static final List<String> SEEN = List.of(
-            "firmwareNewest",
-            "channel",
-            "fuseRegister",
-            "kernelLine",
-            "model",
-            "serial",
-            "mac",
-            "memoryBytes",
-            "systemVersion",
-            "startSeconds",
-            "address",
-            "drive",
-            "mount",
-            "usb",
-            "pcie",
-            "lifeUsed",
-            "underVoltage",
-            "fileSystemError",
-            "loginFault",
-            "digest");
-
+    /** What is read off a text may be told as well, and what went wrong. */
     private static final List<String> FACTS =
-            Stream.concat(USED.stream(), SEEN.stream()).toList();
+            Stream.concat(Fact.NAMES.stream(), Stream.of(TROUBLE)).toList();
 
     private final Workbench workbench;
     private final BenchReader benches;
@@ -63,7 +41,7 @@ final class StartSteps {
     }
 
     /** Whoever restarts it by hand says what it shows: that a staged setting counts is seen, not assumed. */
-    static List<String> toldAfterRestart(Workbench.BoardAtHand at) {
+    static Tells toldAfterRestart(Workbench.BoardAtHand at) {
         List<String> wanted = new ArrayList<>();
         if (!at.register().can(Ability.RESTART)) {
             if (at.board().chip().staged().isPresent()) {
@@ -73,13 +51,12 @@ final class StartSteps {
                 wanted.add(ORDER);
             }
         }
-        return wanted;
+        return new Tells(wanted, true);
     }
 
-    /** One of them is enough. */
-    static List<String> toldOfLook(Workbench.BoardAtHand at) {
+    static Tells toldOfLook(Workbench.BoardAtHand at) {
         boolean read = at.register().can(Ability.ALWAYS_READ) || at.register().can(Ability.LOOK);
-        return read ? List.of() : List.of(STARTED, ROOT);
+        return read ? Tells.NOTHING : new Tells(List.of(STARTED, ROOT), false);
     }
 
     StepWork.Outcome restart(Workbench.BoardAtHand at, Map<String, String> saw) throws IOException {
@@ -87,7 +64,7 @@ final class StartSteps {
             Trace trace = new BoardJobs(workbench, benches).restart(at).trace().orElseThrow();
             return started(trace);
         }
-        List<String> missing = toldAfterRestart(at).stream()
+        List<String> missing = toldAfterRestart(at).facts().stream()
                 .filter(fact -> !saw.containsKey(fact))
                 .map(fact -> "--saw " + fact + "=" + (fact.equals(FIRMWARE) ? "DATE" : "VALUE"))
                 .toList();
@@ -127,7 +104,7 @@ final class StartSteps {
             new SightingJob(workbench, benches).looked(at);
             return StepWork.Outcome.of("Read from the board.");
         }
-        if (!saw.containsKey(ROOT) && !saw.containsKey(STARTED)) {
+        if (!toldOfLook(at).enough(saw.keySet())) {
             throw new BadArgument(
                     "Tell which device holds /, --saw rootDevice=DEVICE, or from which port it started, --saw startDevice=PORT.",
                     "look");

@@ -1,7 +1,6 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.passage;
 
-import exordium.core.access.BoardState;
 import exordium.core.access.CarrierKind;
 import exordium.core.block.MachineDrive;
 import exordium.core.block.TransferWatch;
@@ -13,7 +12,6 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.intents.IntentsReader;
 import exordium.core.image.ImageFile;
-import exordium.core.passage.Deed;
 import exordium.core.passage.Step;
 import exordium.core.quantity.ByteSize;
 import exordium.core.writing.CapacityProof;
@@ -49,7 +47,6 @@ import java.nio.file.Path;
 import java.security.SecureRandom;
 import java.time.LocalDate;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
@@ -139,7 +136,7 @@ final class StepWork {
 
     /** A blank medium without a serial is known by nothing but what its owner says: the name typed is that of a drive of its size. */
     private void takeByName(Step step, String typed) throws IOException {
-        if (typed.isEmpty() || !overwrites(step.deed()) || targets.isHere(medium(step))) {
+        if (typed.isEmpty() || !step.deed().wantsName() || targets.isHere(medium(step))) {
             return;
         }
         Media.Medium medium = medium(step);
@@ -300,16 +297,12 @@ final class StepWork {
 
     private Outcome plug(Workbench.BoardAtHand at, Step step) throws IOException {
         Media.Medium medium = medium(step);
-        boolean silent = at.board()
-                .carrier()
-                .map(carrier -> !carrier.announcing())
-                .orElseGet(() -> at.board().attached().stream().anyMatch(BoardState.Plug::silent));
         new BoardJobs(workbench, benches)
                 .plug(
                         at,
                         step.port().orElseThrow(),
                         medium,
-                        silent ? CarrierKind.SILENT : CarrierKind.ANNOUNCING,
+                        at.board().silentCarrier() ? CarrierKind.SILENT : CarrierKind.ANNOUNCING,
                         step.needs().stream()
                                 .filter(need ->
                                         workbench.media().enclosure(need).isPresent())
@@ -317,24 +310,16 @@ final class StepWork {
         return Outcome.of(medium.name() + " is in " + step.port().orElseThrow() + ".");
     }
 
-    /** Whether a deed writes over something, so that its target's name has to be typed. */
-    static boolean overwrites(Deed deed) {
-        return switch (deed) {
-            case WRITE, CLONE, RESTORE, CLEAR, PROVE, GROW -> true;
-            default -> false;
-        };
-    }
-
     /** The name that has to be typed for a step; empty where none has. */
     Optional<String> nameOf(Step step) throws IOException {
-        return overwrites(step.deed()) && step.medium().isPresent()
+        return step.deed().wantsName() && step.medium().isPresent()
                 ? Optional.of(target(step).description().id())
                 : Optional.empty();
     }
 
     /** What is written over by it, as the register knows it; empty where nothing is. */
     String over(Step step) {
-        if (!overwrites(step.deed())) {
+        if (!step.deed().erases()) {
             return "";
         }
         return workbench.workspace().media().listed().stream()
@@ -348,11 +333,11 @@ final class StepWork {
     }
 
     /** Facts that have to be told with a step that is done by hand. */
-    List<String> tells(Workbench.BoardAtHand at, Step step) {
+    Tells tells(Workbench.BoardAtHand at, Step step) {
         return switch (step.deed()) {
             case RESTART -> StartSteps.toldAfterRestart(at);
             case LOOK -> StartSteps.toldOfLook(at);
-            default -> List.of();
+            default -> Tells.NOTHING;
         };
     }
 }

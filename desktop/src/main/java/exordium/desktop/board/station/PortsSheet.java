@@ -37,20 +37,11 @@ public final class PortsSheet extends FormSheet {
         }
         if (board.at().profile().ports().stream().anyMatch(port -> port.key().isPresent())) {
             silent.setId("ports-silent");
-            silent.setSelected(silentNow());
+            silent.setSelected(board.at().board().silentCarrier());
             field("", silent);
             silent.setAccessibleText(silent.getText());
         }
         deedIs("Put it down");
-    }
-
-    private boolean silentNow() {
-        return board.at().board().attached().stream().anyMatch(BoardState.Plug::silent)
-                || board.at()
-                        .board()
-                        .carrier()
-                        .filter(each -> !each.announcing())
-                        .isPresent();
     }
 
     private ComboBox<Optional<Media.Medium>> box(BoardProfile.Port port, List<Media.Medium> media) {

@@ -89,10 +89,11 @@ public final class SightingSheet extends FormSheet {
     }
 
     private void fill(Pasted read) {
-        read.only("firmwareDate").filter(each -> !firmware.isDisabled()).ifPresent(firmware::setText);
-        read.only("order").ifPresent(order::setText);
-        read.only("rootDevice").ifPresent(root::setText);
-        read.only("startDevice").filter(started.getItems()::contains).ifPresent(started::setValue);
+        Sighting shows = read.sighting(board.at().profile());
+        shows.firmware().filter(each -> !firmware.isDisabled()).ifPresent(each -> firmware.setText(each.toString()));
+        shows.order().ifPresent(order::setText);
+        shows.root().ifPresent(root::setText);
+        shows.started().ifPresent(started::setValue);
         found.setText(
                 read.facts().isEmpty()
                         ? "Nothing in it is known."
