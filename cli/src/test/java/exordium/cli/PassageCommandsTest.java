@@ -30,8 +30,7 @@ class PassageCommandsTest {
 
     @BeforeAll
     static void demo() {
-        terminal = new Terminal(folder.resolve("demo"));
-        assertThat(terminal.run("demo").code()).isZero();
+        terminal = Terminal.ofDemo(folder.resolve("demo"));
     }
 
     private static JsonNode json(String... words) {

@@ -20,8 +20,7 @@ class PasteCommandTest {
 
     @BeforeAll
     static void demo() {
-        terminal = new Terminal(folder.resolve("demo"));
-        assertThat(terminal.run("demo").code()).isZero();
+        terminal = Terminal.ofDemo(folder.resolve("demo"));
     }
 
     private static String text(String lines) throws IOException {

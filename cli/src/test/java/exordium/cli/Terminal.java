@@ -20,6 +20,16 @@ final class Terminal {
         this.workspace = workspace;
     }
 
+    /** On a demo workspace made there. */
+    static Terminal ofDemo(Path workspace) {
+        Terminal terminal = new Terminal(workspace);
+        Ran made = terminal.json("demo");
+        if (made.code() != 0) {
+            throw new AssertionError(made.err());
+        }
+        return terminal;
+    }
+
     /** What a command printed and how it ended. */
     record Ran(int code, String out, String err) {
         JsonNode json() {

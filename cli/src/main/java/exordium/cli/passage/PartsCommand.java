@@ -3,7 +3,6 @@ package exordium.cli.passage;
 
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
-import exordium.jobs.passage.PassageJob;
 import exordium.jobs.passage.PassageParts;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -23,10 +22,7 @@ public final class PartsCommand {
 
     private static PassageParts job(Common common) throws IOException {
         Common.House house = common.house();
-        return new PassageParts(
-                house.bench(),
-                house.benches(),
-                new PassageJob(house.bench(), house.benches(), house.sheets(), common.targets(house.bench())));
+        return new PassageParts(house.bench(), house.benches(), PassageCommand.job(common, house));
     }
 
     @Command(name = "list", description = "Every part, and whether it is at hand.")

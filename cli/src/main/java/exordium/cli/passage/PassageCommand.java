@@ -50,8 +50,12 @@ public final class PassageCommand {
         }
     }
 
-    private static PassageJob job(Common common) throws IOException {
-        Common.House house = common.house();
+    static PassageJob job(Common common) throws IOException {
+        return job(common, common.house());
+    }
+
+    /** Where house: what else of it is asked. */
+    static PassageJob job(Common common, Common.House house) throws IOException {
         return new PassageJob(house.bench(), house.benches(), house.sheets(), common.targets(house.bench()));
     }
 
@@ -176,7 +180,7 @@ public final class PassageCommand {
             @Option(names = "--to", required = true, paramLabel = "FILE") Path to)
             throws IOException {
         Common.House house = common.house();
-        PassageJob job = new PassageJob(house.bench(), house.benches(), house.sheets(), common.targets(house.bench()));
+        PassageJob job = job(common, house);
         List<PassageJob.Shown> shown = job.show(Optional.of(board));
         if (shown.isEmpty()) {
             throw new UnreadableInput("No passage was begun at " + board + ".");

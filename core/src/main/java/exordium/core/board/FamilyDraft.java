@@ -144,7 +144,7 @@ public record FamilyDraft(
         return words;
     }
 
-    private FamilyDraft withPorts(List<String> words) {
+    FamilyDraft withPorts(List<String> words) {
         return new FamilyDraft(
                 id, title, like, width, memory, form, usual, supply, words, where, loaders, kernels, trees);
     }

@@ -337,6 +337,11 @@ public final class ImageFile {
         return new BufferedInputStream(file, STREAM_BUFFER);
     }
 
+    /** Whether that costs next to nothing. */
+    public boolean isPlain() {
+        return kind == ContainerKind.RAW;
+    }
+
     /** The image for reading anywhere in it, where its container allows that without unpacking all of it. */
     public Optional<BlockDevice> device() throws IOException {
         if (kind == ContainerKind.RAW) {

@@ -96,9 +96,7 @@ abstract class Choices {
                     || port.lengths().isEmpty()
                     || port.lengths().get().contains(kind.m2().get().length());
         }
-        return starts.boxFor(kind)
-                .filter(box -> port.buses().contains(box.plugs()))
-                .isPresent();
+        return facts.enclosures().stream().anyMatch(box -> box.leads(kind, port.buses()));
     }
 
     List<PassageFacts.Source> images() {

@@ -3,7 +3,6 @@ package exordium.core.reading;
 
 import java.util.LinkedHashMap;
 import java.util.Map;
-import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -28,7 +27,6 @@ final class BusTexts implements TextParser {
 
     @Override
     public void read(Page page) {
-        Optional<Map<String, Object>> last = Optional.empty();
         for (int i = 1; i <= page.size(); i++) {
             if (!page.isFree(i)) {
                 continue;
@@ -37,33 +35,37 @@ final class BusTexts implements TextParser {
             Matcher usb = USB.matcher(line);
             Matcher tree = USB_TREE.matcher(line);
             Matcher pci = PCI.matcher(line);
-            Matcher link = LINK.matcher(line);
             if (usb.matches()) {
                 page.board("usb", device(usb.group(1), usb.group(2).strip(), null), i);
             } else if (tree.matches()) {
                 String text = tree.group(1) + (tree.group(2).isBlank() ? "" : ", " + tree.group(2));
                 page.board("usb", device(null, text, Math.round(Double.parseDouble(tree.group(3)) * 1e6 / 8)), i);
             } else if (pci.matches()) {
-                Matcher ids = IDS.matcher(pci.group(3));
-                String id = pci.group(1);
-                while (ids.find()) {
-                    id = ids.group(1);
-                }
-                Map<String, Object> device = device(id, pci.group(2) + ": " + pci.group(3), null);
-                page.board("pcie", device, i);
-                last = Optional.of(device);
-            } else if (link.matches() && last.isPresent()) {
-                // The map is the fact's own: its link is said lines below it.
-                last.get()
-                        .put(
-                                "rate",
-                                Math.round(
-                                        Double.parseDouble(link.group(1)) * 1e9 / 8 * Integer.parseInt(link.group(2))));
-                page.claim(i);
-            } else if (last.isPresent() && INDENTED.matcher(line).matches()) {
-                page.claim(i);
+                i = pcie(page, i, pci);
             }
         }
+    }
+
+    /** One device with the lines that stand under it; the last of them. */
+    private static int pcie(Page page, int first, Matcher pci) {
+        String id = pci.group(1);
+        Matcher ids = IDS.matcher(pci.group(3));
+        while (ids.find()) {
+            id = ids.group(1);
+        }
+        Long rate = null;
+        int last = first;
+        while (last < page.size() && page.isFree(last + 1)) {
+            Matcher link = LINK.matcher(page.line(last + 1));
+            if (link.matches()) {
+                rate = Math.round(Double.parseDouble(link.group(1)) * 1e9 / 8 * Integer.parseInt(link.group(2)));
+            } else if (!INDENTED.matcher(page.line(last + 1)).matches()) {
+                break;
+            }
+            page.claim(++last);
+        }
+        page.board("pcie", device(id, pci.group(2) + ": " + pci.group(3), rate), first);
+        return last;
     }
 
     private static Map<String, Object> device(String id, String text, Long rate) {

@@ -38,6 +38,12 @@ public final class LoopCard implements AutoCloseable {
         return backing;
     }
 
+    /** Whether it begins with the very bytes of this file, by cmp(1). */
+    public boolean holds(Path image) throws IOException {
+        return GeneralTools.exitOf("cmp", "-n", String.valueOf(Files.size(image)), image.toString(), backing.toString())
+                == 0;
+    }
+
     /** Its kernel name, such as {@code loop3}; empty where there is none. */
     public String name() {
         return name;

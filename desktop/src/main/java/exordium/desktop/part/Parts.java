@@ -125,6 +125,14 @@ public final class Parts {
         return aside.isEmpty() ? row(10, words, rule) : row(10, words, label(aside, "aside", "small"), rule);
     }
 
+    /** A page's name with what is found there; behind: what stands at the end of the line. */
+    public static HBox title(String name, String hint, Node... behind) {
+        HBox title = row(12, whole(label(name, "title")), label(hint, "aside"), spring());
+        title.getChildren().addAll(behind);
+        title.setAlignment(Pos.BASELINE_LEFT);
+        return title;
+    }
+
     public static Region spring() {
         Region spring = new Region();
         HBox.setHgrow(spring, Priority.ALWAYS);

@@ -45,11 +45,7 @@ public final class PassagesView extends VBox implements Page {
         super(10);
         this.house = house;
         getStyleClass().add("page");
-        HBox title = Parts.row(
-                12,
-                Parts.label(Place.Shelf.PASSAGES.title(), "title"),
-                Parts.label(Place.Shelf.PASSAGES.hint(), "aside"));
-        title.setAlignment(javafx.geometry.Pos.BASELINE_LEFT);
+        HBox title = Parts.title(Place.Shelf.PASSAGES.title(), Place.Shelf.PASSAGES.hint());
         boards.setId("passage-board");
         boards.setAccessibleText("Board to name a wish for");
         boards.setPromptText("for which board …");
@@ -73,14 +69,14 @@ public final class PassagesView extends VBox implements Page {
     }
 
     private Read read() throws IOException {
-        PassageParts parts = new PassageParts(house.workbench(), house.benches(), house.passages());
+        PassageJob job = house.passages();
+        PassageParts parts = new PassageParts(house.workbench(), house.benches(), job);
+        List<PassageJob.Shown> all = job.show(Optional.empty());
         return new Read(
                 UnderWay.of(house.workbench()),
-                house.passages().show(Optional.empty()).stream()
-                        .filter(each -> !each.underWay())
-                        .toList(),
-                parts.shopping(),
-                parts.parts(),
+                all.stream().filter(each -> !each.underWay()).toList(),
+                parts.shopping(all),
+                parts.parts(all),
                 house.facts().sheetProperty().get() == null
                         ? List.of()
                         : house.facts().sheetProperty().get().boards());

@@ -47,13 +47,9 @@ public final class RulesView extends VBox implements Page {
         this.house = house;
         this.rules = house.facts().rules();
         getStyleClass().add("page");
-        HBox title = Parts.row(
-                12,
-                Parts.label("House rules", "title"),
-                Parts.label(
-                        "decided once, counted everywhere; where practitioners differ, the reason stands beside",
-                        "aside"));
-        title.setAlignment(javafx.geometry.Pos.BASELINE_LEFT);
+        HBox title = Parts.title(
+                "House rules",
+                "decided once, counted everywhere; where practitioners differ, the reason stands beside");
         VBox all = new VBox(8);
         ScrollPane scroll = new ScrollPane(all);
         scroll.setFitToWidth(true);

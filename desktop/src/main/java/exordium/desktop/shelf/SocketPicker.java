@@ -1,11 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.shelf;
 
-import exordium.core.board.StartSource;
+import exordium.core.board.Socket;
 import exordium.desktop.draw.bench.SocketGlyph;
 import exordium.desktop.part.Parts;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
+import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import javafx.geometry.Pos;
@@ -16,40 +15,16 @@ import javafx.scene.layout.VBox;
 
 /** The sockets a board has, ticked on their drawings: each press is one more of it, beyond the most there are none again. */
 final class SocketPicker extends VBox {
-    private static final int MANY = 4;
     private static final int COLUMNS = 4;
     private static final double WIDTH = 105;
 
-    private final Map<Seen, Integer> ticked = new LinkedHashMap<>();
-
-    /** What one sees of a socket. */
-    private enum Seen {
-        CARD("card slot", StartSource.CARD, "card", 1),
-        USB_FAST("USB, blue", StartSource.USB, "usb@usb-5g", MANY),
-        USB_SLOW("USB, black", StartSource.USB, "usb@usb-2", MANY),
-        M2("M.2 or ribbon", StartSource.NVME, "nvme@pcie2-x1", 1),
-        SOLDERED("soldered on", StartSource.EMMC, "emmc", 1),
-        NETWORK("net, 1 Gbit", StartSource.NETWORK, "network@ethernet-1g", 1),
-        SLOW_NETWORK("net, 100 Mbit", StartSource.NETWORK, "network@ethernet-100m", 1);
-
-        private final String words;
-        private final StartSource source;
-        private final String port;
-        private final int most;
-
-        Seen(String words, StartSource source, String port, int most) {
-            this.words = words;
-            this.source = source;
-            this.port = port;
-            this.most = most;
-        }
-    }
+    private final Map<Socket, Integer> ticked = new EnumMap<>(Socket.class);
 
     SocketPicker() {
         super(6);
         setId("family-sockets");
         HBox row = new HBox(6);
-        for (Seen each : Seen.values()) {
+        for (Socket each : Socket.values()) {
             if (each.ordinal() % COLUMNS == 0) {
                 row = new HBox(6);
                 getChildren().add(row);
@@ -58,23 +33,24 @@ final class SocketPicker extends VBox {
         }
     }
 
-    private Button socket(Seen seen) {
+    private Button socket(Socket seen) {
         Label count = Parts.label("none", "figure", "small");
         Button socket = new Button();
         socket.setPrefWidth(WIDTH);
         socket.setMinWidth(WIDTH);
         socket.getStyleClass().setAll("candidate", "low");
-        socket.setId("socket-" + seen.name().toLowerCase(java.util.Locale.ROOT).replace('_', '-'));
-        VBox content = new VBox(1, new SocketGlyph(seen.source, seen.words), Parts.label(seen.words, "small"), count);
+        socket.setId("socket-" + seen.code());
+        VBox content =
+                new VBox(1, new SocketGlyph(seen.source(), seen.seen()), Parts.label(seen.seen(), "small"), count);
         content.setAlignment(Pos.CENTER);
         socket.setGraphic(content);
-        socket.setAccessibleText(seen.words + ": none");
+        socket.setAccessibleText(seen.seen() + ": none");
         socket.setOnAction(event -> {
-            int many = (ticked.getOrDefault(seen, 0) + 1) % (seen.most + 1);
+            int many = (ticked.getOrDefault(seen, 0) + 1) % (seen.most() + 1);
             ticked.put(seen, many);
-            String words = many == 0 ? "none" : seen.most == 1 ? "there" : many + " ×";
+            String words = many == 0 ? "none" : seen.most() == 1 ? "there" : many + " ×";
             count.setText(words);
-            socket.setAccessibleText(seen.words + ": " + words);
+            socket.setAccessibleText(seen.seen() + ": " + words);
             socket.getStyleClass().remove("here");
             if (many > 0) {
                 socket.getStyleClass().add("here");
@@ -83,14 +59,8 @@ final class SocketPicker extends VBox {
         return socket;
     }
 
-    /** The ports, a word each, in the order they are usually tried; none where nothing was ticked. */
+    /** The ports, a word each; none where nothing was ticked. */
     List<String> ports() {
-        List<String> ports = new ArrayList<>();
-        for (Seen each : Seen.values()) {
-            for (int i = 0; i < ticked.getOrDefault(each, 0); i++) {
-                ports.add(each.port);
-            }
-        }
-        return ports;
+        return Socket.ports(ticked);
     }
 }

@@ -28,13 +28,7 @@ public final class StoragePlanView extends VBox implements Page {
         super(10);
         this.house = house;
         getStyleClass().add("page");
-        HBox title = Parts.row(
-                12,
-                Parts.label(Place.Shelf.STORAGE_PLAN.title(), "title"),
-                Parts.label(Place.Shelf.STORAGE_PLAN.hint(), "aside"),
-                Parts.spring(),
-                sum);
-        title.setAlignment(javafx.geometry.Pos.BASELINE_LEFT);
+        HBox title = Parts.title(Place.Shelf.STORAGE_PLAN.title(), Place.Shelf.STORAGE_PLAN.hint(), sum);
         ScrollPane scroll = new ScrollPane(rows);
         scroll.setFitToWidth(true);
         scroll.setFocusTraversable(false);

@@ -65,10 +65,8 @@ final class BoardChecks {
                                         ", ", all.stream().map(Enclosure::id).toList()) + ".",
                         enclosure));
         MediumKind kind = workbench.kind(medium.kind());
-        boolean fits = box.takes().equals(kind.bus())
-                && profile.port(port)
-                        .filter(each -> each.buses().contains(box.plugs()))
-                        .isPresent();
+        boolean fits =
+                profile.port(port).filter(each -> box.leads(kind, each.buses())).isPresent();
         if (!fits) {
             throw new BadArgument(
                     "A " + box.title() + " takes drives of " + box.takes() + " and is plugged into " + box.plugs()

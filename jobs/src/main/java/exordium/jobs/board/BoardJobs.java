@@ -239,8 +239,7 @@ public final class BoardJobs {
         return port.buses().contains(kind.bus())
                 ? Optional.empty()
                 : workbench.media().enclosures().stream()
-                        .filter(box ->
-                                box.takes().equals(kind.bus()) && port.buses().contains(box.plugs()))
+                        .filter(box -> box.leads(kind, port.buses()))
                         .map(Enclosure::id)
                         .findFirst();
     }

@@ -33,8 +33,12 @@ public final class PassageParts {
     public record AtHand(Part part, boolean here, List<String> usedIn) {}
 
     public List<AtHand> parts() throws IOException {
+        return parts(job.show(Optional.empty()));
+    }
+
+    /** Where all: how far passages are, as they were shown a moment ago. */
+    public List<AtHand> parts(List<PassageJob.Shown> all) {
         Set<String> here = house.atHand(workbench.parts());
-        List<PassageJob.Shown> all = job.show(Optional.empty());
         return workbench.parts().parts().stream()
                 .map(part -> new AtHand(part, here.contains(part.id()), buying(all, part.id())))
                 .toList();
@@ -70,8 +74,11 @@ public final class PassageParts {
 
     /** What all passages under way have bought. */
     public List<ToBuy> shopping() throws IOException {
+        return shopping(job.show(Optional.empty()));
+    }
+
+    public List<ToBuy> shopping(List<PassageJob.Shown> all) {
         List<ToBuy> list = new ArrayList<>();
-        List<PassageJob.Shown> all = job.show(Optional.empty());
         for (Part part : workbench.parts().parts()) {
             List<String> boards = buying(all, part.id());
             if (!boards.isEmpty()) {

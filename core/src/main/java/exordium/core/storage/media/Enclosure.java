@@ -2,6 +2,7 @@
 package exordium.core.storage.media;
 
 import exordium.core.quantity.Watts;
+import java.util.Collection;
 import java.util.List;
 
 /**
@@ -27,5 +28,10 @@ public record Enclosure(
         return kind.form().equals(form)
                 && kind.bus().equals(takes)
                 && kind.m2().filter(m2 -> lengths.contains(m2.length())).isPresent();
+    }
+
+    /** Whether such a medium goes into a port of these buses with it. */
+    public boolean leads(MediumKind kind, Collection<String> buses) {
+        return fits(kind) && buses.contains(plugs);
     }
 }

@@ -259,7 +259,7 @@ public final class ImageStation extends Station<ImageModel> {
         }
         draft.opened(pair.file());
         ways.offer(WriteMode.offered(
-                from.container().equals("raw"), pair.image().used(), pair.file().size()));
+                pair.file().file().isPlain(), pair.image().used(), pair.file().size()));
         judge();
         strips.show(from, pair.image(), to, draft.targetName(to), pair.target());
     }

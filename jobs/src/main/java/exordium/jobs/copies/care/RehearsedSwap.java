@@ -132,7 +132,7 @@ final class RehearsedSwap {
         }
         for (BoardProfile.Port port : ports) {
             Optional<Enclosure> box = known.flatMap(kind -> workbench.media().enclosures().stream()
-                    .filter(each -> each.fits(kind) && port.buses().contains(each.plugs()))
+                    .filter(each -> each.leads(kind, port.buses()))
                     .findFirst());
             if (box.isPresent()) {
                 return Optional.of(new Place(port, known.get(), box));
