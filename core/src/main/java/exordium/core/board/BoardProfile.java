@@ -28,7 +28,18 @@ public record BoardProfile(
         StartFiles startFiles,
         Firmware firmware,
         Timing timing,
-        Optional<NetworkFiles> networkFiles) {
+        Optional<NetworkFiles> networkFiles,
+        Optional<FamilySources> sources) {
+
+    /** Where its fields are from; of one written down whole, by whoever wrote it. */
+    public FamilySources from() {
+        return sources.orElse(FamilySources.NONE);
+    }
+
+    /** Where one of them is from; file: what it is told by where nothing else is said. */
+    public FieldSource source(FamilyField field, String file) {
+        return from().of(field).orElse(FieldSource.told(file));
+    }
 
     /**
      * How the start order is kept.
@@ -45,8 +56,12 @@ public record BoardProfile(
             String usual,
             Optional<Fuse> fuse) {}
 
-    /** One bit of one-time memory that allows a source; before and after are the register's values in hex. */
-    public record Fuse(StartSource allows, int bit, String before, String after) {}
+    /**
+     * One bit of one-time memory that allows a source; before and after are the register's values in hex.
+     *
+     * @param line of the settings file that has it set at a start, such as {@code KEY=1}; the order's key with 1 where none is said
+     */
+    public record Fuse(StartSource allows, int bit, String before, String after, Optional<String> line) {}
 
     /**
      * The supply a board is made for, and what it draws alone at work.
@@ -100,6 +115,8 @@ public record BoardProfile(
      * @param anyKernel what kernels of any family are called, and anyTree their device trees
      * @param userFile a line "name:hash" in it makes an account at the first start
      * @param cloudFile the other dialect of a first start (cloud-init documentation, NoCloud)
+     * @param fileSystem what they lie on: fat, where nothing is said, or ext
+     * @param filters sections of its settings file that are known to hold for it or for some board, such as {@code all}
      */
     public record StartFiles(
             Optional<String> settings,
@@ -111,7 +128,14 @@ public record BoardProfile(
             Optional<String> anyKernel,
             Optional<String> anyTree,
             Optional<String> userFile,
-            Optional<String> cloudFile) {
+            Optional<String> cloudFile,
+            Optional<List<String>> filters,
+            Optional<String> fileSystem) {
+        /** Whether they lie in the system's own file system, and not in a small one beside it. */
+        public boolean onExt() {
+            return fileSystem.filter("ext"::equals).isPresent();
+        }
+
         public String kernelOfAny() {
             return anyKernel.orElse("kernel*.img");
         }
@@ -128,7 +152,14 @@ public record BoardProfile(
         /** After "append" (U-Boot documentation, extlinux.conf). */
         APPEND,
         /** After "options" (Boot Loader Specification, type 1). */
-        OPTIONS;
+        OPTIONS,
+        /** After "bootargs=", among other names and values (U-Boot documentation, environment; uEnv.txt by common practice). */
+        ENVIRONMENT;
+
+        /** Whether boards that read the one are likely to be of the kind that reads the other. */
+        public boolean nearly(KernelLineForm other) {
+            return this == other || (this == ENVIRONMENT && other == APPEND);
+        }
 
         @com.fasterxml.jackson.annotation.JsonCreator
         public static KernelLineForm of(String text) {
@@ -150,6 +181,7 @@ public record BoardProfile(
      * @param tool path of the program by which a running system updates it
      * @param onCard how such a card is made, where the firmware lies on it
      * @param recovery names of files in a card's start partition that have the chip written anew
+     * @param chipImage names of the chip's image beside one of them, and chipSignature of what signs it
      */
     public record Firmware(
             String where,
@@ -159,7 +191,9 @@ public record BoardProfile(
             Optional<List<String>> recovery,
             Optional<Integer> slots,
             Optional<String> tool,
-            Optional<OnCard> onCard) {
+            Optional<OnCard> onCard,
+            Optional<List<String>> chipImage,
+            Optional<List<String>> chipSignature) {
         /** Of a family nothing more is known of. */
         public static Firmware plain(String where, boolean updatable) {
             return new Firmware(
@@ -170,7 +204,14 @@ public record BoardProfile(
                     Optional.empty(),
                     Optional.empty(),
                     Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
                     Optional.empty());
+        }
+
+        /** What a chip's image is called beside the program that writes it; any name of such a kind where nothing is said. */
+        public List<String> chipImages() {
+            return chipImage.orElse(List.of("*.bin", "*.upd", "*.rom", "*.fd", "*.img"));
         }
 
         /** The release since which a source works, where the one that runs is older. */
@@ -183,9 +224,24 @@ public record BoardProfile(
             return where.equals("chip");
         }
 
-        /** For another family: releases of this one say nothing of what that one's can. */
-        public Firmware withoutNeeds() {
-            return new Firmware(where, updatable, Map.of(), files, recovery, slots, tool, onCard);
+        /** For another family: neither releases nor tools of this one say anything of what that one's can, or are called. */
+        public Firmware ofAnother() {
+            return new Firmware(
+                    where,
+                    updatable,
+                    Map.of(),
+                    files,
+                    Optional.empty(),
+                    slots,
+                    Optional.empty(),
+                    onCard,
+                    Optional.empty(),
+                    Optional.empty());
+        }
+
+        public Firmware withTool(Optional<String> path) {
+            return new Firmware(
+                    where, updatable, needs, files, recovery, slots, path, onCard, chipImage, chipSignature);
         }
     }
 
@@ -262,6 +318,11 @@ public record BoardProfile(
         }
         List<String> words = List.of(value.split("[ ,]+"));
         return words.size() > 1 ? words.size() + " places" : value;
+    }
+
+    /** The line of the settings file that has its bit set; a family without one has none. */
+    public Optional<String> bitLine() {
+        return order.fuse().map(fuse -> fuse.line().orElse(order.key() + "=1"));
     }
 
     /** What tells it from other families, by what a person can see: sockets, supply, where its order and its firmware are kept. */

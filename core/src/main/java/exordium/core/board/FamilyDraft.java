@@ -8,6 +8,7 @@ import exordium.core.storage.media.Supply;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -26,6 +27,7 @@ import java.util.stream.Collectors;
  * @param usual the value a new board has
  * @param ports a word each, such as {@code card}, {@code usb@usb-5g} or {@code nvme@pcie2-x1}; in the order they are tried in
  * @param where its firmware lives: chip, card or medium
+ * @param shown which of these a start screen shows and nobody said
  * @param loaders what it reads first, and kernels ({@code kernel.img=64}) and trees; names may hold {@code *}
  */
 public record FamilyDraft(
@@ -41,7 +43,26 @@ public record FamilyDraft(
         Optional<String> where,
         List<String> loaders,
         List<String> kernels,
-        List<String> trees) {
+        List<String> trees,
+        Set<FamilyField> shown) {
+
+    /** With nothing of it off a screen: all that is said is told. */
+    public FamilyDraft(
+            String id,
+            Optional<String> title,
+            Optional<String> like,
+            Optional<Integer> width,
+            List<String> memory,
+            Optional<OrderForm> form,
+            Optional<String> usual,
+            Optional<String> supply,
+            List<String> ports,
+            Optional<String> where,
+            List<String> loaders,
+            List<String> kernels,
+            List<String> trees) {
+        this(id, title, like, width, memory, form, usual, supply, ports, where, loaders, kernels, trees, Set.of());
+    }
 
     /** Nothing said but its id. */
     public static FamilyDraft of(String id) {
@@ -76,7 +97,8 @@ public record FamilyDraft(
                 where,
                 loaders,
                 kernels,
-                trees);
+                trees,
+                shown);
     }
 
     /**
@@ -97,8 +119,80 @@ public record FamilyDraft(
                 where.or(screen::where),
                 loaders,
                 kernels,
-                trees);
-        return ports.isEmpty() ? told.withPorts(told.portsWith(screen, known)) : told;
+                trees,
+                shownBy(screen));
+        if (!ports.isEmpty()) {
+            return told;
+        }
+        List<String> more = told.portsWith(screen, known);
+        return more.isEmpty() ? told : told.withPorts(more).showing(FamilyField.PORTS);
+    }
+
+    /** What the screen decides: what it shows and nobody said. */
+    private Set<FamilyField> shownBy(FamilyFromScreen.Seen screen) {
+        Set<FamilyField> fields = EnumSet.noneOf(FamilyField.class);
+        take(fields, FamilyField.WIDTH, width.isEmpty() && screen.width().isPresent());
+        take(fields, FamilyField.MEMORY, memory.isEmpty() && !screen.memory().isEmpty());
+        take(fields, FamilyField.ORDER_DIALECT, form.isEmpty() && screen.form().isPresent());
+        take(fields, FamilyField.ORDER_USUAL, usual.isEmpty() && screen.usual().isPresent());
+        take(
+                fields,
+                FamilyField.FIRMWARE_WHERE,
+                where.isEmpty() && screen.where().isPresent());
+        return Set.copyOf(fields);
+    }
+
+    private FamilyDraft showing(FamilyField field) {
+        Set<FamilyField> fields = EnumSet.of(field);
+        fields.addAll(shown);
+        return new FamilyDraft(
+                id,
+                title,
+                like,
+                width,
+                memory,
+                form,
+                usual,
+                supply,
+                ports,
+                where,
+                loaders,
+                kernels,
+                trees,
+                Set.copyOf(fields));
+    }
+
+    private static void take(Set<FamilyField> fields, FamilyField field, boolean taken) {
+        if (taken) {
+            fields.add(field);
+        }
+    }
+
+    /** Where each field is from: what the family it is made from was read off, and what is said here before that. */
+    private FamilySources sources(BoardProfile nearest) {
+        FamilySources from = nearest.id().equals(id) ? nearest.from() : FamilySources.allAs(nearest.id());
+        from = said(from, width.isPresent(), FamilyField.WIDTH);
+        from = said(from, !memory.isEmpty(), FamilyField.MEMORY);
+        from = said(from, form.isPresent(), FamilyField.ORDER_DIALECT);
+        from = said(from, usual.isPresent(), FamilyField.ORDER_USUAL);
+        from = said(from, supply.isPresent(), FamilyField.POWER_VOLTS, FamilyField.POWER_AMPS);
+        from = said(from, !ports.isEmpty() && !shown.contains(FamilyField.PORTS), FamilyField.PORTS);
+        from = said(from, where.isPresent(), FamilyField.FIRMWARE_WHERE);
+        from = said(from, !loaders.isEmpty(), FamilyField.LOADERS);
+        from = said(from, !kernels.isEmpty(), FamilyField.KERNELS);
+        from = said(from, !trees.isEmpty(), FamilyField.DEVICE_TREES);
+        return from;
+    }
+
+    private FamilySources said(FamilySources from, boolean is, FamilyField... fields) {
+        if (!is) {
+            return from;
+        }
+        FamilySources now = from;
+        for (FamilyField field : fields) {
+            now = now.with(shown.contains(field) ? FieldSource.screen() : FieldSource.told("its user"), field);
+        }
+        return now;
     }
 
     private static String knownNames(String usual, Optional<OrderForm> form, BoardProfiles known) {
@@ -146,7 +240,7 @@ public record FamilyDraft(
 
     FamilyDraft withPorts(List<String> words) {
         return new FamilyDraft(
-                id, title, like, width, memory, form, usual, supply, words, where, loaders, kernels, trees);
+                id, title, like, width, memory, form, usual, supply, words, where, loaders, kernels, trees, shown);
     }
 
     /** @throws UnreadableInput when something said cannot be */
@@ -171,7 +265,8 @@ public record FamilyDraft(
                 files(nearest),
                 firmware(nearest),
                 nearest.timing(),
-                nearest.networkFiles());
+                nearest.networkFiles(),
+                Optional.of(sources(nearest)));
         FamilyCheck.require(profile);
         return profile;
     }
@@ -311,13 +406,15 @@ public record FamilyDraft(
                 files.anyKernel(),
                 files.anyTree(),
                 files.userFile(),
-                files.cloudFile());
+                files.cloudFile(),
+                nearest.id().equals(id) ? files.filters() : Optional.empty(),
+                files.fileSystem());
     }
 
     private BoardProfile.Firmware firmware(BoardProfile nearest) throws BadArgument {
         BoardProfile.Firmware firmware = nearest.firmware();
         if (where.isEmpty() || where.get().equals(firmware.where())) {
-            return firmware.withoutNeeds();
+            return nearest.id().equals(id) ? firmware : firmware.ofAnother();
         }
         if (!List.of("chip", "card", "medium").contains(where.get())) {
             throw new BadArgument(

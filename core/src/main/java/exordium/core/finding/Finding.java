@@ -46,6 +46,11 @@ public record Finding(
         return new Finding(Severity.CAUTION, code, text + behind, basis, remedy, subject);
     }
 
+    /** The same with what is to be said behind it. */
+    public Finding saidWith(String behind) {
+        return new Finding(severity, code, text + behind, basis, remedy, subject);
+    }
+
     /** Those of a kind that was not among the others. */
     public static List<Finding> newSince(Collection<Finding> before, Collection<Finding> now) {
         return now.stream()

@@ -3,7 +3,6 @@ package exordium.core.firmware;
 
 import exordium.core.block.BlockDevice;
 import exordium.core.board.BoardProfile;
-import exordium.core.board.NamePattern;
 import exordium.core.filesystem.FileSystemReader;
 import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.finding.UnreadableInput;
@@ -31,6 +30,9 @@ public record RecoveryCard(FirmwareBundle bundle, Optional<FirmwareConfig> setti
     public static final ByteSize SIZE = ByteSize.of(64L << 20);
 
     private static final String MANIFEST = "recovery.json";
+    /** Boards that are played need none; it stands for the one that a maker's set brings. */
+    private static final String PROGRAM = "In the place of a maker's program that writes the chip.\n";
+
     private static final String SETTINGS = "recovery-settings.txt";
 
     /** What a card says the board is to have. */
@@ -43,8 +45,13 @@ public record RecoveryCard(FirmwareBundle bundle, Optional<FirmwareConfig> setti
             throw new UnreadableInput("This release is for "
                     + String.join(", ", bundle.manifest().boards()) + ", and not for a " + profile.id() + ".");
         }
+        List<String> names = RecoverySet.names(profile);
         Map<String, byte[]> files = new LinkedHashMap<>();
-        files.put(name, bundle.payload());
+        files.put(name, PROGRAM.getBytes(StandardCharsets.UTF_8));
+        files.put(names.get(1), bundle.payload());
+        if (names.size() > 2) {
+            files.put(names.get(2), (FirmwareBundle.sha256(bundle.payload()) + "\n").getBytes(StandardCharsets.UTF_8));
+        }
         files.put(MANIFEST, bundle.manifestBytes());
         settings.ifPresent(config -> files.put(SETTINGS, (config.text() + "\n").getBytes(StandardCharsets.UTF_8)));
         return files;
@@ -56,7 +63,7 @@ public record RecoveryCard(FirmwareBundle bundle, Optional<FirmwareConfig> setti
             throw new UnreadableInput("A " + profile.id()
                     + " has no firmware chip that a card could write anew; its firmware comes with its system.");
         }
-        return names.get(0).replace("*", "");
+        return RecoverySet.names(profile).get(0);
     }
 
     /** Makes its image, with a table of one partition. */
@@ -73,17 +80,17 @@ public record RecoveryCard(FirmwareBundle bundle, Optional<FirmwareConfig> setti
     public static Optional<Content> read(
             BlockDevice device, BoardProfile profile, FirmwareCatalogue catalogue, ProfileReader reader)
             throws IOException {
-        List<String> names = profile.firmware().recovery().orElse(List.of());
         for (PartitionContent each : Inspector.inspect(device).partitions()) {
             if (!each.fileSystem().kind().isFat()) {
                 continue;
             }
             FileSystemReader files =
                     FileSystems.open(each.partition().on(device)).orElseThrow();
-            Optional<String> file = files.list("/").stream()
-                    .filter(name -> NamePattern.isLikeAny(name, names))
+            List<String> there = files.list("/");
+            Optional<String> file = there.stream()
+                    .filter(name -> RecoverySet.isImage(profile, name))
                     .findFirst();
-            if (file.isEmpty()) {
+            if (file.isEmpty() || !RecoverySet.writes(profile, there)) {
                 return Optional.empty();
             }
             byte[] payload = files.read("/" + file.get()).orElse(new byte[0]);

@@ -16,6 +16,7 @@ import exordium.core.filesystem.fat.FatFormat;
 import exordium.core.filesystem.fat.FatWriter;
 import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.kernelline.FirstProgram;
 import exordium.core.firststart.kernelline.KernelLine;
 import exordium.core.firststart.kernelline.StartMenu;
 import exordium.core.layout.DiskIdentifier;
@@ -214,9 +215,8 @@ public final class LayoutImage {
         KernelLine line = KernelLine.parse(entry.parameters().get())
                 .with("root", "PARTUUID=" + partUuid(laid.system(system.name()).number()));
         // A word that has the first start fill the drive would have it go over the others.
-        List<String> words = line.words().stream()
-                .filter(word -> !word.equals("resize") && !word.matches("init=.*(resize|grow|expand).*"))
-                .toList();
+        List<String> words =
+                line.words().stream().filter(word -> !FirstProgram.isOnce(word)).toList();
         return new Entry(system, entry, new KernelLine(words));
     }
 

@@ -14,6 +14,7 @@ import exordium.core.firststart.dialect.FirstStartPlan;
 import exordium.core.firststart.dialect.MediumFiles;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.intents.IntentsReader;
+import exordium.core.firststart.kernelline.FirstProgram;
 import exordium.core.firststart.kernelline.KernelLine;
 import exordium.core.firststart.kernelline.StartMenu;
 import java.nio.charset.StandardCharsets;
@@ -144,8 +145,7 @@ public record ClientFiles(
         List<String> words = new ArrayList<>();
         for (String word : line.words()) {
             String key = word.split("=", 2)[0];
-            boolean grower = word.startsWith("init=") && word.matches(".*(resize|grow|expand).*");
-            if (!LOCAL.contains(key) && !LOCAL_WORDS.contains(word) && !grower) {
+            if (!LOCAL.contains(key) && !LOCAL_WORDS.contains(word) && !FirstProgram.isOnce(word)) {
                 words.add(word.replace("\r", ""));
             }
         }

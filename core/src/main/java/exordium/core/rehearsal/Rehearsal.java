@@ -9,6 +9,7 @@ import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.firmware.FirmwareChip;
+import exordium.core.firmware.RecoverySet;
 import exordium.core.layout.PartitionTable;
 import exordium.core.rehearsal.contents.Cause;
 import exordium.core.rehearsal.contents.KernelChoice;
@@ -165,12 +166,11 @@ public final class Rehearsal {
         if (!profile.firmware().inChip() || profile.firmware().recovery().isEmpty()) {
             return Optional.empty();
         }
-        List<String> names = profile.firmware().recovery().get();
         return bench.mediaOn(StartSource.CARD)
                 .filter(this::isSeen)
                 .filter(card -> card.contents()
                         .start()
-                        .filter(start -> names.stream().anyMatch(start::has))
+                        .filter(start -> RecoverySet.writes(profile, start.names()))
                         .isPresent())
                 .findFirst();
     }
@@ -217,6 +217,10 @@ public final class Rehearsal {
         }
         for (Bench.Attached medium : here) {
             if (firmwareStarts(source, medium)) {
+                if (medium.contents().startsByLoaderAlone(profile)) {
+                    installs(medium);
+                    return true;
+                }
                 new SystemStart(bench, trace, seenByKernel()).from(medium);
                 return true;
             }
@@ -317,7 +321,26 @@ public final class Rehearsal {
                     Cause.NO_START_FILES,
                     "none of " + String.join(", ", profile.startFiles().loaders()) + " on its first partition.");
         }
-        return KernelChoice.of(profile, start).fault();
+        return contents.startsByLoaderAlone(profile)
+                ? Optional.empty()
+                : KernelChoice.of(profile, start).fault();
+    }
+
+    /** What a loader does that is no part of a system here is its own affair; it was handed over to. */
+    private Trace installs(Bench.Attached medium) {
+        trace.works(
+                Trace.Stage.START_FILES,
+                medium.port(),
+                profile.timing().tryMedium(),
+                "Its loader starts, and there is no system on it: an installer's medium. With keyboard and monitor it goes on"
+                        + " from there.");
+        trace.finding(Finding.note(
+                "installer-medium",
+                medium.name()
+                        + " is an installer's: it asks where to install to, and writes over that. Take it out when it is"
+                        + " through.",
+                DRIVES));
+        return trace.end(Trace.Outcome.INSTALLING);
     }
 
     private static Optional<KernelChoice.Fault> obstacle(Cause cause, String text) {

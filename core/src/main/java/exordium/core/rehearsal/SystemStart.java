@@ -13,6 +13,7 @@ import exordium.core.firststart.settings.PcieLine;
 import exordium.core.firststart.settings.SettingsDocument;
 import exordium.core.inspection.PartitionContent;
 import exordium.core.rehearsal.contents.Cause;
+import exordium.core.rehearsal.contents.FirstLook;
 import exordium.core.rehearsal.contents.KernelChoice;
 import exordium.core.rehearsal.contents.MediumContents;
 import exordium.core.rehearsal.contents.RootFacts;
@@ -194,6 +195,17 @@ final class SystemStart {
                 unrunnable(files, kernel, "The root on " + hit.medium().name());
         if (fault.isPresent()) {
             return rootFails(hit.medium().port(), line, Cause.ROOT_UNREADABLE, fault.get(), Step.IMAGE);
+        }
+        Optional<FirstLook> absent =
+                files.flatMap(MediumContents.RootFiles::begins).filter(look -> !look.there() && !kernel.initramfs());
+        if (absent.isPresent()) {
+            return rootFails(
+                    hit.medium().port(),
+                    line,
+                    Cause.ROOT_UNREADABLE,
+                    "The kernel line has " + printable(absent.get().path())
+                            + " started in the place of the system, and the root holds no such program.",
+                    Step.FIRST_START);
         }
         trace.rootFrom(hit.medium().port());
         trace.works(Trace.Stage.ROOT, hit.medium().port(), 0.3, "Root " + printable(name) + " is " + place + ".");

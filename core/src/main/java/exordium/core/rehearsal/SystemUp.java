@@ -1,15 +1,18 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.rehearsal;
 
+import exordium.core.board.BoardProfile;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.firststart.dialect.SelfGrowth;
+import exordium.core.firststart.kernelline.FirstProgram;
 import exordium.core.firststart.kernelline.KernelLine;
 import exordium.core.layout.Partition;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.contents.Cause;
 import exordium.core.rehearsal.contents.CloudFacts;
+import exordium.core.rehearsal.contents.FirstLook;
 import exordium.core.rehearsal.contents.FstabLine;
 import exordium.core.rehearsal.contents.MediumContents;
 import java.util.ArrayList;
@@ -23,7 +26,11 @@ import java.util.Optional;
  */
 final class SystemUp {
     private static final Basis BYTES = Basis.computed("the attached drives");
+    private static final Basis KERNEL = Basis.standard("Linux kernel documentation, kernel parameters");
     private static final double SWAP_WAIT = 90;
+    /** Of a flasher card, 5 to 10 minutes; common practice, no source. */
+    private static final double FLASHING = 450;
+
     /** Of a first start, 3 to 5 minutes; common practice, no source. */
     private static final double GROWTH = 240;
     /** Less than this behind the last partition is what tools leave there to have whole megabytes. */
@@ -72,7 +79,15 @@ final class SystemUp {
                     "Memory lies over the root: what is written is gone at the next restart, logs too.",
                     Basis.practice()));
         }
-        grows(overlay);
+        if (flashes()) {
+            return;
+        }
+        Optional<FirstProgram> first = FirstProgram.in(line);
+        if (first.isPresent()) {
+            first(first.get(), overlay);
+        } else {
+            grows(overlay);
+        }
         if (!mounts()) {
             return;
         }
@@ -105,6 +120,90 @@ final class SystemUp {
         return line.words().stream()
                 .anyMatch(word -> word.equals("boot=overlay")
                         || (word.startsWith("overlayroot=") && !word.equals("overlayroot=disabled")));
+    }
+
+    /** What has been looked at of the program that the line has started first. */
+    private Optional<FirstLook> look() {
+        return root.files().flatMap(MediumContents.RootFiles::begins);
+    }
+
+    /** A card whose system writes itself onto storage that sits on the board: it does that, and nothing else. */
+    private boolean flashes() {
+        Optional<BoardProfile.Port> inside = bench.profile().ports().stream()
+                .filter(port -> port.soldered().isPresent())
+                .findFirst();
+        boolean byLine = look().map(FirstLook::flashes).orElseGet(() -> FirstProgram.in(line)
+                .filter(FirstProgram::calledFlasher)
+                .isPresent());
+        boolean byService =
+                root.files().flatMap(MediumContents.RootFiles::flashesBy).isPresent();
+        boolean fromInside =
+                inside.filter(port -> port.id().equals(root.port())).isPresent();
+        if (inside.isEmpty() || fromInside || !(byLine || byService)) {
+            return false;
+        }
+        String onto = inside.get().title() + " (" + inside.get().device() + ")";
+        trace.works(
+                Trace.Stage.SYSTEM,
+                root.port(),
+                FLASHING,
+                "The system on it writes itself onto " + onto
+                        + ": it makes new partitions there, formats and copies, 5 to 10 minutes. Do not switch off.");
+        trace.finding(Finding.caution(
+                "flasher-writes",
+                "It writes over " + onto
+                        + " and then stands still. Take it out of " + root.port()
+                        + " afterwards, or it does so again at the next start.",
+                Basis.practice()));
+        trace.end(Trace.Outcome.INSTALLING);
+        return true;
+    }
+
+    /** A program in the place of the system: one that makes the medium ready once and starts again, or one nobody knows. */
+    private void first(FirstProgram first, boolean overlay) {
+        String path = SystemStart.printable(first.path());
+        boolean once = look().map(FirstLook::once).orElseGet(first::calledOnce);
+        if (once && root.hit().isEmpty()) {
+            trace.finding(Finding.caution(
+                            "first-program-on-server",
+                            "The kernel line has " + path
+                                    + " started first, which makes a medium ready; the root is on a server, where there is none."
+                                    + " Take that word out of it.",
+                            KERNEL)
+                    .mendAt(Step.FIRST_START));
+            return;
+        }
+        if (once) {
+            BoardProfile.Timing timing = bench.profile().timing();
+            Optional<String> room = overlay ? Optional.empty() : roomSaid();
+            trace.works(
+                    Trace.Stage.SYSTEM,
+                    root.port(),
+                    (room.isEmpty() ? 0 : GROWTH) + timing.powerOn() + timing.tryMedium() + timing.kernel(),
+                    "First start: " + room.map(each -> each + " by ").orElse("") + path
+                            + (room.isEmpty() ? " runs in the place of the system" : ", in the place of the system")
+                            + "; it takes its word out of the kernel line and starts again. This once takes 3 to 5 minutes; do not"
+                            + " switch off.");
+            trace.finding(Finding.note(
+                    "first-program-once",
+                    "Until that first start is through, the medium is no root for the network and no model for others.",
+                    Basis.practice()));
+            return;
+        }
+        trace.finding(Finding.caution(
+                        "first-program-unknown",
+                        "The kernel line has " + path
+                                + " started in the place of the system; what it does is not known here.",
+                        KERNEL)
+                .mendAt(Step.FIRST_START));
+    }
+
+    private Optional<String> roomSaid() {
+        ByteSize room =
+                root.hit().orElseThrow().medium().contents().inspection().unallocated();
+        return room.bytes() > LEAST_ROOM
+                ? Optional.of("the last partition is made " + room.said() + " larger")
+                : Optional.empty();
     }
 
     /**

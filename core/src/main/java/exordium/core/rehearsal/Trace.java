@@ -69,7 +69,10 @@ public record Trace(
                                 startedFrom.orElse("nowhere"),
                                 rootFrom.orElse("nowhere"),
                                 reachable ? "reachable over the network" : "with a monitor only");
-                    case INSTALLING -> "It installs a system over the network.";
+                    case INSTALLING ->
+                        startedFrom.filter("install"::equals).isPresent()
+                                ? "It installs a system over the network."
+                                : "It installs from what it was started from.";
                     case HALTED -> "It stands still.";
                     case LOOPING -> "It tries again and again.";
                 });

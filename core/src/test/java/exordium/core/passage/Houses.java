@@ -188,7 +188,8 @@ final class Houses {
                         id,
                         new MediumContents(
                                 blank.inspection(),
-                                Optional.of(image.start().orElseThrow().withNames(List.of("recovery.bin"))),
+                                Optional.of(
+                                        image.start().orElseThrow().withNames(List.of("recovery.bin", "firmware.bin"))),
                                 Map.of(),
                                 Optional.empty()));
                 sources.add(new PassageFacts.Source(id, "the recovery set", least, least, false, false));

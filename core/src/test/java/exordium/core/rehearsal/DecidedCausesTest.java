@@ -95,7 +95,8 @@ class DecidedCausesTest extends DecidedCases {
 
     @Test
     void aRecoveryCardWritesTheChipWhateverTheOrderSays() throws IOException {
-        Path recovery = disk().start("recovery.bin", "r").build("recovery.img");
+        Path recovery =
+                disk().start("recovery.bin", "r").start("chip.upd", "image").build("recovery.img");
         Trace trace = Rehearsal.of(bench(
                 BOARD,
                 "0xf6",

@@ -174,7 +174,7 @@ class ScenarioTableTest {
             case "noaccount" -> disk.without("etc/passwd").without("etc/shadow");
             case "wide" -> disk.root("sbin/init", "\u007fELF\u0002");
             case "doubled" -> disk.start("config.txt", "arm_64bit=0\narm_64bit=1\nno_such_key=1\n");
-            case "recovery" -> disk.start("recovery.bin", "payload");
+            case "recovery" -> disk.start("recovery.bin", "program").start("chip.upd", "payload");
             case "nofiles" -> disk.without("start.elf").without("config.txt").without("EFI/BOOT/BOOTAA64.EFI");
             case "nokernel" -> disk.without("kernel-64.img").without("kernel-32.img");
             case "notree" ->

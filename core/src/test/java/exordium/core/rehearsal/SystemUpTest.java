@@ -51,7 +51,7 @@ class SystemUpTest {
         "etc/init.d/grow-root, #!/bin/sh, '', true",
         "etc/systemd/system/resize2fs-once.service, [Unit], '', true",
         "etc/cloud/cloud.cfg, 'cloud_init_modules: [growpart, resizefs]', '', true",
-        "etc/hostname, plain, ' init=/usr/lib/first/resize-rootfs.sh', true",
+        "usr/lib/first/resize-rootfs.sh, #!/bin/sh, ' init=/usr/lib/first/resize-rootfs.sh', true",
         "etc/init.d/grow-root, #!/bin/sh, ' overlayroot=tmpfs', false",
         "etc/hostname, plain, '', false"
     })

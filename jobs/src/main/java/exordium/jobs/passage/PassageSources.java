@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.passage;
 
+import exordium.core.firmware.RecoverySet;
 import exordium.core.access.Ability;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareRelease;
@@ -126,9 +127,7 @@ final class PassageSources {
                         blank.inspection(),
                         Optional.of(new MediumContents.StartPartition(
                                 1,
-                                names.stream()
-                                        .map(name -> name.replace("*", ""))
-                                        .toList(),
+                                RecoverySet.names(at.profile()),
                                 Optional.empty(),
                                 at.profile().startFiles().kernelLine(),
                                 Optional.empty(),

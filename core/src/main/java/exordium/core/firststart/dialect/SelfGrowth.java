@@ -6,6 +6,7 @@ import exordium.core.filesystem.FileSystemKind;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
+import exordium.core.firststart.kernelline.FirstProgram;
 import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
@@ -71,9 +72,7 @@ public record SelfGrowth(GrowthKind kind, String mark) {
 
     /** The word of a kernel line that has it done. */
     public static Optional<String> inLine(List<String> words) {
-        return words.stream()
-                .filter(each -> (each.startsWith("init=") && NAME.matcher(each).matches()) || each.equals("resize"))
-                .findFirst();
+        return words.stream().filter(FirstProgram::isOnce).findFirst();
     }
 
     /**

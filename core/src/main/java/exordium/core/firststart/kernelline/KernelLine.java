@@ -11,6 +11,7 @@ import java.util.regex.Pattern;
 /** The parameters handed to the kernel: words with spaces between, all on one line. */
 public record KernelLine(List<String> words) {
     private static final Pattern FIRST_WORD = Pattern.compile("^\\s*\\S+\\s+");
+    private static final Pattern FIRST_NAME = Pattern.compile("^\\s*(?:setenv\\s+\\w+\\s+|\\w+=)");
 
     /**
      * Takes the line out of its file, which holds nothing else or is a menu. Of a plain file the first line alone is read, and
@@ -52,8 +53,11 @@ public record KernelLine(List<String> words) {
             if (i > 0) {
                 lines.remove(place);
             } else {
-                Matcher word = FIRST_WORD.matcher(lines.get(place));
-                lines.set(place, (word.find() ? word.group() : "") + text());
+                boolean named = form == BoardProfile.KernelLineForm.ENVIRONMENT;
+                Matcher word = (named ? FIRST_NAME : FIRST_WORD).matcher(lines.get(place));
+                String before = word.find() ? word.group() : "";
+                String quote = named && lines.get(place).startsWith("\"", before.length()) ? "\"" : "";
+                lines.set(place, before + quote + text() + quote);
             }
         }
         return String.join("\n", lines);

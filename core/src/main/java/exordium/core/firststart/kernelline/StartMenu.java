@@ -37,7 +37,14 @@ public record StartMenu(List<Entry> entries, Optional<String> wanted) {
     }
 
     public static StartMenu parse(String file, BoardProfile.KernelLineForm form) {
-        return form == BoardProfile.KernelLineForm.OPTIONS ? single(file) : labelled(file);
+        return switch (form) {
+            case OPTIONS -> single(file);
+            case ENVIRONMENT ->
+                LoaderText.parse(file)
+                        .map(entry -> new StartMenu(List.of(entry), Optional.empty()))
+                        .orElse(new StartMenu(List.of(), Optional.empty()));
+            default -> labelled(file);
+        };
     }
 
     private static StartMenu single(String file) {

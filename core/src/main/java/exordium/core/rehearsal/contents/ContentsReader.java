@@ -7,17 +7,23 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.NamePattern;
 import exordium.core.filesystem.FileEntry;
 import exordium.core.filesystem.FileSystemReader;
+import exordium.core.filesystem.volume.ElTorito;
 import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.kernelline.FirstProgram;
+import exordium.core.firststart.kernelline.KernelLine;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.inspection.PartitionContent;
+import exordium.core.layout.Partition;
+import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
@@ -28,6 +34,7 @@ public final class ContentsReader {
     private static final int MOST_NAMES = 5000;
     private static final int DEEPEST = 3;
     private static final String NETWORK_FILE = "network-config";
+    private static final String BOOT = "boot";
 
     private ContentsReader() {}
 
@@ -52,16 +59,20 @@ public final class ContentsReader {
         Optional<MediumContents.StartPartition> start = Optional.empty();
         boolean firstFat = true;
         Map<Integer, MediumContents.RootFiles> roots = new TreeMap<>();
+        Map<Integer, FileSystemReader> readers = new TreeMap<>();
         for (PartitionContent content : inspection.partitions()) {
             if (content.partition().endByte() > device.size().bytes()) {
                 continue;
             }
-            boolean fat = content.fileSystem().kind().isFat();
+            boolean fat = files.onExt()
+                    ? content.fileSystem().kind().isExt()
+                    : content.fileSystem().kind().isFat();
             boolean startsHere = fat
                     && (named.isPresent()
                             ? content.partition().number() == named.getAsInt()
                             : firstFat
                                     && (content.partition().startType()
+                                            || files.onExt()
                                             || content.partition().number() == 0));
             firstFat &= !fat;
             try {
@@ -69,15 +80,66 @@ public final class ContentsReader {
                         FileSystems.open(content.partition().on(device));
                 if (reader.isPresent() && startsHere) {
                     start = Optional.of(startPartition(content.partition().number(), reader.get(), files));
-                } else if (reader.isPresent() && content.fileSystem().kind().isExt()) {
+                }
+                if (reader.isPresent() && content.fileSystem().kind().isExt()) {
                     roots.put(content.partition().number(), RootFacts.of(reader.get()));
+                    readers.put(content.partition().number(), reader.get());
                 }
             } catch (UnreadableInput | MediumException e) {
                 // Broken structures: the partition then has no start files or no root, and the rehearsal says which.
                 roots.remove(content.partition().number());
             }
         }
+        boolean fromDiscs = files.loaders().stream()
+                .anyMatch(name -> name.toUpperCase(Locale.ROOT).endsWith(".EFI"));
+        if (start.isEmpty() && fromDiscs) {
+            start = disc(device, files);
+        }
+        begins(start, files, roots, readers);
         return new MediumContents(inspection, start, roots, Optional.empty());
+    }
+
+    /** A disc has no partition for the firmware, but an image within that is one. */
+    private static Optional<MediumContents.StartPartition> disc(BlockDevice device, BoardProfile.StartFiles files)
+            throws IOException {
+        try {
+            Optional<Long> at = ElTorito.efiImage(device);
+            if (at.isEmpty()) {
+                return Optional.empty();
+            }
+            long length = device.size().bytes() - at.get();
+            Optional<FileSystemReader> reader =
+                    FileSystems.open(new Partition(0, at.get(), ByteSize.of(length), "El Torito", true, "").on(device));
+            return reader.isEmpty() ? Optional.empty() : Optional.of(startPartition(0, reader.get(), files));
+        } catch (UnreadableInput | MediumException e) {
+            // Not whole: there is nothing to start from on it.
+            return Optional.empty();
+        }
+    }
+
+    /** What the kernel line has started in the place of the system, looked at in each root. */
+    private static void begins(
+            Optional<MediumContents.StartPartition> start,
+            BoardProfile.StartFiles files,
+            Map<Integer, MediumContents.RootFiles> roots,
+            Map<Integer, FileSystemReader> readers)
+            throws IOException {
+        Optional<FirstProgram> first = start.flatMap(MediumContents.StartPartition::kernelLine)
+                .map(bytes -> new String(bytes, StandardCharsets.UTF_8))
+                .flatMap(text -> KernelLine.in(text, files.kernelLineForm()))
+                .flatMap(FirstProgram::in);
+        if (first.isEmpty()) {
+            return;
+        }
+        for (Map.Entry<Integer, MediumContents.RootFiles> root : roots.entrySet()) {
+            try {
+                FirstLook look = FirstLook.at(first.get(), readers.get(root.getKey()));
+                root.setValue(root.getValue().beginning(look));
+            } catch (UnreadableInput | MediumException e) {
+                // Nothing is said of a program that cannot be read.
+                continue;
+            }
+        }
     }
 
     private static MediumContents unknown(BlockDevice device, MediumException why) {
@@ -96,11 +158,12 @@ public final class ContentsReader {
     private static MediumContents.StartPartition startPartition(
             int number, FileSystemReader reader, BoardProfile.StartFiles files) throws IOException {
         List<String> names = new ArrayList<>();
-        names(reader, "", 1, names);
+        names(reader, "", 1, files.onExt(), names);
         return startPartition(number, List.copyOf(names), files, path -> reader.read("/" + path));
     }
 
-    private static void names(FileSystemReader reader, String folder, int depth, List<String> names)
+    /** Of a whole system only the folder that is started from is looked into. */
+    private static void names(FileSystemReader reader, String folder, int depth, boolean onExt, List<String> names)
             throws IOException {
         for (FileEntry entry : reader.entries("/" + folder)) {
             if (names.size() >= MOST_NAMES) {
@@ -108,8 +171,9 @@ public final class ContentsReader {
             }
             String path = folder.isEmpty() ? entry.name() : folder + "/" + entry.name();
             names.add(path);
-            if (entry.kind() == FileEntry.EntryKind.FOLDER && depth < DEEPEST) {
-                names(reader, path, depth + 1, names);
+            boolean inside = !onExt || path.equals(BOOT) || path.startsWith(BOOT + "/");
+            if (entry.kind() == FileEntry.EntryKind.FOLDER && depth < DEEPEST && inside) {
+                names(reader, path, depth + 1, onExt, names);
             }
         }
     }

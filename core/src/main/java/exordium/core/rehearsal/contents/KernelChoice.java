@@ -40,13 +40,13 @@ public record KernelChoice(Optional<Fault> fault, int width, boolean initramfs) 
     private static KernelChoice named(
             BoardProfile profile, MediumContents.StartPartition start, StartMenu.Entry entry) {
         for (Optional<String> name : List.of(entry.kernel(), entry.tree(), entry.initramfs())) {
-            if (name.isPresent() && !start.hasFile(name.get())) {
+            if (name.isPresent() && !there(profile, start, name.get())) {
                 return fault(Cause.NO_START_FILES, "its menu asks for " + name.get() + ", which is not there.");
             }
         }
         String kernel = last(entry.kernel().orElseThrow());
         Optional<Integer> width = profile.startFiles().kernels().entrySet().stream()
-                .filter(each -> NamePattern.isLike(kernel, each.getKey()))
+                .filter(each -> NamePattern.isLike(kernel, last(each.getKey())))
                 .map(Map.Entry::getValue)
                 .findFirst();
         boolean ofAny = NamePattern.isLike(kernel, profile.startFiles().kernelOfAny());
@@ -57,7 +57,7 @@ public record KernelChoice(Optional<Fault> fault, int width, boolean initramfs) 
         }
         boolean otherTree = entry.tree()
                 .filter(tree -> profile.startFiles().deviceTrees().stream()
-                        .noneMatch(each -> NamePattern.isLike(last(tree), each)))
+                        .noneMatch(each -> NamePattern.isLike(last(tree), last(each))))
                 .isPresent();
         if (otherTree && !profile.startFiles().deviceTrees().isEmpty()) {
             return fault(
@@ -68,6 +68,14 @@ public record KernelChoice(Optional<Fault> fault, int width, boolean initramfs) 
                 Optional.empty(),
                 width.orElse(profile.width()),
                 entry.initramfs().isPresent());
+    }
+
+    /** A text for a loader may leave out the folders before a name, which the loader puts there. */
+    private static boolean there(BoardProfile profile, MediumContents.StartPartition start, String path) {
+        boolean shortened = profile.startFiles().kernelLineForm() == BoardProfile.KernelLineForm.ENVIRONMENT;
+        return start.hasFile(path)
+                || (shortened
+                        && start.names().stream().anyMatch(name -> last(name).equalsIgnoreCase(last(path))));
     }
 
     private static String last(String path) {

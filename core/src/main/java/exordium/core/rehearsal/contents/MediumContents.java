@@ -121,6 +121,8 @@ public record MediumContents(
      * @param keyed accounts whose keys are in it outside their homes, made or to be made
      * @param growsBy the mark of a system that fills its medium at its first start
      * @param address IPv4, fixed in it for a wired socket
+     * @param flashesBy the mark of a system that writes itself onto the board's own storage
+     * @param begins the program its own kernel line has started first, as far as it was looked at
      */
     public record RootFiles(
             Optional<String> fstab,
@@ -129,19 +131,22 @@ public record MediumContents(
             boolean account,
             Set<String> keyed,
             Optional<String> growsBy,
-            Optional<String> address) {
+            Optional<String> address,
+            Optional<String> flashesBy,
+            Optional<FirstLook> begins) {
 
         public RootFiles withoutLogin() {
-            return new RootFiles(fstab, width, false, account, keyed, growsBy, address);
+            return new RootFiles(fstab, width, false, account, keyed, growsBy, address, flashesBy, begins);
         }
 
         public RootFiles withoutAccount() {
-            return new RootFiles(fstab, width, remoteLogin, false, Set.of(), growsBy, address);
+            return new RootFiles(fstab, width, remoteLogin, false, Set.of(), growsBy, address, flashesBy, begins);
         }
 
         /** With another fstab. */
         public RootFiles withFstab(String text) {
-            return new RootFiles(Optional.of(text), width, remoteLogin, account, keyed, growsBy, address);
+            return new RootFiles(
+                    Optional.of(text), width, remoteLogin, account, keyed, growsBy, address, flashesBy, begins);
         }
 
         /** With one more line in its fstab. */
@@ -153,7 +158,14 @@ public record MediumContents(
                     account,
                     keyed,
                     growsBy,
-                    address);
+                    address,
+                    flashesBy,
+                    begins);
+        }
+
+        RootFiles beginning(FirstLook look) {
+            return new RootFiles(
+                    fstab, width, remoteLogin, account, keyed, growsBy, address, flashesBy, Optional.of(look));
         }
     }
 
@@ -239,6 +251,22 @@ public record MediumContents(
                                 each.fileSystem().kind(),
                                 ByteSize.of(each.partition().endByte()),
                                 inspection.size())));
+    }
+
+    /**
+     * Whether it starts by its loader alone, which is none of this family's systems: an installer's medium, as a disc or a stick
+     * (UEFI specification, removable media).
+     */
+    public boolean startsByLoaderAlone(BoardProfile profile) {
+        boolean system = inspection.partitions().stream()
+                .anyMatch(each -> each.fileSystem().kind().isExt());
+        return profile.order().form().entries()
+                && !system
+                && start.filter(partition -> profile.startFiles().loaders().stream()
+                                        .anyMatch(partition::has)
+                                && partition.kernelLine().isEmpty()
+                                && KernelChoice.of(profile, partition).fault().isPresent())
+                        .isPresent();
     }
 
     /** Whether there is a kernel of its width and a device tree for a family. */

@@ -3,6 +3,7 @@ package exordium.core.rehearsal.contents;
 
 import exordium.core.filesystem.FileSystemReader;
 import exordium.core.firststart.dialect.SelfGrowth;
+import exordium.core.firststart.kernelline.FirstProgram;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -171,15 +172,25 @@ public final class RootFacts {
                 Accounts.in(files),
                 Accounts.keyed(files),
                 growsBy(files),
-                WiredAddress.in(files));
+                WiredAddress.in(files),
+                services(files).stream()
+                        .filter(FirstProgram::isFlasher)
+                        .sorted()
+                        .findFirst(),
+                Optional.empty());
     }
 
-    /** The mark of a system that fills its medium, by the names of its services and scripts. */
-    private static Optional<String> growsBy(Contents files) throws IOException {
+    private static List<String> services(Contents files) throws IOException {
         List<String> names = new ArrayList<>();
         for (String folder : GROWERS) {
             files.list(folder).forEach(name -> names.add(folder + "/" + name));
         }
+        return names;
+    }
+
+    /** The mark of a system that fills its medium, by the names of its services and scripts. */
+    private static Optional<String> growsBy(Contents files) throws IOException {
+        List<String> names = services(files);
         String cloud = files.read("/etc/cloud/cloud.cfg")
                 .map(bytes -> new String(bytes, StandardCharsets.UTF_8))
                 .orElse("");

@@ -6,6 +6,7 @@ import exordium.core.board.NamePattern;
 import exordium.core.board.StartSource;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareConfig;
+import exordium.core.firmware.RecoverySet;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.contents.MediumContents;
 import exordium.core.rehearsal.contents.MediumContents.RootFiles;
@@ -113,11 +114,10 @@ final class Suspects {
                             bench.config().text() + "\n" + port.off().get().get(0))));
         }
         if (port.source() == StartSource.CARD && profile.firmware().recovery().isPresent()) {
-            String file = profile.firmware().recovery().get().get(0).replace("*", "");
             put(
                     Suspect.SuspectKind.RECOVERY_CARD,
                     medium,
-                    contents -> contents.withStart(start -> start.withNames(List.of(file))));
+                    contents -> contents.withStart(start -> start.withNames(RecoverySet.names(profile))));
         }
         twin(medium);
     }

@@ -4,18 +4,18 @@ package exordium.core.rehearsal.family;
 import exordium.core.block.BlockDevice;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
+import exordium.core.board.FamilyField;
+import exordium.core.board.FamilySources;
+import exordium.core.board.FieldSource;
 import exordium.core.board.NamePattern;
 import exordium.core.board.StartSource;
-import exordium.core.filesystem.FileEntry;
 import exordium.core.filesystem.FileSystemReader;
-import exordium.core.filesystem.volume.FileSystems;
 import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.kernelline.StartMenu;
+import exordium.core.firststart.settings.SettingsDocument;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
-import exordium.core.inspection.PartitionContent;
-import exordium.core.rehearsal.contents.HeadBuffer;
 import exordium.core.rehearsal.contents.RootFacts;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -32,16 +32,18 @@ import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/** Describes a family by what an image or a card that starts on it holds; what no file tells is taken from the nearest family. */
+/**
+ * Describes a family by what an image or a card that starts on it holds. What no file tells is as in the nearest family, and is marked
+ * as not looked at; what that family's own files and tools are called is not taken over at all.
+ */
 public final class FamilyFromImage {
     private static final String EFI = "EFI/BOOT/BOOTAA64.EFI";
     private static final String EXTLINUX = "extlinux/extlinux.conf";
     /** A tree in its root, up to its first number: its generation. */
-    private static final Pattern TREE = Pattern.compile("([^/0-9]*[0-9]+)[^/]*\\.dtb");
+    private static final Pattern TREE = Pattern.compile("(?:boot/)?([^/0-9]*[0-9]+)[^/]*\\.dtb");
 
-    private static final int DEEPEST = 3;
-    private static final int MOST_NAMES = 5000;
-    private static final int LARGEST_TEXT = 64 << 10;
+    private static final Pattern LOADER_TEXT =
+            Pattern.compile("(boot/)?(uenv|[a-z]*env)\\.txt|(boot/)?boot\\.(cmd|scr)");
     /** Linux kernel documentation, arm64 booting: "ARM\x64" at byte 56. */
     private static final int ARM64_AT = 56;
 
@@ -51,15 +53,14 @@ public final class FamilyFromImage {
 
     private static final int ZIMAGE = 0x016f2818;
 
-    private final FileSystemReader reader;
-    private final List<String> names = new ArrayList<>();
+    private final StartTree tree;
     private final List<String> read = new ArrayList<>();
     private final Optional<Integer> rootWidth;
+    private FamilySources sources = FamilySources.NONE;
 
-    private FamilyFromImage(FileSystemReader reader, Optional<Integer> rootWidth) throws IOException {
-        this.reader = reader;
-        this.rootWidth = rootWidth;
-        collect("", 1);
+    private FamilyFromImage(StartTree tree) {
+        this.tree = tree;
+        this.rootWidth = tree.root().flatMap(FamilyFromImage::widthOf);
     }
 
     /**
@@ -88,25 +89,8 @@ public final class FamilyFromImage {
             Optional<String> generation)
             throws IOException {
         DriveInspection inspection = Inspector.inspect(device);
-        Optional<Integer> width = Optional.empty();
-        FileSystemReader start = null;
-        for (PartitionContent content : inspection.partitions()) {
-            if (content.partition().endByte() > device.size().bytes()) {
-                continue;
-            }
-            Optional<FileSystemReader> reader =
-                    FileSystems.open(content.partition().on(device));
-            if (reader.isPresent() && content.fileSystem().kind().isFat() && start == null) {
-                start = reader.get();
-            } else if (reader.isPresent() && content.fileSystem().kind().isExt()) {
-                width = width.or(() -> widthOf(reader.get()));
-            }
-        }
-        if (start == null) {
-            throw new UnreadableInput(
-                    "There is no FAT partition on it that a board could start from, so nothing can be read off it.");
-        }
-        return new FamilyFromImage(start, width).described(known, id, title, like, generation);
+        StartTree tree = StartTree.of(device, inspection);
+        return new FamilyFromImage(tree).described(known, id, title, like, generation);
     }
 
     private static Optional<Integer> widthOf(FileSystemReader root) {
@@ -121,10 +105,11 @@ public final class FamilyFromImage {
     /** Trees and kernels of other generations are none of this one's. */
     private void keepOne(BoardProfiles known, Optional<String> like, Optional<String> wanted) throws IOException {
         Map<String, List<String>> groups = new TreeMap<>();
-        for (String name : names) {
-            Matcher tree = TREE.matcher(name.toLowerCase(Locale.ROOT));
-            if (tree.matches()) {
-                groups.computeIfAbsent(tree.group(1), each -> new ArrayList<>()).add(name);
+        for (String name : tree.names().toList()) {
+            Matcher found = TREE.matcher(name.toLowerCase(Locale.ROOT));
+            if (found.matches()) {
+                groups.computeIfAbsent(found.group(1), each -> new ArrayList<>())
+                        .add(name);
             }
         }
         List<String> all = List.copyOf(groups.keySet());
@@ -143,8 +128,8 @@ public final class FamilyFromImage {
         String one = wanted.isPresent() ? wanted.get() : likeOne(groups, known, like);
         groups.forEach((generation, trees) -> {
             if (!generation.equals(one)) {
-                names.removeAll(trees);
-                names.removeIf(name -> isKernelOf(name, generation, one));
+                tree.leaveOut(trees);
+                tree.leaveOut(name -> isKernelOf(name, generation, one));
             }
         });
         read.add("generation: " + one);
@@ -171,7 +156,7 @@ public final class FamilyFromImage {
 
     /** A kernel that bears the number of another generation, and not of this. */
     private static boolean isKernelOf(String name, String other, String one) {
-        String plain = name.toLowerCase(Locale.ROOT);
+        String plain = name.toLowerCase(Locale.ROOT).replaceFirst("^boot/", "");
         return plain.matches("[^/]*(kernel|image|linuz)[^/]*") && bears(plain, other) && !bears(plain, one);
     }
 
@@ -180,43 +165,38 @@ public final class FamilyFromImage {
         return name.matches(".*(?<!\\d)" + number + "(?!\\d).*");
     }
 
-    private void collect(String folder, int depth) throws IOException {
-        for (FileEntry entry : reader.entries("/" + folder)) {
-            if (names.size() >= MOST_NAMES) {
-                return;
-            }
-            String path = folder.isEmpty() ? entry.name() : folder + "/" + entry.name();
-            if (entry.kind() == FileEntry.EntryKind.FOLDER) {
-                if (depth < DEEPEST) {
-                    collect(path, depth + 1);
-                }
-            } else {
-                names.add(path);
-            }
-        }
-    }
-
     private Described described(
             BoardProfiles known, String id, String title, Optional<String> like, Optional<String> generation)
             throws IOException {
-        Line line = line(known);
-        boolean efi = find(EFI).isPresent();
-        Optional<StartMenu.Entry> entry = line.form() == BoardProfile.KernelLineForm.PLAIN
+        boolean efi = tree.find(EFI).isPresent();
+        Optional<Line> line = line(known);
+        if (line.isEmpty() && !efi) {
+            throw new UnreadableInput(
+                    "No kernel line was found in its start partition: no file whose first line names a" + " root, no "
+                            + EXTLINUX + ", no entry in loader/entries and no text for a loader.");
+        }
+        Optional<StartMenu.Entry> entry = line.isEmpty() || line.get().form() == BoardProfile.KernelLineForm.PLAIN
                 ? Optional.empty()
-                : StartMenu.parse(text(line.file()), line.form()).chosen();
-        if (kernels(entry, known).isEmpty()) {
+                : StartMenu.parse(tree.text(line.get().file()), line.get().form())
+                        .chosen();
+        if (kernels(entry, known).isEmpty() && line.isPresent()) {
             throw new UnreadableInput("No kernel was found in its start partition, so nothing can start from it.");
         }
-        if (entry.isEmpty()) {
+        if (entry.flatMap(StartMenu.Entry::kernel).isEmpty()) {
             keepOne(known, like, generation);
         }
         Map<String, Integer> kernels = kernels(entry, known);
         List<String> trees = trees(entry);
         BoardProfile nearest = like.isPresent() ? known.require(like.get()) : nearest(known, line, efi, kernels);
-        BoardProfile.StartFiles files = nearest.startFiles();
-        Optional<String> settings = settings(line, known);
-        List<String> loaders = loaders(line, efi, known, kernels);
-        int width = kernels.values().stream().mapToInt(Integer::intValue).max().orElseThrow();
+        sources = FamilySources.allAs(nearest.id());
+        BoardProfile.StartFiles start = startFiles(known, nearest, line, efi, kernels, trees);
+        int width = kernels.values().stream()
+                .mapToInt(Integer::intValue)
+                .max()
+                .orElseGet(() -> rootWidth.orElse(nearest.width()));
+        if (!kernels.isEmpty()) {
+            from(String.join(", ", kernels.keySet()), FamilyField.WIDTH);
+        }
         BoardProfile profile = new BoardProfile(
                 id,
                 title,
@@ -225,21 +205,12 @@ public final class FamilyFromImage {
                 nearest.order(),
                 nearest.power(),
                 nearest.ports(),
-                new BoardProfile.StartFiles(
-                        settings,
-                        line.file(),
-                        line.form(),
-                        loaders,
-                        kernels,
-                        trees,
-                        files.anyKernel(),
-                        files.anyTree(),
-                        files.userFile(),
-                        files.cloudFile()),
-                nearest.firmware().withoutNeeds(),
+                start,
+                firmware(nearest),
                 nearest.timing(),
-                nearest.networkFiles());
-        say(line, settings, loaders, kernels, trees);
+                nearest.networkFiles(),
+                Optional.of(sources));
+        line.ifPresent(each -> say(each, start, kernels, trees));
         return new Described(
                 profile,
                 nearest.id(),
@@ -259,15 +230,76 @@ public final class FamilyFromImage {
                         "times of a start"));
     }
 
-    private void say(
-            Line line,
-            Optional<String> settings,
-            List<String> loaders,
+    private void from(String file, FamilyField... fields) {
+        sources = sources.with(FieldSource.image(file), fields);
+    }
+
+    private BoardProfile.StartFiles startFiles(
+            BoardProfiles known,
+            BoardProfile nearest,
+            Optional<Line> line,
+            boolean efi,
             Map<String, Integer> kernels,
-            List<String> trees) {
+            List<String> trees)
+            throws IOException {
+        BoardProfile.StartFiles as = nearest.startFiles();
+        Optional<String> settings = line.isPresent() ? settings(line.get(), known) : Optional.empty();
+        List<String> loaders = line.isPresent() ? loaders(line.get(), efi, known, kernels) : List.of(EFI);
+        from(String.join(", ", loaders), FamilyField.LOADERS);
+        settings.ifPresent(file -> from(file, FamilyField.SETTINGS));
+        line.ifPresent(each -> from(each.file(), FamilyField.KERNEL_LINE, FamilyField.KERNEL_LINE_FORM));
+        if (!kernels.isEmpty()) {
+            from(String.join(", ", kernels.keySet()), FamilyField.KERNELS);
+        }
+        if (!trees.isEmpty()) {
+            from(String.join(", ", trees), FamilyField.DEVICE_TREES);
+        }
+        List<String> filters = settings.isPresent() ? filters(settings.get()) : List.of();
+        if (!filters.isEmpty()) {
+            from(settings.orElseThrow(), FamilyField.FILTERS);
+            read.add("filters: " + String.join(", ", filters));
+        }
+        return new BoardProfile.StartFiles(
+                settings,
+                line.map(Line::file).orElse(as.kernelLine()),
+                line.map(Line::form).orElse(as.kernelLineForm()),
+                loaders,
+                kernels.isEmpty() ? as.kernels() : kernels,
+                trees,
+                as.anyKernel(),
+                as.anyTree(),
+                as.userFile(),
+                as.cloudFile(),
+                filters.isEmpty() ? Optional.empty() : Optional.of(filters),
+                tree.onExt() ? Optional.of("ext") : Optional.empty());
+    }
+
+    /** What stands in brackets in a settings file that came with a system for the board. */
+    private List<String> filters(String settings) throws IOException {
+        return SettingsDocument.parse(tree.text(settings).getBytes(StandardCharsets.UTF_8)).lines().stream()
+                .filter(SettingsDocument.Line::heading)
+                .map(SettingsDocument.Line::section)
+                .filter(name -> !name.startsWith("["))
+                .map(name -> name.toLowerCase(Locale.ROOT))
+                .distinct()
+                .toList();
+    }
+
+    /** Of the tools a system brings, the one that updates; none is known where it brings none. */
+    private BoardProfile.Firmware firmware(BoardProfile nearest) {
+        List<RootTools.Tool> tools = tree.root().map(RootTools::in).orElse(List.of());
+        tools.forEach(tool -> read.add("tool: " + tool.path() + ", " + tool.told()));
+        Optional<RootTools.Tool> updates = tools.stream()
+                .filter(each -> each.purpose() == RootTools.Purpose.UPDATES)
+                .findFirst();
+        updates.ifPresent(tool -> from(tool.path(), FamilyField.FIRMWARE_TOOL));
+        return nearest.firmware().ofAnother().withTool(updates.map(RootTools.Tool::path));
+    }
+
+    private void say(Line line, BoardProfile.StartFiles start, Map<String, Integer> kernels, List<String> trees) {
         read.add("kernel line: " + line.file() + ", " + line.form().code());
-        settings.ifPresent(file -> read.add("settings: " + file));
-        read.add("loaders: " + String.join(", ", loaders));
+        start.settings().ifPresent(file -> read.add("settings: " + file));
+        read.add("loaders: " + String.join(", ", start.loaders()));
         kernels.forEach((file, bits) -> read.add("kernel: " + file + ", " + bits + " bits"));
         if (!trees.isEmpty()) {
             read.add("device trees: " + String.join(", ", trees));
@@ -277,37 +309,54 @@ public final class FamilyFromImage {
     /** Where the kernel line stands, and how. */
     private record Line(String file, BoardProfile.KernelLineForm form) {}
 
-    private Line line(BoardProfiles known) throws IOException {
-        Optional<String> extlinux = find(EXTLINUX);
+    private Optional<Line> line(BoardProfiles known) throws IOException {
+        Optional<String> extlinux = tree.find(EXTLINUX);
         if (extlinux.isPresent()) {
-            return new Line(extlinux.get(), BoardProfile.KernelLineForm.APPEND);
+            return Optional.of(new Line(extlinux.get(), BoardProfile.KernelLineForm.APPEND));
         }
-        Optional<String> entries = names.stream()
-                .filter(name -> name.toLowerCase(Locale.ROOT).matches("loader/entries/[^/]+\\.conf"))
+        Optional<String> entries = tree.names()
+                .filter(name -> name.toLowerCase(Locale.ROOT).matches("(boot/)?loader/entries/[^/]+\\.conf"))
                 .min(Comparator.naturalOrder());
         if (entries.isPresent()) {
-            return new Line(entries.get(), BoardProfile.KernelLineForm.OPTIONS);
+            return Optional.of(new Line(entries.get(), BoardProfile.KernelLineForm.OPTIONS));
+        }
+        List<String> texts = tree.names()
+                .filter(name ->
+                        LOADER_TEXT.matcher(name.toLowerCase(Locale.ROOT)).matches())
+                .sorted(Comparator.comparing(FamilyFromImage::editable).reversed())
+                .toList();
+        for (String name : texts) {
+            boolean whole = StartMenu.parse(tree.text(name), BoardProfile.KernelLineForm.ENVIRONMENT)
+                    .chosen()
+                    .flatMap(StartMenu.Entry::parameters)
+                    .filter(each -> each.contains("root="))
+                    .isPresent();
+            if (whole) {
+                return Optional.of(new Line(name, BoardProfile.KernelLineForm.ENVIRONMENT));
+            }
         }
         List<String> candidates = new ArrayList<>();
         for (BoardProfile each : known.all()) {
-            find(each.startFiles().kernelLine()).ifPresent(candidates::add);
+            tree.find(each.startFiles().kernelLine()).ifPresent(candidates::add);
         }
-        names.stream()
-                .filter(name -> !name.contains("/") && name.endsWith(".txt"))
-                .forEach(candidates::add);
+        tree.atTop().filter(name -> name.endsWith(".txt")).forEach(candidates::add);
         for (String name : candidates) {
-            String first = text(name).lines().findFirst().orElse("");
+            String first = tree.text(name).lines().findFirst().orElse("");
             if (first.matches("(.*\\s)?root=\\S+.*")) {
-                return new Line(name, BoardProfile.KernelLineForm.PLAIN);
+                return Optional.of(new Line(name, BoardProfile.KernelLineForm.PLAIN));
             }
         }
-        throw new UnreadableInput("No kernel line was found in its start partition: no file whose first line names a"
-                + " root, no " + EXTLINUX + " and no entry in loader/entries.");
+        return Optional.empty();
+    }
+
+    /** A packed script bears a checksum over its text, and is not to be changed by hand. */
+    private static boolean editable(String name) {
+        return !name.toLowerCase(Locale.ROOT).endsWith(".scr");
     }
 
     private Optional<String> settings(Line line, BoardProfiles known) throws IOException {
         for (BoardProfile each : known.all()) {
-            Optional<String> there = each.startFiles().settings().flatMap(this::find);
+            Optional<String> there = each.startFiles().settings().flatMap(tree::find);
             if (there.isPresent()) {
                 return there;
             }
@@ -315,8 +364,8 @@ public final class FamilyFromImage {
         if (line.form() != BoardProfile.KernelLineForm.PLAIN) {
             return Optional.empty();
         }
-        for (String name : names) {
-            if (!name.contains("/") && name.endsWith(".txt") && !name.equals(line.file()) && isSettings(text(name))) {
+        for (String name : tree.atTop().toList()) {
+            if (name.endsWith(".txt") && !name.equals(line.file()) && isSettings(tree.text(name))) {
                 return Optional.of(name);
             }
         }
@@ -338,20 +387,21 @@ public final class FamilyFromImage {
         if (efi) {
             return List.of(EFI);
         }
-        if (line.form() == BoardProfile.KernelLineForm.APPEND) {
+        boolean byText = line.form() == BoardProfile.KernelLineForm.APPEND
+                || line.form() == BoardProfile.KernelLineForm.ENVIRONMENT;
+        if (byText) {
             return List.of(line.file());
         }
         List<String> usual = known.all().stream()
                 .flatMap(each -> each.startFiles().loaders().stream())
-                .filter(pattern -> pattern.contains("*") && has(pattern))
+                .filter(pattern -> pattern.contains("*") && tree.has(pattern))
                 .distinct()
                 .toList();
         if (!usual.isEmpty()) {
             return usual;
         }
-        List<String> binaries = names.stream()
-                .filter(name -> !name.contains("/")
-                        && !kernels.containsKey(name)
+        List<String> binaries = tree.atTop()
+                .filter(name -> !kernels.containsKey(name)
                         && name.toLowerCase(Locale.ROOT).matches(".*\\.(elf|bin|efi)"))
                 .sorted()
                 .toList();
@@ -360,18 +410,16 @@ public final class FamilyFromImage {
 
     private Map<String, Integer> kernels(Optional<StartMenu.Entry> entry, BoardProfiles known) throws IOException {
         Map<String, Integer> found = new LinkedHashMap<>();
-        Optional<String> named = entry.flatMap(StartMenu.Entry::kernel)
-                .map(FamilyFromImage::plain)
-                .flatMap(this::find);
+        Optional<String> named = entry.flatMap(StartMenu.Entry::kernel).flatMap(tree::named);
         if (named.isPresent()) {
-            found.put(last(named.get()), widthOf(named.get(), known));
+            found.put(tree.onExt() ? named.get() : last(named.get()), widthOf(named.get(), known));
             return found;
         }
-        for (String name : names) {
+        for (String name : tree.atTop().toList()) {
             boolean called = known.all().stream()
                     .flatMap(each -> each.startFiles().kernels().keySet().stream())
-                    .anyMatch(pattern -> NamePattern.isLike(name, pattern));
-            if (!name.contains("/") && (called || byContent(name).isPresent())) {
+                    .anyMatch(pattern -> NamePattern.isLike(last(name), pattern));
+            if (called || byContent(name).isPresent()) {
                 found.put(name, widthOf(name, known));
             }
         }
@@ -393,7 +441,7 @@ public final class FamilyFromImage {
 
     /** By the first bytes of a kernel that is not packed. */
     private Optional<Integer> byContent(String name) throws IOException {
-        byte[] start = head(name, ARM64_AT + 4);
+        byte[] start = tree.head(name, ARM64_AT + 4);
         if (start.length < ARM64_AT + 4) {
             return Optional.empty();
         }
@@ -404,25 +452,17 @@ public final class FamilyFromImage {
         return bytes.getInt(ZIMAGE_AT) == ZIMAGE ? Optional.of(32) : Optional.empty();
     }
 
-    private byte[] head(String name, int most) throws IOException {
-        HeadBuffer head = new HeadBuffer(most);
-        reader.copy("/" + name, head);
-        return head.bytes();
-    }
-
     /** Those a menu names; else all there are, by what their names have in common. */
     private List<String> trees(Optional<StartMenu.Entry> entry) {
-        Optional<String> named =
-                entry.flatMap(StartMenu.Entry::tree).map(FamilyFromImage::plain).flatMap(this::find);
+        Optional<String> named = entry.flatMap(StartMenu.Entry::tree).flatMap(tree::named);
         if (named.isPresent()) {
-            return List.of(last(named.get()));
+            return List.of(tree.onExt() ? named.get() : last(named.get()));
         }
-        if (entry.isPresent()) {
+        if (entry.flatMap(StartMenu.Entry::kernel).isPresent()) {
             return List.of();
         }
-        List<String> all = names.stream()
-                .filter(name ->
-                        !name.contains("/") && name.toLowerCase(Locale.ROOT).endsWith(".dtb"))
+        List<String> all = tree.atTop()
+                .filter(name -> name.toLowerCase(Locale.ROOT).endsWith(".dtb"))
                 .sorted()
                 .toList();
         if (all.size() < 2) {
@@ -437,41 +477,26 @@ public final class FamilyFromImage {
         return common.length() >= 3 ? List.of(common + "*.dtb") : all;
     }
 
-    private BoardProfile nearest(BoardProfiles known, Line line, boolean efi, Map<String, Integer> kernels) {
+    private BoardProfile nearest(BoardProfiles known, Optional<Line> line, boolean efi, Map<String, Integer> kernels) {
         return known.all().stream()
                 .max(Comparator.comparingInt(each -> likeness(each, line, efi, kernels)))
                 .orElseThrow();
     }
 
-    private int likeness(BoardProfile each, Line line, boolean efi, Map<String, Integer> kernels) {
+    private int likeness(BoardProfile each, Optional<Line> line, boolean efi, Map<String, Integer> kernels) {
         BoardProfile.StartFiles files = each.startFiles();
-        int points = files.kernelLineForm() == line.form() ? 8 : 0;
+        int points =
+                line.filter(said -> said.form().nearly(files.kernelLineForm())).isPresent() ? 8 : 0;
         points += efi == each.order().form().entries() ? 4 : 0;
-        points += files.deviceTrees().stream().anyMatch(this::has) ? 4 : 0;
+        points += files.deviceTrees().stream().anyMatch(tree::has) ? 4 : 0;
         points += kernels.containsValue(each.width()) ? 3 : 0;
-        points += files.settings().flatMap(this::find).isPresent() ? 2 : 0;
-        points += files.loaders().stream().anyMatch(this::has) ? 2 : 0;
+        points += files.settings().flatMap(tree::find).isPresent() ? 2 : 0;
+        points += files.loaders().stream().anyMatch(tree::has) ? 2 : 0;
         points += each.ports().stream().anyMatch(port -> port.source() == StartSource.CARD) ? 1 : 0;
         return points;
     }
 
-    private static String plain(String path) {
-        return path.strip().replace('\\', '/').replaceFirst("^/+", "");
-    }
-
     private static String last(String path) {
         return path.substring(path.lastIndexOf('/') + 1);
-    }
-
-    private Optional<String> find(String path) {
-        return names.stream().filter(name -> name.equalsIgnoreCase(path)).findFirst();
-    }
-
-    private boolean has(String pattern) {
-        return names.stream().anyMatch(name -> NamePattern.isLike(name, pattern));
-    }
-
-    private String text(String name) throws IOException {
-        return new String(head(name, LARGEST_TEXT), StandardCharsets.UTF_8);
     }
 }
