@@ -2,12 +2,15 @@
 package exordium.cli.house;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
 import exordium.core.block.TransferWatch;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.FamilyDraft;
+import exordium.core.board.FamilyField;
 import exordium.core.board.FamilyFromScreen;
+import exordium.core.board.FieldSource;
 import exordium.core.board.OrderForm;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Trace;
@@ -21,6 +24,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import picocli.CommandLine.Command;
@@ -67,10 +71,57 @@ public final class ProfileCommand {
         return ExitCode.DONE;
     }
 
-    @Command(name = "show", description = "Print a family, in the form it is kept in.")
+    /** One field, where it is from, and by what. */
+    private record FieldOut(String field, Object value, FieldSource.Kind source, String from) {}
+
+    private record UnknownOut(String field, String howToFindOut) {}
+
+    private record ShownOut(@JsonUnwrapped BoardProfile profile, List<FieldOut> fields, List<UnknownOut> unknown) {
+        static ShownOut of(BoardProfile profile, String file) {
+            List<FieldOut> fields = new ArrayList<>();
+            for (FamilyField field : FamilyField.values()) {
+                FieldSource source = profile.source(field, file);
+                field.in(profile)
+                        .ifPresent(
+                                value -> fields.add(new FieldOut(field.code(), value, source.source(), source.from())));
+            }
+            List<UnknownOut> unknown = profile.from().unknownIn(profile).stream()
+                    .map(each -> new UnknownOut(each.code(), each.howToFindOut()))
+                    .toList();
+            return new ShownOut(profile, fields, unknown);
+        }
+    }
+
+    @Command(
+            name = "show",
+            description =
+                    "Print a family, in the form it is kept in; where its fields are from, and what is not known.")
     int show(@Mixin Common common, @Parameters(paramLabel = "P") String id) throws IOException {
         BoardProfile profile = common.profile(id);
-        common.print(profile, families(common).yaml(profile).lines().toList());
+        Families families = families(common);
+        String file = families.own().contains(id) ? "profiles/" + id + ".yaml" : "boards.yaml";
+        ShownOut shown = ShownOut.of(profile, file);
+        List<String> lines = new ArrayList<>(families.yaml(profile).lines().toList());
+        shown.unknown().forEach(each -> lines.add("# not known: " + each.field() + ". " + each.howToFindOut()));
+        common.print(shown, lines);
+        return ExitCode.DONE;
+    }
+
+    @Command(
+            name = "tell",
+            description =
+                    "Say fields of a family of your own, as they stand in its file: firmware.tool=/usr/sbin/update.")
+    int tell(
+            @Mixin Common common,
+            @Parameters(paramLabel = "P") String id,
+            @Parameters(arity = "1..*", index = "1..*", paramLabel = "FIELD=VALUE") Map<String, String> said)
+            throws IOException {
+        BoardProfile profile = families(common).told(id, said, FieldSource.told("its user"));
+        ShownOut shown = ShownOut.of(profile, "profiles/" + id + ".yaml");
+        List<String> lines = new ArrayList<>();
+        lines.add(id + ": " + String.join(", ", said.keySet()) + " told.");
+        shown.unknown().forEach(each -> lines.add("not known: " + each.field() + ". " + each.howToFindOut()));
+        common.print(shown, lines);
         return ExitCode.DONE;
     }
 
@@ -245,6 +296,9 @@ public final class ProfileCommand {
     }
 
     private static String words(Trace trace) {
+        if (trace.outcome() == Trace.Outcome.INSTALLING) {
+            return "Rehearsed with that image it is an installer's medium: it starts, and installs from there.";
+        }
         return trace.runs()
                 ? "Rehearsed with that image it runs after " + trace.seconds() + " s."
                 : "Rehearsed with that image it does not run: " + trace.cause().code() + ".";

@@ -36,6 +36,42 @@ public record BoardProfile(
         return sources.orElse(FamilySources.NONE);
     }
 
+    /** The same with its fields from there. */
+    public BoardProfile with(FamilySources other) {
+        return new BoardProfile(
+                id,
+                title,
+                width,
+                memory,
+                order,
+                power,
+                ports,
+                startFiles,
+                firmware,
+                timing,
+                networkFiles,
+                Optional.of(other));
+    }
+
+    /** With what the releases of its firmware enable, where its own file says nothing of that source. */
+    public BoardProfile enabledBy(Map<StartSource, LocalDate> since) {
+        Map<StartSource, LocalDate> needs = new LinkedHashMap<>(since);
+        needs.putAll(firmware.needs());
+        return new BoardProfile(
+                id,
+                title,
+                width,
+                memory,
+                order,
+                power,
+                ports,
+                startFiles,
+                firmware.needing(needs),
+                timing,
+                networkFiles,
+                sources);
+    }
+
     /** Where one of them is from; file: what it is told by where nothing else is said. */
     public FieldSource source(FamilyField field, String file) {
         return from().of(field).orElse(FieldSource.told(file));
@@ -115,6 +151,7 @@ public record BoardProfile(
      * @param anyKernel what kernels of any family are called, and anyTree their device trees
      * @param userFile a line "name:hash" in it makes an account at the first start
      * @param cloudFile the other dialect of a first start (cloud-init documentation, NoCloud)
+     * @param stock its settings file as a system for it brought it, of which nothing is to be said
      * @param fileSystem what they lie on: fat, where nothing is said, or ext
      * @param filters sections of its settings file that are known to hold for it or for some board, such as {@code all}
      */
@@ -130,6 +167,7 @@ public record BoardProfile(
             Optional<String> userFile,
             Optional<String> cloudFile,
             Optional<List<String>> filters,
+            Optional<Stock> stock,
             Optional<String> fileSystem) {
         /** Whether they lie in the system's own file system, and not in a small one beside it. */
         public boolean onExt() {
@@ -144,6 +182,14 @@ public record BoardProfile(
             return anyTree.orElse("*.dtb");
         }
     }
+
+    /**
+     * A settings file as it came.
+     *
+     * @param sha256 of the file, in hex
+     * @param lines that set something, each behind its section in brackets
+     */
+    public record Stock(String sha256, List<String> lines) {}
 
     /** How the kernel line stands in its file. */
     public enum KernelLineForm {
@@ -239,6 +285,11 @@ public record BoardProfile(
                     Optional.empty());
         }
 
+        Firmware needing(Map<StartSource, LocalDate> releases) {
+            return new Firmware(
+                    where, updatable, releases, files, recovery, slots, tool, onCard, chipImage, chipSignature);
+        }
+
         public Firmware withTool(Optional<String> path) {
             return new Firmware(
                     where, updatable, needs, files, recovery, slots, path, onCard, chipImage, chipSignature);
@@ -308,7 +359,9 @@ public record BoardProfile(
     public StorageNeed.Host host(Supply supply, String size) {
         double memory = ByteSize.parse(size).bytes() / 1e9;
         double start = timing.powerOn() + timing.tryMedium() + timing.kernel() + timing.userSpace();
-        return new StorageNeed.Host(power.baseWatts(), power.usbAllowance(supply), width, memory, start);
+        StorageNeed.Doubts doubts =
+                new StorageNeed.Doubts(from().doubt(FamilyField.POWER), from().doubt(FamilyField.PORTS));
+        return new StorageNeed.Host(power.baseWatts(), power.usbAllowance(supply), width, memory, start, doubts);
     }
 
     /** A stored order in the few characters a cell has room for. */

@@ -293,7 +293,10 @@ public record FamilyDraft(
 
     /** The first shipped one that keeps its order so and has its firmware there. */
     private BoardProfile nearest(BoardProfiles known) throws UnreadableInput {
-        return known.all().stream().max(Comparator.comparingInt(this::likeness)).orElseThrow();
+        return known.all().stream()
+                .filter(each -> !each.id().equals(id))
+                .max(Comparator.comparingInt(this::likeness))
+                .orElseThrow();
     }
 
     private int likeness(BoardProfile each) {
@@ -408,6 +411,7 @@ public record FamilyDraft(
                 files.userFile(),
                 files.cloudFile(),
                 nearest.id().equals(id) ? files.filters() : Optional.empty(),
+                nearest.id().equals(id) ? files.stock() : Optional.empty(),
                 files.fileSystem());
     }
 

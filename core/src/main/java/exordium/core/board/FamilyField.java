@@ -125,6 +125,10 @@ public enum FamilyField {
             "Paste what systemd-analyze prints after three starts, or time them by hand.",
             BoardProfile::timing);
 
+    /** All that its power is worked out from. */
+    public static final List<FamilyField> POWER =
+            List.of(POWER_BASE_WATTS, POWER_AMPS, POWER_VOLTS, POWER_USB_AMPS, POWER_USB_AMPS_WEAK);
+
     private final String code;
     private final String howToFindOut;
     private final Function<BoardProfile, Object> value;
@@ -159,6 +163,31 @@ public enum FamilyField {
         boolean nothing =
                 said instanceof Map<?, ?> map && map.isEmpty() || said instanceof Collection<?> list && list.isEmpty();
         return nothing ? Optional.empty() : Optional.of(said);
+    }
+
+    /** Whether it is a list of words in the file. */
+    public boolean holdsList() {
+        return switch (this) {
+            case MEMORY, LOADERS, DEVICE_TREES, FIRMWARE_RECOVERY, FIRMWARE_FILES, FILTERS -> true;
+            default -> false;
+        };
+    }
+
+    /** Whether it is a word in the file, whatever it looks like. */
+    public boolean holdsText() {
+        return switch (this) {
+            case ORDER_USUAL,
+                    ORDER_KEY,
+                    ORDER_DIALECT,
+                    FIRMWARE_TOOL,
+                    FIRMWARE_WHERE,
+                    SETTINGS,
+                    KERNEL_LINE,
+                    KERNEL_LINE_FORM,
+                    USER_FILE,
+                    CLOUD_FILE -> true;
+            default -> false;
+        };
     }
 
     /** Whether such a family has it and nothing is said of it. */

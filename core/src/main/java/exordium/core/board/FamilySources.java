@@ -50,7 +50,11 @@ public record FamilySources(@JsonValue Map<String, FieldSource> byField) {
 
     /** What is said behind a finding that rests on one of these; nothing where they were looked at. */
     public String doubt(FamilyField... fields) {
-        return Arrays.stream(fields)
+        return doubt(List.of(fields));
+    }
+
+    public String doubt(List<FamilyField> fields) {
+        return fields.stream()
                 .filter(each -> of(each).filter(FieldSource::inherited).isPresent())
                 .findFirst()
                 .map(each -> " This rests on " + each.code() + ", which is "
@@ -60,6 +64,10 @@ public record FamilySources(@JsonValue Map<String, FieldSource> byField) {
 
     /** The finding, which is no stop where what it rests on was not looked at, and says so. */
     public Finding judged(Finding finding, FamilyField... fields) {
+        return judged(finding, List.of(fields));
+    }
+
+    public Finding judged(Finding finding, List<FamilyField> fields) {
         String doubt = doubt(fields);
         if (doubt.isEmpty()) {
             return finding;

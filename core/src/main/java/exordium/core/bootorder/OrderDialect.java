@@ -2,9 +2,11 @@
 package exordium.core.bootorder;
 
 import exordium.core.board.BoardProfile;
+import exordium.core.board.FamilyField;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
+import exordium.core.finding.Severity;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareChip;
@@ -40,6 +42,15 @@ public interface OrderDialect {
                     .map(needed -> lacking(source, needed.toString(), running, asItComes))
                     .ifPresent(findings::add);
         }
+        findings.replaceAll(each -> each.severity() == Severity.NOTE
+                ? each
+                : profile.from()
+                        .judged(
+                                each,
+                                FamilyField.ORDER_DIALECT,
+                                FamilyField.PORTS,
+                                FamilyField.ORDER_NAMES,
+                                FamilyField.FIRMWARE_NEEDS));
         return Finding.worstFirst(findings);
     }
 

@@ -2,6 +2,7 @@
 package exordium.core.rehearsal;
 
 import exordium.core.board.BoardProfile;
+import exordium.core.board.FamilyField;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
@@ -30,6 +31,13 @@ final class PowerAtStart {
         Watts given = bench.supply().power();
         String sum = bench.supply().title() + " gives " + given.said() + "; the board with what must run draws up to "
                 + must.said() + ".";
+        String doubt = profile.from().doubt(FamilyField.POWER);
+        if (given.compareTo(must) < 0 && !doubt.isEmpty()) {
+            trace.works(Trace.Stage.POWER, null, 0, sum);
+            trace.finding(Finding.caution("supply-too-weak", sum + doubt, Basis.computed("volts times amps"))
+                    .mendAt(Step.STORAGE));
+            return Optional.of(Set.of());
+        }
         if (given.compareTo(must) < 0) {
             trace.fails(Trace.Stage.POWER, null, 0.5, Cause.SUPPLY_TOO_WEAK, sum);
             trace.finding(Finding.stop(
@@ -49,13 +57,21 @@ final class PowerAtStart {
                 if (!medium.port().equals(port.id()) || !onUsb(profile, medium)) {
                     continue;
                 }
-                if (medium.watts().compareTo(left) > 0) {
+                if (medium.watts().compareTo(left) > 0 && doubt.isEmpty()) {
                     unpowered.add(port.id());
                     trace.finding(Finding.caution(
                                     "usb-power",
                                     medium.name() + " on " + port.id() + " draws up to "
                                             + medium.watts().said() + "; with this supply the USB ports have "
                                             + left.said() + " left for it, so it is not seen.",
+                                    Basis.computed("what the ports may give"))
+                            .mendAt(Step.STORAGE));
+                } else if (medium.watts().compareTo(left) > 0) {
+                    trace.finding(Finding.caution(
+                                    "usb-power",
+                                    medium.name() + " on " + port.id() + " draws up to "
+                                            + medium.watts().said() + "; with this supply the USB ports may have only "
+                                            + left.said() + " left for it." + doubt,
                                     Basis.computed("what the ports may give"))
                             .mendAt(Step.STORAGE));
                 } else {

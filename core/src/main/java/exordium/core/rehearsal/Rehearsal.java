@@ -28,13 +28,14 @@ public final class Rehearsal {
     private static final Basis DRIVES = Basis.computed("the attached drives");
     private final Bench bench;
     private final BoardProfile profile;
-    private final TraceBuilder trace = new TraceBuilder();
+    private final TraceBuilder trace;
     /** Ports whose USB drives get no power. */
     private final Set<String> unpowered = new LinkedHashSet<>();
 
     private Rehearsal(Bench bench) {
         this.bench = bench;
         this.profile = bench.profile();
+        this.trace = new TraceBuilder(profile.from());
     }
 
     public static Trace of(Bench bench) {

@@ -1,11 +1,15 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.rehearsal;
 
+import exordium.core.board.FamilyField;
+import exordium.core.board.FamilySources;
+import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.rehearsal.contents.Cause;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /** Collects a trace event by event; the first cause named is the one that counts. */
 final class TraceBuilder {
@@ -18,6 +22,11 @@ final class TraceBuilder {
     private String rootFrom;
     private boolean reachable;
     private Trace result;
+    private final FamilySources from;
+
+    TraceBuilder(FamilySources from) {
+        this.from = from;
+    }
 
     void works(Trace.Stage stage, String port, double seconds, String text) {
         add(stage, port, seconds, Trace.Result.WORKS, text);
@@ -68,6 +77,44 @@ final class TraceBuilder {
         findings.add(finding);
     }
 
+    /** What stops it may rest on fields of the family that nobody looked at; what it was worked out with is said in any case. */
+    private void resting() {
+        findings.replaceAll(each -> each.stops() ? from.judged(each, restsOn(cause)) : each);
+        from.guessed(FamilyField.PORTS, FamilyField.ORDER_USUAL, FamilyField.TIMING)
+                .ifPresent(family -> findings.add(Finding.note(
+                        "family-not-looked-at",
+                        "Worked out with "
+                                + String.join(
+                                        ", ",
+                                        Stream.of(FamilyField.PORTS, FamilyField.ORDER_USUAL, FamilyField.TIMING)
+                                                .filter(each ->
+                                                        from.guessed(each).isPresent())
+                                                .map(FamilyField::code)
+                                                .toList())
+                                + " as in " + family + ": nobody looked at that on this family's boards.",
+                        Basis.computed("the family's fields"))));
+    }
+
+    /** What of a family decides about a cause; the bytes on a medium are read. */
+    private static List<FamilyField> restsOn(Cause cause) {
+        return switch (cause) {
+            case SUPPLY_TOO_WEAK -> FamilyField.POWER;
+            case FIRMWARE_MISSING -> List.of(FamilyField.FIRMWARE_WHERE, FamilyField.FIRMWARE_FILES);
+            case RECOVERY_WRITTEN -> List.of(FamilyField.FIRMWARE_RECOVERY, FamilyField.FIRMWARE_WHERE);
+            case NO_SOURCE_LEFT, STOPPED_BY_ORDER ->
+                List.of(FamilyField.ORDER_USUAL, FamilyField.ORDER_DIALECT, FamilyField.PORTS);
+            case NO_START_FILES, KERNEL_FOR_OTHER_BOARD ->
+                List.of(FamilyField.LOADERS, FamilyField.KERNELS, FamilyField.DEVICE_TREES);
+            case KERNEL_LINE_BROKEN -> List.of(FamilyField.KERNEL_LINE, FamilyField.KERNEL_LINE_FORM);
+            case SETTINGS_BROKEN -> List.of(FamilyField.SETTINGS);
+            case DRIVE_WRONG_KIND, PCIE_OFF, DRIVE_NOT_SEEN -> List.of(FamilyField.PORTS);
+            case FIRMWARE_TOO_OLD -> List.of(FamilyField.FIRMWARE_NEEDS);
+            case FUSE_NOT_SET -> List.of(FamilyField.ORDER_FUSE);
+            case NETWORK_NO_DIRECTORY, NETWORK_NO_FILES -> List.of(FamilyField.NETWORK_FILES);
+            default -> List.of();
+        };
+    }
+
     void cause(Cause why) {
         cause = why;
     }
@@ -96,6 +143,7 @@ final class TraceBuilder {
     }
 
     Trace end(Trace.Outcome outcome) {
+        resting();
         result = new Trace(
                 outcome,
                 Optional.ofNullable(startedFrom),

@@ -145,7 +145,7 @@ public final class FamilySheet extends FormSheet {
                             described.profile().id() + " is described. "
                                     + described
                                             .trace()
-                                            .map(trace -> trace.runs()
+                                            .map(trace -> trace.runs() || trace.outcome() == Trace.Outcome.INSTALLING
                                                     ? "Rehearsed with that image it runs after " + trace.seconds()
                                                             + " s."
                                                     : "Rehearsed with that image it does not run: "

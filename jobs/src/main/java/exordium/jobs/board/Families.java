@@ -1,6 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.board;
 
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import com.fasterxml.jackson.databind.node.TextNode;
 import exordium.core.block.BlockDevice;
 import exordium.core.block.Durable;
 import exordium.core.block.FolderLock;
@@ -8,7 +13,10 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.board.FamilyCheck;
 import exordium.core.board.FamilyDraft;
+import exordium.core.board.FamilyField;
 import exordium.core.board.FamilyFromScreen;
+import exordium.core.board.FamilySources;
+import exordium.core.board.FieldSource;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.DecodedOrder;
 import exordium.core.bootorder.OrderDialect;
@@ -31,8 +39,11 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
@@ -176,6 +187,90 @@ public final class Families {
             Durable.replace(file, text);
             return file;
         });
+    }
+
+    /**
+     * Says fields of one of the workspace's own families, each at its place in the file.
+     *
+     * @param said field to value, as it would stand in the file
+     * @throws UnreadableInput on a family that is shipped, a field there is none of, or a value that cannot be
+     */
+    public BoardProfile told(String id, Map<String, String> said, FieldSource source) throws IOException {
+        known.require(id);
+        if (!own().contains(id)) {
+            throw new BadArgument(
+                    "\"" + id
+                            + "\" is a family that comes with the program; describe one of your own like it, and say that of"
+                            + " yours: profile new NAME --like " + id + ".",
+                    id);
+        }
+        return FolderLock.holding(folder, () -> {
+            Path file = fileOf(id);
+            BoardProfiles.Listing listing = reader.user(file, BoardProfiles.SCHEMA, BoardProfiles.Listing.class);
+            List<BoardProfile> changed = new ArrayList<>();
+            for (BoardProfile each : listing.boards()) {
+                changed.add(each.id().equals(id) ? with(each, said, source) : each);
+            }
+            BoardProfiles.Listing after = new BoardProfiles.Listing(changed);
+            Durable.replace(file, reader.writeForPeople(after));
+            return changed.stream()
+                    .filter(each -> each.id().equals(id))
+                    .findFirst()
+                    .orElseThrow();
+        });
+    }
+
+    private BoardProfile with(BoardProfile family, Map<String, String> said, FieldSource source) throws IOException {
+        FamilySources sources = family.from();
+        ObjectNode tree = (ObjectNode) reader.tree(yaml(family)).path("boards").get(0);
+        for (Map.Entry<String, String> each : said.entrySet()) {
+            FamilyField field = FamilyField.require(each.getKey());
+            String[] path = field.code().split("\\.");
+            ObjectNode at = path.length == 1 ? tree : tree.withObject("/" + path[0]);
+            at.set(path[path.length - 1], value(field, each.getValue()));
+            sources = sources.with(source, field);
+        }
+        ObjectNode whole = JsonNodeFactory.instance.objectNode();
+        tree.remove("sources");
+        whole.putArray("boards").add(tree);
+        byte[] text = whole.toString().getBytes(StandardCharsets.UTF_8);
+        BoardProfile changed = reader.user(
+                        "What is said of " + family.id(), text, BoardProfiles.SCHEMA, BoardProfiles.Listing.class)
+                .boards()
+                .get(0)
+                .with(sources);
+        FamilyCheck.require(changed);
+        requireOrder(changed);
+        return changed;
+    }
+
+    /** A list may be said with commas; all else as it stands in the file. */
+    private JsonNode value(FamilyField field, String text) throws IOException {
+        JsonNode read = reader.tree(text);
+        boolean list = field.holdsList() && !read.isArray();
+        if (!list) {
+            // What looks like a number may be a name, such as a register.
+            return field.holdsText() ? TextNode.valueOf(text.strip()) : read;
+        }
+        ArrayNode many = JsonNodeFactory.instance.arrayNode();
+        Arrays.stream(text.split(","))
+                .map(String::strip)
+                .filter(each -> !each.isEmpty())
+                .forEach(many::add);
+        return many;
+    }
+
+    private Path fileOf(String id) throws IOException {
+        Path usual = folder.resolve(id + ".yaml");
+        if (Files.exists(usual) && idsIn(usual).contains(id)) {
+            return usual;
+        }
+        try (Stream<Path> files = Files.list(folder)) {
+            return files.filter(each ->
+                            each.toString().endsWith(".yaml") && idsIn(each).contains(id))
+                    .findFirst()
+                    .orElseThrow(() -> new BadArgument("There is no file with \"" + id + "\" in it.", id));
+        }
     }
 
     /** The ids of the workspace's own; a file that cannot be read has none, and was named where the profiles were read. */

@@ -1,10 +1,10 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.passage;
 
-import exordium.core.firmware.RecoverySet;
 import exordium.core.access.Ability;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareRelease;
+import exordium.core.firmware.RecoverySet;
 import exordium.core.passage.PassageFacts;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.contents.MediumContents;

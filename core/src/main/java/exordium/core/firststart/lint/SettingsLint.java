@@ -57,6 +57,11 @@ public final class SettingsLint {
         if (broken.isPresent()) {
             return List.of(LineFinding.of(broken.get(), 1));
         }
+        Optional<BoardProfile.Stock> stock = board.startFiles().stock();
+        if (stock.filter(each -> each.sha256().equals(SettingsDocument.digest(content)))
+                .isPresent()) {
+            return List.of();
+        }
         SettingsLint lint = new SettingsLint(board, SettingsKeys.shipped());
         List<Line> lines = SettingsDocument.parse(content).lines();
         lines.forEach(lint::line);
@@ -132,7 +137,15 @@ public final class SettingsLint {
                 return;
             }
         }
+        int before = found.size();
         keyed(line, line.key().get());
+        if (board.startFiles()
+                .stock()
+                .filter(each -> each.lines().contains(line.inItsSection()))
+                .isPresent()) {
+            // It came so with a system for this board.
+            found.subList(before, found.size()).clear();
+        }
     }
 
     private void letters(Line line) {
@@ -278,6 +291,10 @@ public final class SettingsLint {
                         || (name.length() > 3 && each.id().startsWith(name)));
     }
 
+    private List<String> filters() {
+        return board.startFiles().filters().orElse(List.of());
+    }
+
     private boolean isOwn(String name) {
         return name.equals(board.id()) || (name.length() > 3 && board.id().startsWith(name));
     }
@@ -318,6 +335,18 @@ public final class SettingsLint {
         boolean family = FAMILY.matcher(name).matches();
         if (isOwn(name)) {
             return true;
+        }
+        if (filters().contains(name)) {
+            return false;
+        }
+        if (board.sources().isPresent() && filters().isEmpty()) {
+            add(
+                    note(
+                            "filter-not-known",
+                            at(line) + "it stands in [" + shown(line.section()) + "]; which filters hold for a "
+                                    + board.id() + " is not known here."),
+                    line);
+            return false;
         }
         if (family && !isKnown(name)) {
             add(

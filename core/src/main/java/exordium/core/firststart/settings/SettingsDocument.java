@@ -5,8 +5,12 @@ import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -38,6 +42,11 @@ public final class SettingsDocument {
      * @param key empty where it sets nothing
      */
     public record Line(int number, String text, String ending, String section, Optional<String> key, String value) {
+        /** As it is told from the same words under another filter. */
+        public String inItsSection() {
+            return "[" + section.toLowerCase(Locale.ROOT) + "] " + plain();
+        }
+
         public boolean comment() {
             return plain().startsWith("#");
         }
@@ -108,6 +117,15 @@ public final class SettingsDocument {
             lines.add(new Line(lines.size() + 1, each[0], each[1], section, key, value));
         }
         return new SettingsDocument(charset, lines);
+    }
+
+    /** SHA-256 of a whole file, in hex. */
+    public static String digest(byte[] content) {
+        try {
+            return HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(content));
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException(e);
+        }
     }
 
     public List<Line> lines() {

@@ -32,7 +32,7 @@ import java.util.TreeMap;
 /** Reads what decides about a start from a drive's real bytes. A drive that is worn in places is read as far as it goes. */
 public final class ContentsReader {
     private static final int MOST_NAMES = 5000;
-    private static final int DEEPEST = 3;
+    private static final int DEEPEST = 5;
     private static final String NETWORK_FILE = "network-config";
     private static final String BOOT = "boot";
 

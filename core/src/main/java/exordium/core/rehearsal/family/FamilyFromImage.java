@@ -187,7 +187,7 @@ public final class FamilyFromImage {
         }
         Map<String, Integer> kernels = kernels(entry, known);
         List<String> trees = trees(entry);
-        BoardProfile nearest = like.isPresent() ? known.require(like.get()) : nearest(known, line, efi, kernels);
+        BoardProfile nearest = like.isPresent() ? known.require(like.get()) : nearest(id, known, line, efi, kernels);
         sources = FamilySources.allAs(nearest.id());
         BoardProfile.StartFiles start = startFiles(known, nearest, line, efi, kernels, trees);
         int width = kernels.values().stream()
@@ -210,7 +210,9 @@ public final class FamilyFromImage {
                 nearest.timing(),
                 nearest.networkFiles(),
                 Optional.of(sources));
-        line.ifPresent(each -> say(each, start, kernels, trees));
+        line.ifPresentOrElse(
+                each -> say(each, start, kernels, trees),
+                () -> read.add("loaders: " + EFI + ", as UEFI firmware starts it from any medium"));
         return new Described(
                 profile,
                 nearest.id(),
@@ -271,7 +273,19 @@ public final class FamilyFromImage {
                 as.userFile(),
                 as.cloudFile(),
                 filters.isEmpty() ? Optional.empty() : Optional.of(filters),
+                settings.isPresent() ? Optional.of(stock(settings.get())) : Optional.empty(),
                 tree.onExt() ? Optional.of("ext") : Optional.empty());
+    }
+
+    private BoardProfile.Stock stock(String settings) throws IOException {
+        byte[] content = tree.bytes(settings);
+        return new BoardProfile.Stock(
+                SettingsDocument.digest(content),
+                SettingsDocument.parse(content).lines().stream()
+                        .filter(line -> !line.blank() && !line.comment() && !line.heading())
+                        .map(SettingsDocument.Line::inItsSection)
+                        .distinct()
+                        .toList());
     }
 
     /** What stands in brackets in a settings file that came with a system for the board. */
@@ -477,8 +491,10 @@ public final class FamilyFromImage {
         return common.length() >= 3 ? List.of(common + "*.dtb") : all;
     }
 
-    private BoardProfile nearest(BoardProfiles known, Optional<Line> line, boolean efi, Map<String, Integer> kernels) {
+    private BoardProfile nearest(
+            String id, BoardProfiles known, Optional<Line> line, boolean efi, Map<String, Integer> kernels) {
         return known.all().stream()
+                .filter(each -> !each.id().equals(id))
                 .max(Comparator.comparingInt(each -> likeness(each, line, efi, kernels)))
                 .orElseThrow();
     }

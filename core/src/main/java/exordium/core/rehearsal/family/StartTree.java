@@ -25,7 +25,7 @@ import java.util.stream.Stream;
 
 /** The files an image is started by: a small FAT partition, the folder a whole ext system is started from, or a disc's start image. */
 final class StartTree {
-    private static final int DEEPEST = 3;
+    private static final int DEEPEST = 5;
     private static final int MOST_NAMES = 5000;
     private static final int LARGEST_TEXT = 64 << 10;
     private static final String BOOT = "boot/";
@@ -154,6 +154,10 @@ final class StartTree {
         HeadBuffer head = new HeadBuffer(most);
         reader.copy("/" + name, head);
         return head.bytes();
+    }
+
+    byte[] bytes(String name) throws IOException {
+        return head(name, LARGEST_TEXT);
     }
 
     String text(String name) throws IOException {

@@ -22,6 +22,16 @@ public record FindingToBe(Severity severity, Supplier<Finding> sentence) {
         return new FindingToBe(Severity.STOP, sentence);
     }
 
+    /** The same resting on what nobody looked at: no stop, and with the words behind it that say so; as it is where there are none. */
+    public FindingToBe doubted(String behind) {
+        if (behind.isEmpty()) {
+            return this;
+        }
+        return severity == Severity.STOP
+                ? caution(() -> sentence.get().asCaution(behind))
+                : new FindingToBe(severity, () -> sentence.get().saidWith(behind));
+    }
+
     public static FindingToBe caution(Supplier<Finding> sentence) {
         return new FindingToBe(Severity.CAUTION, sentence);
     }

@@ -25,8 +25,18 @@ public record StorageNeed(
      * @param usbAllowance what USB devices may draw in all on this supply
      * @param memory in GB, as memory is sold
      * @param startSeconds of a usual start from a quick card
+     * @param doubts what of it nobody looked at
      */
-    public record Host(Watts draw, Watts usbAllowance, int width, double memory, double startSeconds) {}
+    public record Host(Watts draw, Watts usbAllowance, int width, double memory, double startSeconds, Doubts doubts) {
+        public Host(Watts draw, Watts usbAllowance, int width, double memory, double startSeconds) {
+            this(draw, usbAllowance, width, memory, startSeconds, Doubts.NONE);
+        }
+    }
+
+    /** What is said behind a finding that rests on the board's power, or on its ports; empty where that was looked at. */
+    public record Doubts(String power, String ports) {
+        public static final Doubts NONE = new Doubts("", "");
+    }
 
     /**
      * A place on the board a medium can go to.
@@ -77,7 +87,7 @@ public record StorageNeed(
     }
 
     public StorageNeed with(Supply other, Watts usbAllowance) {
-        Host fed = new Host(host.draw(), usbAllowance, host.width(), host.memory(), host.startSeconds());
+        Host fed = new Host(host.draw(), usbAllowance, host.width(), host.memory(), host.startSeconds(), host.doubts());
         return new StorageNeed(image, role, other, fed, rules, sockets);
     }
 

@@ -90,8 +90,10 @@ public final class StorageChoice {
         Role role = need.role();
         Attachment way = ways.computeIfAbsent(medium, each -> Attachment.best(need, each, enclosures));
         MediumFindings says = new MediumFindings(need, known, profile);
+        StorageNeed.Doubts doubts = need.host().doubts();
         List<FindingToBe> findings = new ArrayList<>();
-        way.obstacles().forEach(obstacle -> findings.add(FindingToBe.of(obstacle)));
+        way.obstacles()
+                .forEach(obstacle -> findings.add(FindingToBe.of(obstacle).doubted(doubts.ports())));
         LinkChain read = LinkChain.of(medium.name(), medium.readRate(), way.links());
         LinkChain write = LinkChain.of(medium.name(), medium.writeRate(), way.links());
         ByteRate random = new ByteRate(Math.min(
@@ -104,8 +106,10 @@ public final class StorageChoice {
         time.ifPresent(span -> findings.add(FindingToBe.note(() -> says.timeFinding(span, write))));
         Watts draw = way.watts(medium.kind());
         Watts margin = need.supply().power().minus(need.host().draw()).minus(draw);
-        findings.add(says.power(medium, way, draw, margin));
-        says.usbAllowance(medium, way, draw).ifPresent(findings::add);
+        findings.add(says.power(medium, way, draw, margin).doubted(margin.value() < 0 ? doubts.power() : ""));
+        says.usbAllowance(medium, way, draw)
+                .map(each -> each.doubted(doubts.power()))
+                .ifPresent(findings::add);
         Endurance life =
                 Endurance.of(medium, role.writesThatArrive(), role.habit().amplification());
         says.life(life, medium).ifPresent(findings::add);
