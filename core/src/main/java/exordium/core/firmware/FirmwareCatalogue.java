@@ -1,15 +1,18 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.firmware;
 
+import exordium.core.board.StartSource;
 import exordium.core.finding.BadArgument;
 import exordium.core.profile.ProfileReader;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /**
  * The releases known, oldest first for a board.
@@ -49,14 +52,20 @@ public record FirmwareCatalogue(Map<Channel, List<String>> channels, List<Firmwa
         return new FirmwareCatalogue(channels, all);
     }
 
-    /** A channel by its name or by what else it is called. @throws BadArgument naming the known ones */
-    public Channel channel(String name) throws BadArgument {
+    /** A channel by its name or by what else it is called; empty where nobody knows it. */
+    public Optional<Channel> findChannel(String name) {
         String lower = name.strip().toLowerCase(Locale.ROOT);
-        for (Channel channel : Channel.values()) {
-            if (channel.code().equals(lower)
-                    || channels.getOrDefault(channel, List.of()).contains(lower)) {
-                return channel;
-            }
+        return Arrays.stream(Channel.values())
+                .filter(channel -> channel.code().equals(lower)
+                        || channels.getOrDefault(channel, List.of()).contains(lower))
+                .findFirst();
+    }
+
+    /** The same. @throws BadArgument naming the known ones */
+    public Channel channel(String name) throws BadArgument {
+        Optional<Channel> found = findChannel(name);
+        if (found.isPresent()) {
+            return found.get();
         }
         List<String> known = new ArrayList<>();
         for (Channel channel : Channel.values()) {
@@ -64,6 +73,15 @@ public record FirmwareCatalogue(Map<Channel, List<String>> channels, List<Firmwa
             known.addAll(channels.getOrDefault(channel, List.of()));
         }
         throw new BadArgument("\"" + name + "\" is no channel; there are " + String.join(", ", known) + ".", name);
+    }
+
+    /** Since which release each source works, as far as releases for a family say so. */
+    public Map<StartSource, LocalDate> enabled(String profile) {
+        Map<StartSource, LocalDate> since = new TreeMap<>();
+        for (FirmwareRelease release : of(profile)) {
+            release.enables().orElse(List.of()).forEach(source -> since.putIfAbsent(source, release.version()));
+        }
+        return since;
     }
 
     public List<FirmwareRelease> of(String profile) {

@@ -28,12 +28,25 @@ public record RecoverySet(List<Piece> files) {
     private static final Pattern HEX = Pattern.compile("\\b([0-9a-f]{64})\\b");
     private static final String IMAGE = "firmware.bin";
     private static final int SMALLEST_IMAGE = 64 << 10;
+    /** What a chip's image is likely to be called, and what a program. */
+    private static final Pattern IMAGES = Pattern.compile("eeprom|chip|image|firmware|\\.(img|rom|upd|fd)$");
+
+    private static final Pattern PROGRAMS = Pattern.compile(".*\\.(bin|elf|efi|com)|.*(writ|flash|updat|program).*");
     private static final int LARGEST_SIGNATURE = 8 << 10;
     private static final List<String> SIGNATURES =
-            List.of("*.sig", "*.sign", "*.signature", "*.asc", "*.sha256", "*.p7s", "*.minisig");
+            List.of("*.sig", "*.sign", "*.signature", "*.asc", "*.p7s", "*.minisig");
     private static final List<String> SETTINGS = List.of("*.txt", "*.conf", "*.cfg", "*.ini");
-    private static final List<String> PAPERS =
-            List.of("readme*", "license*", "licence*", "copying*", "changelog*", "*notes*", "*.md", "*.html");
+    private static final List<String> PAPERS = List.of(
+            "readme*",
+            "license*",
+            "licence*",
+            "copying*",
+            "changelog*",
+            "*notes*",
+            "*sums*",
+            "*.sha256",
+            "*.md",
+            "*.html");
 
     /** What a file of it is for. */
     public enum Part implements Coded {
@@ -86,6 +99,15 @@ public record RecoverySet(List<Piece> files) {
         return name.startsWith(".") ? usual : name;
     }
 
+    /** By its name alone: the program that writes a chip. */
+    static boolean isProgram(String path, BoardProfile profile) {
+        String name = path.substring(path.lastIndexOf('/') + 1);
+        return !NamePattern.isLikeAny(name, PAPERS)
+                && !NamePattern.isLikeAny(name, SIGNATURES)
+                && !NamePattern.isLikeAny(name, SETTINGS)
+                && NamePattern.isLikeAny(name, profile.firmware().recovery().orElse(List.of("recovery*")));
+    }
+
     /** By its name alone: of an image's kind, and neither the program, nor what a system starts with. */
     static boolean isImage(BoardProfile profile, String name) {
         BoardProfile.StartFiles start = profile.startFiles();
@@ -114,22 +136,32 @@ public record RecoverySet(List<Piece> files) {
                 left.remove(each);
             }
         }
-        left.sort(Comparator.<Piece>comparingInt(each -> each.content().length).reversed());
+        left.sort(Comparator.comparing(
+                        (Piece each) -> !IMAGES.matcher(lower(each)).find())
+                .thenComparing(each -> -each.content().length));
+        List<String> kinds = profile.map(BoardProfile::firmware)
+                .orElse(BoardProfile.Firmware.plain("chip", true))
+                .chipImages();
         boolean image = false;
+        boolean writer = pieces.stream().anyMatch(each -> each.part() == Part.WRITER);
         for (Piece each : left) {
-            boolean is = !image
-                    && (each.content().length >= SMALLEST_IMAGE
-                            || profile
-                                    .map(one -> one.firmware().chipImages())
-                                    .orElse(BoardProfile.Firmware.plain("chip", true)
-                                            .chipImages())
-                                    .stream()
-                                    .anyMatch(pattern -> NamePattern.isLike(each.file(), pattern)));
-            image |= is;
-            pieces.add(new Piece(each.file(), is ? Part.IMAGE : Part.OTHER, each.content()));
+            boolean kind = NamePattern.isLikeAny(each.file(), kinds);
+            Part part = Part.OTHER;
+            if (!image && (kind || each.content().length >= SMALLEST_IMAGE)) {
+                part = Part.IMAGE;
+                image = true;
+            } else if (!writer && PROGRAMS.matcher(lower(each)).matches()) {
+                part = Part.WRITER;
+                writer = true;
+            }
+            pieces.add(new Piece(each.file(), part, each.content()));
         }
         pieces.sort(Comparator.comparing(Piece::part).thenComparing(Piece::file));
         return new RecoverySet(pieces);
+    }
+
+    private static String lower(Piece piece) {
+        return piece.file().toLowerCase(Locale.ROOT);
     }
 
     private static Optional<Part> byName(Piece piece, List<String> programs) {

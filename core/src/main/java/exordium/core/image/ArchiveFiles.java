@@ -93,7 +93,18 @@ public final class ArchiveFiles {
         }
     }
 
-    private static InputStream unpacked(BufferedInputStream file) throws IOException {
+    /** A path in an archive, plain. @throws UnreadableInput when it leads out of it */
+    static String inside(String archive, String name) throws UnreadableInput {
+        String plain = name.replace('\\', '/').replaceFirst("^(\\./)+", "");
+        boolean out = plain.startsWith("/") || plain.matches("(?s).*(^|/)\\.\\.(/|$).*|[A-Za-z]:.*");
+        if (out || plain.isEmpty() || plain.chars().anyMatch(letter -> letter < ' ')) {
+            throw new UnreadableInput(archive + " holds a file called \"" + plain.replaceAll("\\p{Cntrl}", "?")
+                    + "\", which would lie outside of it. Nothing of it was used.");
+        }
+        return plain;
+    }
+
+    static InputStream unpacked(BufferedInputStream file) throws IOException {
         try {
             String kind = CompressorStreamFactory.detect(file);
             return new BufferedInputStream(
@@ -106,13 +117,7 @@ public final class ArchiveFiles {
 
     /** Read into its place at once: a file of tens of megabytes is in memory once, and not while it grows. */
     private void put(String name, long size, InputStream in) throws IOException {
-        String plain = name.replace('\\', '/').replaceFirst("^(\\./)+", "");
-        boolean out = plain.startsWith("/") || plain.matches("(?s).*(^|/)\\.\\.(/|$).*|[A-Za-z]:.*");
-        if (out || plain.isEmpty() || plain.chars().anyMatch(letter -> letter < ' ')) {
-            throw new UnreadableInput(
-                    path.getFileName() + " holds a file called \"" + plain.replaceAll("\\p{Cntrl}", "?")
-                            + "\", which would lie outside of it. Nothing of it was used.");
-        }
+        String plain = inside(String.valueOf(path.getFileName()), name);
         if (files.size() >= MOST_FILES) {
             throw new OverBound(
                     path.getFileName() + " holds more than " + MOST_FILES + " files; no firmware has so many.",
