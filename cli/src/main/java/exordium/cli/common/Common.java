@@ -11,8 +11,10 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.Finding;
 import exordium.core.finding.PlainText;
+import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.profile.ProfileReader;
 import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.FirmwareShelf;
 import exordium.jobs.bench.Records;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
@@ -25,6 +27,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine.Model.CommandSpec;
@@ -151,7 +154,9 @@ public final class Common {
     public BoardProfiles profiles() throws IOException {
         BoardProfiles all = BoardProfiles.shipped().withFolder(reader, folder().resolve("profiles"));
         all.unreadable().forEach(this::message);
-        return all;
+        FirmwareCatalogue releases =
+                new FirmwareShelf(folder().resolve("firmware"), reader).catalogue(new ArrayList<>());
+        return all.mapped(family -> family.enabledBy(releases.enabled(family.id())));
     }
 
     /** The machine this runs on. */

@@ -3,11 +3,15 @@ package exordium.cli.firmware;
 
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
+import exordium.core.block.TransferWatch;
 import exordium.core.board.StartSource;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareBundle;
+import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.firmware.FirmwareRelease;
+import exordium.core.firmware.PublishedReleases;
+import exordium.core.firmware.RecoverySet;
 import exordium.jobs.bench.FirmwareShelf;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.firmware.ReleaseIntake;
@@ -18,6 +22,7 @@ import java.security.PublicKey;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -106,6 +111,96 @@ public final class BundleCommands {
         BundleOut out = BundleOut.of(String.valueOf(file.getFileName()), bundle, signed);
         common.print(out, List.of(out.line()));
         return signed == FirmwareBundle.Signed.WRONG ? ExitCode.DIFFERENT : ExitCode.DONE;
+    }
+
+    private record TakenRelease(
+            LocalDate version, String channel, String notes, String published, List<StartSource> enables) {}
+
+    private record TakenFile(String file, RecoverySet.Part part) {}
+
+    private record ProposalOut(LocalDate version, List<StartSource> enables, List<String> mends, String line) {}
+
+    private record TakenOut(
+            String profile,
+            List<TakenRelease> releases,
+            Map<String, String> aliases,
+            List<ProposalOut> proposed,
+            Optional<LocalDate> recoveryOf,
+            List<TakenFile> recovery,
+            boolean complete,
+            List<Common.FindingOut> findings) {}
+
+    @Command(
+            name = "take",
+            description =
+                    "Take releases as their maker publishes them: a package (.deb), an archive, a folder, or an image with a"
+                            + " system that keeps them; with its recovery set.")
+    int takePublished(
+            @Mixin Common common,
+            @Parameters(paramLabel = "PACKAGE|ARCHIVE|FOLDER|IMAGE") Path from,
+            @Option(names = "--profile", required = true, paramLabel = "P") String profile,
+            @Option(
+                            names = "--channel",
+                            paramLabel = "NAME=CHANNEL",
+                            description = "what a folder of theirs is here: default, latest or beta")
+                    Map<String, String> channels,
+            @Option(
+                            names = "--as-proposed",
+                            description = "what the notes seem to say a release enables or mends counts")
+                    boolean asProposed,
+            @Option(names = "--only-look", description = "nothing is taken over") boolean onlyLook)
+            throws IOException {
+        Workbench bench = common.workbench();
+        ReleaseIntake intake = new ReleaseIntake(bench);
+        PublishedReleases.Read read = intake.read(
+                from, profile, channels == null ? Map.of() : channels, common.targets(bench), TransferWatch.NONE);
+        if (!onlyLook) {
+            intake.take(String.valueOf(from.toAbsolutePath().getFileName()), profile, read, asProposed);
+        }
+        FirmwareCatalogue now = bench.firmware();
+        TakenOut out = new TakenOut(
+                profile,
+                read.releases().stream()
+                        .map(each -> new TakenRelease(
+                                each.release().version(),
+                                each.release().channel().code(),
+                                each.release().notes(),
+                                each.channelName(),
+                                now.find(profile, each.release().version())
+                                        .flatMap(FirmwareRelease::enables)
+                                        .orElse(List.of())))
+                        .toList(),
+                read.aliases(),
+                read.proposals().stream()
+                        .map(each -> new ProposalOut(each.version(), each.enables(), each.mends(), each.line()))
+                        .toList(),
+                read.recoveryOf(),
+                read.recovery().map(RecoverySet::files).orElse(List.of()).stream()
+                        .map(each -> new TakenFile(each.file(), each.part()))
+                        .toList(),
+                read.complete(),
+                Common.out(read.findings()));
+        List<String> lines = new ArrayList<>();
+        out.releases().forEach(each -> lines.add(each.version() + "  " + each.channel() + "  " + each.notes()));
+        out.aliases().forEach((alias, of) -> lines.add("\"" + alias + "\" is what else \"" + of + "\" is called."));
+        out.recovery().forEach(each -> lines.add(each.part().code() + "  " + each.file()));
+        if (!asProposed) {
+            out.proposed()
+                    .forEach(each -> lines.add("proposed: " + each.version()
+                            + (each.enables().isEmpty()
+                                    ? ""
+                                    : " enables "
+                                            + String.join(
+                                                    ", ",
+                                                    each.enables().stream()
+                                                            .map(StartSource::code)
+                                                            .toList()))
+                            + (each.mends().isEmpty() ? "" : " mends " + String.join(", ", each.mends()))
+                            + ", by its notes: " + each.line()));
+        }
+        lines.addAll(Common.lines(read.findings()));
+        common.print(out, lines);
+        return ExitCode.DONE;
     }
 
     @Command(name = "import", description = "Take a bundle onto the shelf.")

@@ -5,9 +5,10 @@ import exordium.cli.common.Common;
 import exordium.cli.common.ConsoleProgress;
 import exordium.cli.common.ExitCode;
 import exordium.core.finding.UnreadableInput;
-import exordium.core.firmware.FirmwareRelease;
+import exordium.core.firmware.RecoverySet;
 import exordium.core.writing.WriteReport;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.firmware.FirmwareJob;
 import exordium.jobs.firmware.RecoveryJob;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -55,11 +56,14 @@ public final class RecoveryCardCommand implements Callable<Integer> {
     @Option(names = "--keep-order", description = "with the order it has now")
     private boolean keepOrder;
 
+    private record FileOut(String file, RecoverySet.Part part) {}
+
     private record RecoveryCardOut(
             String board,
             LocalDate version,
             Optional<String> order,
             List<String> files,
+            List<FileOut> parts,
             List<String> steps,
             Optional<String> target,
             Optional<String> verdict) {}
@@ -75,8 +79,10 @@ public final class RecoveryCardCommand implements Callable<Integer> {
         Workbench bench = common.workbench();
         Workbench.BoardAtHand at = bench.board(board);
         RecoveryJob job = new RecoveryJob(bench);
-        FirmwareRelease release = FirmwareCommand.release(bench, at, version);
-        RecoveryJob.Card card = job.plan(at, release, keepOrder ? Optional.of(at.order()) : Optional.ofNullable(order));
+        Optional<String> after = keepOrder ? Optional.of(at.order()) : Optional.ofNullable(order);
+        RecoveryJob.Card card = version == null
+                ? job.plan(at, after)
+                : job.plan(at, new FirmwareJob(bench).release(at, version), after);
         Optional<WriteReport> report = Optional.empty();
         if (target != null) {
             try (ConsoleProgress progress = common.progress(true)) {
@@ -89,9 +95,12 @@ public final class RecoveryCardCommand implements Callable<Integer> {
         common.print(
                 new RecoveryCardOut(
                         board,
-                        release.version(),
+                        card.release().version(),
                         card.order(),
-                        List.copyOf(card.card().files(at.profile()).keySet()),
+                        List.copyOf(card.files().keySet()),
+                        card.files().keySet().stream()
+                                .map(name -> new FileOut(name, card.part(name)))
+                                .toList(),
                         card.steps(),
                         Optional.ofNullable(target).map(Path::toString),
                         report.map(each -> each.verdict().code().toLowerCase(Locale.ROOT))),

@@ -57,6 +57,10 @@ public record BoardProfile(
     public BoardProfile enabledBy(Map<StartSource, LocalDate> since) {
         Map<StartSource, LocalDate> needs = new LinkedHashMap<>(since);
         needs.putAll(firmware.needs());
+        if (needs.equals(firmware.needs())) {
+            return this;
+        }
+        FamilySources told = from().with(FieldSource.told("releases on the shelf"), FamilyField.FIRMWARE_NEEDS);
         return new BoardProfile(
                 id,
                 title,
@@ -69,7 +73,7 @@ public record BoardProfile(
                 firmware.needing(needs),
                 timing,
                 networkFiles,
-                sources);
+                sources.map(each -> told));
     }
 
     /** Where one of them is from; file: what it is told by where nothing else is said. */

@@ -16,6 +16,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 
 /** The shipped board profiles, and the user's own, which win where they have the same id. */
@@ -66,6 +67,13 @@ public final class BoardProfiles {
             }
         }
         return new BoardProfiles(both, wrong);
+    }
+
+    /** The same families, each with what is known of it from elsewhere. */
+    public BoardProfiles mapped(UnaryOperator<BoardProfile> more) {
+        Map<String, BoardProfile> all = new LinkedHashMap<>();
+        byId.forEach((id, family) -> all.put(id, more.apply(family)));
+        return new BoardProfiles(all, unreadable);
     }
 
     /** What is wrong with those of the user's files that could not be read; the others count. */

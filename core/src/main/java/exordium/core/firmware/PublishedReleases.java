@@ -53,7 +53,8 @@ public final class PublishedReleases {
      * All that was read.
      *
      * @param aliases what else a channel is called, by links
-     * @param recovery the set of the newest release that has one; empty where there is none
+     * @param recovery the set of the newest release in the best tried channel that has one; empty where there is none
+     * @param sets of every release that has one whole
      */
     public record Read(
             List<Published> releases,
@@ -61,6 +62,7 @@ public final class PublishedReleases {
             List<Proposal> proposals,
             Optional<RecoverySet> recovery,
             Optional<LocalDate> recoveryOf,
+            Map<LocalDate, RecoverySet> sets,
             List<Finding> findings) {
         public boolean complete() {
             return recovery.filter(RecoverySet::complete).isPresent() && !Finding.anyStops(findings);
@@ -142,7 +144,10 @@ public final class PublishedReleases {
             releases.merge(version.get(), one, PublishedReleases::better);
         }
         Optional<String> place = setFolder(releases.values().stream()
-                .max(Comparator.comparing(each -> each.release().version())));
+                .filter(each -> hasProgram(parent(each.file())))
+                .min(Comparator.comparing((Published each) -> each.release().channel())
+                        .thenComparing(each -> each.release().version(), Comparator.reverseOrder()))
+                .or(() -> releases.values().stream().reduce((first, last) -> last)));
         Optional<LocalDate> setDate = Optional.empty();
         Optional<RecoverySet> set = Optional.empty();
         if (place.isPresent()) {
@@ -190,7 +195,28 @@ public final class PublishedReleases {
                 notes.proposals(releases.keySet()),
                 set,
                 setDate,
+                sets(releases, setDate, set),
                 List.copyOf(findings));
+    }
+
+    private boolean hasProgram(String folder) {
+        return inside(folder).stream().anyMatch(path -> RecoverySet.isProgram(path, profile));
+    }
+
+    /** One of each release beside which a program lies. */
+    private Map<LocalDate, RecoverySet> sets(
+            Map<LocalDate, Published> releases, Optional<LocalDate> date, Optional<RecoverySet> first) {
+        Map<LocalDate, RecoverySet> sets = new TreeMap<>();
+        if (date.isPresent() && first.filter(RecoverySet::complete).isPresent()) {
+            sets.put(date.get(), first.get());
+        }
+        releases.forEach((version, each) -> {
+            RecoverySet set = set(parent(each.file()), Optional.of(version));
+            if (hasProgram(parent(each.file())) && set.complete()) {
+                sets.put(version, set);
+            }
+        });
+        return sets;
     }
 
     private Optional<LocalDate> datesIn(String place) {

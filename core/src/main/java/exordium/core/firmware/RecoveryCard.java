@@ -14,6 +14,7 @@ import exordium.core.quantity.ByteSize;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -29,6 +30,7 @@ public record RecoveryCard(FirmwareBundle bundle, Optional<FirmwareConfig> setti
     /** Any card has room for it. */
     public static final ByteSize SIZE = ByteSize.of(64L << 20);
 
+    private static final long STEP = 16L << 20;
     private static final String MANIFEST = "recovery.json";
     /** Boards that are played need none; it stands for the one that a maker's set brings. */
     private static final String PROGRAM = "In the place of a maker's program that writes the chip.\n";
@@ -67,9 +69,15 @@ public record RecoveryCard(FirmwareBundle bundle, Optional<FirmwareConfig> setti
     }
 
     /** Makes its image, with a table of one partition. */
-    public void image(BoardProfile profile, Path file) throws IOException {
-        DiskIdentifier id = DiskIdentifier.ofMbr(bundle.hashCode() & 0xFFFF_FFFFL);
-        CardImage.make(file, SIZE, id, "RECOVERY", files(profile));
+    public static void image(Map<String, byte[]> files, Path file) throws IOException {
+        int mark = 0;
+        long bytes = 0;
+        for (Map.Entry<String, byte[]> each : files.entrySet()) {
+            mark = mark * 31 + Arrays.hashCode(each.getValue());
+            bytes += each.getValue().length;
+        }
+        ByteSize size = bytes < SIZE.bytes() / 2 ? SIZE : ByteSize.of((bytes * 2 / STEP + 1) * STEP);
+        CardImage.make(file, size, DiskIdentifier.ofMbr(mark & 0xFFFF_FFFFL), "RECOVERY", files);
     }
 
     /**

@@ -8,6 +8,8 @@ import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareBundle;
 import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.firmware.FirmwareRelease;
+import exordium.core.firmware.RecoverySet;
+import exordium.core.profile.InputFile;
 import exordium.core.profile.ProfileReader;
 import java.io.IOException;
 import java.nio.file.DirectoryStream;
@@ -21,11 +23,15 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.apache.commons.codec.digest.DigestUtils;
 
 /** The workspace's {@code firmware} folder: bundles, releases written down by hand ({@code own.yaml}), and the keys of those who sign. */
 public final class FirmwareShelf {
     private static final String OWN = "own.yaml";
     private static final String KEYS = "keys";
+    private static final String SETS = "recovery";
+    private static final String SET_FILE = "set.yaml";
+    private static final int LARGEST_PIECE = 32 << 20;
 
     private final Path folder;
     private final ProfileReader reader;
@@ -119,6 +125,72 @@ public final class FirmwareShelf {
             Durable.replace(folder.resolve(OWN), reader.writeForPeople(new FirmwareCatalogue(Map.of(), releases)));
             return folder.resolve(OWN);
         });
+    }
+
+    /**
+     * A maker's recovery set on the shelf.
+     *
+     * @param from what it was taken from
+     */
+    public record ShelvedSet(String profile, LocalDate version, String from, RecoverySet set) {}
+
+    /** What is written beside the files of a set. */
+    private record SetFile(String from, List<SetPiece> files) {}
+
+    private record SetPiece(String file, RecoverySet.Part part, String sha256) {}
+
+    /** Puts a set onto the shelf, in the place of one of the same family and release. */
+    public Path putSet(String profile, LocalDate version, String from, RecoverySet set) throws IOException {
+        Path place = folder.resolve(SETS).resolve(profile).resolve(version.toString());
+        Files.createDirectories(folder);
+        return FolderLock.holding(folder, () -> {
+            if (Files.isDirectory(place)) {
+                Folders.delete(place);
+            }
+            Files.createDirectories(place);
+            List<SetPiece> pieces = new ArrayList<>();
+            for (RecoverySet.Piece each : set.files()) {
+                Durable.replace(place.resolve(each.file()), each.content());
+                pieces.add(new SetPiece(each.file(), each.part(), DigestUtils.sha256Hex(each.content())));
+            }
+            // Written last: a set without it is none.
+            Durable.replace(place.resolve(SET_FILE), reader.writeForPeople(new SetFile(from, pieces)));
+            return place;
+        });
+    }
+
+    /** The sets for a family, oldest first; one that is not whole any more is named, and left out. */
+    public List<ShelvedSet> sets(String profile, List<String> unreadable) throws IOException {
+        List<ShelvedSet> found = new ArrayList<>();
+        for (Path place : files(folder.resolve(SETS).resolve(profile), "*")) {
+            String name = String.valueOf(place.getFileName());
+            if (!name.matches("\\d{4}-\\d{2}-\\d{2}") || !Files.isRegularFile(place.resolve(SET_FILE))) {
+                continue;
+            }
+            try {
+                found.add(set(profile, LocalDate.parse(name), place));
+            } catch (UnreadableInput e) {
+                unreadable.add(Sentence.of(e));
+            }
+        }
+        return List.copyOf(found);
+    }
+
+    private ShelvedSet set(String profile, LocalDate version, Path place) throws IOException {
+        SetFile told = reader.own(place.resolve(SET_FILE), SetFile.class);
+        List<RecoverySet.Piece> pieces = new ArrayList<>();
+        for (SetPiece each : told.files()) {
+            if (each.file().contains("/") || each.file().startsWith(".")) {
+                throw new UnreadableInput("The recovery set " + place + " names a file outside of it.");
+            }
+            byte[] content = InputFile.read(place.resolve(each.file()), LARGEST_PIECE);
+            if (!DigestUtils.sha256Hex(content).equals(each.sha256())) {
+                throw new UnreadableInput(each.file() + " of the recovery set of " + version
+                        + " is not as it was taken: its SHA-256 differs. Take the set onto the shelf again.");
+            }
+            pieces.add(new RecoverySet.Piece(each.file(), each.part(), content));
+        }
+        return new ShelvedSet(profile, version, told.from(), new RecoverySet(pieces));
     }
 
     /** Copies a bundle that was read onto the shelf; the same one again is no second one. */

@@ -199,8 +199,11 @@ public final class Workbench implements AutoCloseable {
         return TriedPasswords.with(folder().resolve("profiles"));
     }
 
+    /** With what the releases of their firmware enable. */
     public BoardProfiles profiles() {
-        return profiles.get();
+        BoardProfiles all = profiles.get();
+        FirmwareCatalogue releases = firmware();
+        return all.mapped(family -> family.enabledBy(releases.enabled(family.id())));
     }
 
     public MediaCatalogue media() {

@@ -15,12 +15,15 @@ import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
 import exordium.core.finding.Sentence;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareBundle;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.firmware.FirmwareConfig;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.core.firmware.RecoveryCard;
+import exordium.core.firmware.RecoverySet;
 import exordium.core.writing.WriteReport;
+import exordium.jobs.bench.FirmwareShelf;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.rehearsal.ScenarioFile;
@@ -28,8 +31,11 @@ import exordium.sim.StandInFirmware;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /** Cards that have a board's firmware chip written anew: made, and "run" on a virtual board. */
@@ -45,7 +51,111 @@ public final class RecoveryJob {
      *
      * @param order the start order the board has afterwards; empty for the factory's
      */
-    public record Card(FirmwareRelease release, RecoveryCard card, Optional<String> order, List<String> steps) {}
+    public record Card(
+            FirmwareRelease release,
+            Map<String, byte[]> files,
+            Optional<RecoverySet> set,
+            Optional<String> order,
+            List<String> steps) {
+        /** What a file on it is for. */
+        public RecoverySet.Part part(String file) {
+            List<RecoverySet.Piece> pieces = files.entrySet().stream()
+                    .map(each -> new RecoverySet.Piece(each.getKey(), RecoverySet.Part.OTHER, each.getValue()))
+                    .toList();
+            return set.orElseGet(() -> RecoverySet.of(pieces, Optional.empty())).files().stream()
+                    .filter(each -> each.file().equals(file))
+                    .map(RecoverySet.Piece::part)
+                    .findFirst()
+                    .orElse(RecoverySet.Part.OTHER);
+        }
+    }
+
+    /** Whether a card can be made for a board: it is played here, or a set of its maker's is on the shelf. */
+    public boolean possible(Workbench.BoardAtHand at) throws IOException {
+        return at.profile().firmware().inChip()
+                && (at.register().can(Ability.WRITE_CHIP) || newestSet(at).isPresent());
+    }
+
+    /** The newest set of its maker's on the shelf: of the board's channel where there is one, else of any. */
+    public Optional<FirmwareShelf.ShelvedSet> newestSet(Workbench.BoardAtHand at) throws IOException {
+        List<FirmwareShelf.ShelvedSet> sets =
+                workbench.firmwareShelf().sets(at.profile().id(), new ArrayList<>());
+        return sets.stream()
+                .filter(each -> workbench
+                        .firmware()
+                        .find(at.profile().id(), each.version())
+                        .filter(release -> at.register().channel().carries(release.channel()))
+                        .isPresent())
+                .reduce((first, last) -> last)
+                .or(() -> sets.stream().reduce((first, last) -> last));
+    }
+
+    /**
+     * What is to be on a card of the newest release there is a set of; of the channel's newest for a board that is played.
+     *
+     * @throws Refused as {@link #plan(Workbench.BoardAtHand, FirmwareRelease, Optional)}
+     */
+    public Card plan(Workbench.BoardAtHand at, Optional<String> order) throws IOException {
+        Optional<FirmwareShelf.ShelvedSet> set = newestSet(at);
+        if (!at.register().can(Ability.WRITE_CHIP)) {
+            if (set.isEmpty() && at.profile().firmware().inChip()) {
+                throw noSet(at.profile(), Optional.empty());
+            }
+            LocalDate version = set.isPresent() ? set.get().version() : LocalDate.EPOCH;
+            FirmwareRelease release = workbench
+                    .firmware()
+                    .find(at.profile().id(), version)
+                    .orElse(new FirmwareRelease(List.of(at.profile().id()), version, Channel.DEFAULT, ""));
+            return plan(at, release, order);
+        }
+        FirmwareRelease newest = workbench
+                .firmware()
+                .newest(at.profile().id(), at.register().channel())
+                .orElseThrow(() -> new UnreadableInput(
+                        "There is no release for a " + at.profile().id() + "."));
+        return plan(at, newest, order);
+    }
+
+    private static Refused noSet(BoardProfile profile, Optional<LocalDate> version) {
+        return new Refused(Finding.stop(
+                "recovery-set-missing",
+                "A recovery card for a real board is a set of its maker's: a program that writes the chip, the chip's image beside"
+                        + " it, and its signature. None for a " + profile.id()
+                        + version.map(date -> " of " + date).orElse("")
+                        + " is on the shelf, and nothing was written. Take the maker's package, archive or folder onto it, with firmware"
+                        + " shelf take, or stage the release at the board.",
+                Basis.practice()));
+    }
+
+    /** A card of a maker's set: each file as it is, under its own name. */
+    private Card ofSet(Workbench.BoardAtHand at, FirmwareRelease release, Optional<String> order) throws IOException {
+        List<String> broken = new ArrayList<>();
+        Optional<FirmwareShelf.ShelvedSet> shelved = workbench
+                .firmwareShelf()
+                .sets(at.profile().id(), broken)
+                .stream()
+                .filter(each -> each.version().equals(release.version()))
+                .findFirst();
+        if (shelved.isEmpty()) {
+            if (!broken.isEmpty()) {
+                throw new UnreadableInput(String.join(" ", broken));
+            }
+            throw noSet(at.profile(), Optional.of(release.version()));
+        }
+        if (order.filter(each -> !each.equals(at.profile().order().usual())).isPresent()) {
+            throw new Refused(Finding.stop(
+                    "recovery-order-by-set",
+                    "A maker's recovery set decides itself which settings the board has afterwards, the factory's as a rule. Make the"
+                            + " card without an order, and set it at the board when it runs again.",
+                    Basis.practice()));
+        }
+        RecoverySet set = shelved.get().set();
+        Refused.ifAnyStops(set.findings());
+        Map<String, byte[]> files = new LinkedHashMap<>();
+        set.files().forEach(each -> files.put(each.file(), each.content()));
+        return new Card(
+                release, files, Optional.of(set), Optional.empty(), steps(at.profile(), release, Optional.empty()));
+    }
 
     /**
      * Puts one together.
@@ -57,12 +167,7 @@ public final class RecoveryJob {
         BoardProfile profile = at.profile();
         Optional<FirmwareBundle> shelved = workbench.firmwareShelf().bundle(profile.id(), release.version());
         if (!at.register().can(Ability.WRITE_CHIP) && profile.firmware().inChip()) {
-            throw new Refused(Finding.stop(
-                    "recovery-set-missing",
-                    "A recovery card for a real board is a set of its maker's: a program that writes the chip, the chip's image"
-                            + " beside it, and its signature. What is made here holds one file, which such a board makes nothing"
-                            + " of; nothing was written. Copy the maker's own set onto a FAT card, or stage the release at the board.",
-                    Basis.practice()));
+            return ofSet(at, release, order);
         }
         FirmwareBundle bundle = shelved.isPresent()
                 ? shelved.get()
@@ -75,8 +180,7 @@ public final class RecoveryJob {
         }
         RecoveryCard card = new RecoveryCard(bundle, settings);
         // Says so where this family has none.
-        card.files(profile);
-        return new Card(release, card, order, steps(profile, release, order));
+        return new Card(release, card.files(profile), Optional.empty(), order, steps(profile, release, order));
     }
 
     private static List<String> steps(BoardProfile profile, FirmwareRelease release, Optional<String> order) {
@@ -100,7 +204,7 @@ public final class RecoveryJob {
         return FreshCard.write(
                 workbench,
                 "recovery-" + at.profile().id() + "-" + card.release().version(),
-                image -> card.card().image(at.profile(), image),
+                image -> RecoveryCard.image(card.files(), image),
                 reach,
                 target,
                 typed,

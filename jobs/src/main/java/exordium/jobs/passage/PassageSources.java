@@ -9,7 +9,9 @@ import exordium.core.passage.PassageFacts;
 import exordium.core.quantity.ByteSize;
 import exordium.core.rehearsal.contents.MediumContents;
 import exordium.jobs.bench.BenchReader;
+import exordium.jobs.bench.FirmwareShelf;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.firmware.RecoveryJob;
 import exordium.jobs.shelf.ImagesFor;
 import exordium.store.Copies;
 import exordium.store.Images;
@@ -111,13 +113,17 @@ final class PassageSources {
     }
 
     /** The newest release of the channel as a card; for real boards it is a set of their maker's, which is not here. */
-    void recovery(Workbench.BoardAtHand at, List<PassageFacts.Source> sources, Map<String, MediumContents> contents) {
+    void recovery(Workbench.BoardAtHand at, List<PassageFacts.Source> sources, Map<String, MediumContents> contents)
+            throws IOException {
         List<LocalDate> releases = releases(at);
         List<String> names = at.profile().firmware().recovery().orElse(List.of());
-        if (!at.register().can(Ability.WRITE_CHIP) || releases.isEmpty() || names.isEmpty()) {
+        boolean played = at.register().can(Ability.WRITE_CHIP);
+        Optional<LocalDate> set = new RecoveryJob(workbench).newestSet(at).map(FirmwareShelf.ShelvedSet::version);
+        boolean none = played ? releases.isEmpty() : set.isEmpty();
+        if (none || names.isEmpty()) {
             return;
         }
-        LocalDate release = releases.get(releases.size() - 1);
+        LocalDate release = played ? releases.get(releases.size() - 1) : set.get();
         String id = "recovery:" + release;
         ByteSize size = exordium.core.firmware.RecoveryCard.SIZE;
         MediumContents blank = MediumContents.unknown(size, 512, "").blank();
