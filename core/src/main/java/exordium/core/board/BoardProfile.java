@@ -107,8 +107,20 @@ public record BoardProfile(
      * The supply a board is made for, and what it draws alone at work.
      *
      * @param usbAmps what USB devices may draw in all; usbAmpsWeak: on a supply weaker than it is made for
+     * @param asksCurrent whether it gives its USB ports no more than that on a supply that does not tell its current, whatever it gives
      */
-    public record Power(double volts, double amps, Watts baseWatts, double usbAmps, double usbAmpsWeak) {
+    public record Power(
+            double volts,
+            double amps,
+            Watts baseWatts,
+            double usbAmps,
+            double usbAmpsWeak,
+            Optional<Boolean> asksCurrent) {
+        /** Whether it holds its USB ports back on this supply because that does not say what it gives. */
+        public boolean heldBackBy(Supply given) {
+            return asksCurrent.orElse(false) && !given.tellsItsCurrent();
+        }
+
         @JsonIgnore
         public Supply supply() {
             return new Supply(volts, amps, "adapter");
@@ -116,7 +128,7 @@ public record BoardProfile(
 
         public Watts usbAllowance(Supply given) {
             boolean full = given.power().compareTo(supply().power()) >= 0;
-            return Watts.of(volts, full ? usbAmps : usbAmpsWeak);
+            return Watts.of(volts, full && !heldBackBy(given) ? usbAmps : usbAmpsWeak);
         }
     }
 

@@ -339,7 +339,12 @@ public record FamilyDraft(
         Supply said = Supply.parse(supply.get());
         BoardProfile.Power power = nearest.power();
         return new BoardProfile.Power(
-                said.volts(), said.amps(), power.baseWatts(), power.usbAmps(), power.usbAmpsWeak());
+                said.volts(),
+                said.amps(),
+                power.baseWatts(),
+                power.usbAmps(),
+                power.usbAmpsWeak(),
+                power.asksCurrent());
     }
 
     private List<BoardProfile.Port> ports(BoardProfiles known, BoardProfile nearest) throws BadArgument {

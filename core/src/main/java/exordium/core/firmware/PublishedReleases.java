@@ -75,6 +75,7 @@ public final class PublishedReleases {
     private final Map<String, String> said;
     private final List<Finding> findings = new ArrayList<>();
     private final Map<String, String> aliases = new TreeMap<>();
+    private final Set<String> notKnown = new LinkedHashSet<>();
 
     private PublishedReleases(
             PackageFiles files, BoardProfile profile, FirmwareCatalogue known, Map<String, String> said) {
@@ -308,8 +309,7 @@ public final class PublishedReleases {
         if (LIKELY_DEFAULT.matcher(plain).matches() || channels().size() <= 1) {
             return Channel.DEFAULT;
         }
-        boolean told = findings.stream().anyMatch(each -> each.code().equals("channel-not-known"));
-        if (!told) {
+        if (notKnown.add(name)) {
             findings.add(Finding.caution(
                     "channel-not-known",
                     "How well tried what lies in \"" + name

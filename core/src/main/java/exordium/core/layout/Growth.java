@@ -99,7 +99,7 @@ public final class Growth {
                                 + partition.size().said() + " to "
                                 + ByteSize.of(end - partition.startByte()).said() + "; "
                                 + ByteSize.of(device.size().bytes() - end).said()
-                                + " stay free behind it. Some systems grow their file system with it at their first start, others leave it as it is.",
+                                + " stay free behind it.",
                         basis));
     }
 
@@ -110,6 +110,10 @@ public final class Growth {
                 .filter(each -> each.startByte() < partition.startByte())
                 .findFirst();
     }
+
+    /** What is to be said where nothing here grew the file system as well. */
+    public static final String FILE_SYSTEM_STAYS =
+            " Some systems grow their file system with it at their first start, others leave it as it is.";
 
     public Finding finding() {
         return finding;

@@ -22,6 +22,9 @@ public record PartsCatalogue(List<Part> parts) {
     /** What an enclosure is called among parts. */
     public static final String ENCLOSURE = "enclosure";
 
+    /** And what an M.2 drive sits on at a board's PCIe. */
+    public static final String CARRIER = "carrier";
+
     public PartsCatalogue {
         parts = List.copyOf(parts);
     }
@@ -33,6 +36,15 @@ public record PartsCatalogue(List<Part> parts) {
 
     public static PartsCatalogue shipped() {
         return Shipped.ALL;
+    }
+
+    /** The price of the cheapest part of a kind; 0 where there is none. */
+    public double priceOf(String kind) {
+        return parts.stream()
+                .filter(part -> part.kind().equals(kind))
+                .mapToDouble(Part::price)
+                .min()
+                .orElse(0);
     }
 
     /** With the enclosures of the media's catalogue. */

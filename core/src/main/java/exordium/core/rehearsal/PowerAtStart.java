@@ -50,6 +50,15 @@ final class PowerAtStart {
         }
         trace.works(Trace.Stage.POWER, null, 0, sum);
         Watts left = profile.power().usbAllowance(bench.supply());
+        if (profile.power().heldBackBy(bench.supply())) {
+            trace.finding(Finding.caution(
+                            "usb-held-back",
+                            bench.supply().title()
+                                    + " does not tell the board its current: the board gives its USB ports "
+                                    + left.said() + " in all, whatever the supply could, and says so on the screen.",
+                            Basis.practice())
+                    .mendAt(Step.STORAGE));
+        }
         Watts spare = given.minus(must);
         left = spare.compareTo(left) < 0 ? spare : left;
         for (BoardProfile.Port port : profile.ports()) {

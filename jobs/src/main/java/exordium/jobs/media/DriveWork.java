@@ -102,7 +102,8 @@ public final class DriveWork {
         if (!fileSystem.isEmpty()) {
             log(target, "file-system-grown", target.description().id() + ":" + fileSystem);
         }
-        return growth.finding().text() + fileSystem;
+        boolean said = !fileSystem.isEmpty() || !growth.changes();
+        return growth.finding().text() + (said ? fileSystem : Growth.FILE_SYSTEM_STAYS);
     }
 
     /** Proves how much the drive really holds. */

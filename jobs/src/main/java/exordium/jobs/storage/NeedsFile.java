@@ -4,6 +4,7 @@ package exordium.jobs.storage;
 import exordium.core.board.BoardProfile;
 import exordium.core.board.BoardProfiles;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.passage.PartsCatalogue;
 import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.quantity.ByteSize;
@@ -89,7 +90,7 @@ public record NeedsFile(
                     carrier
                             ? new StorageNeed.Socket(
                                     socket.port(), socket.title(), socket.buses(), socket.link(), carrierLengths.get())
-                            : socket);
+                            : socket.buyingCarrier(carrier()));
         }
         String size = memory.orElse(board.memory().get(0));
         long wanted = ByteSize.parse(size).bytes();
@@ -105,6 +106,11 @@ public record NeedsFile(
                 new StorageChoice(need, catalogue.enclosures(), KnownDrives.NONE, board.id()),
                 media(catalogue, board),
                 board);
+    }
+
+    /** What a carrier costs in the parts' catalogue; a board whose carrier's lengths are said has one. */
+    private static double carrier() {
+        return PartsCatalogue.shipped().priceOf(PartsCatalogue.CARRIER);
     }
 
     private Role role() {

@@ -3,6 +3,7 @@ package exordium.jobs.storage;
 
 import exordium.core.access.BoardState;
 import exordium.core.board.BoardProfile;
+import exordium.core.passage.PartsCatalogue;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.judgement.Role;
 import exordium.core.storage.judgement.StorageAssessment;
@@ -62,7 +63,10 @@ public final class StorageQuestion {
                 at.board().carrier().map(BoardState.Carrier::lengths).orElse(List.of());
         return at.profile().sockets().stream()
                 .map(socket -> own.isEmpty() || socket.lengths().isEmpty()
-                        ? socket
+                        ? socket.buyingCarrier(
+                                at.board().carrier().isPresent()
+                                        ? 0
+                                        : PartsCatalogue.shipped().priceOf(PartsCatalogue.CARRIER))
                         : new StorageNeed.Socket(socket.port(), socket.title(), socket.buses(), socket.link(), own))
                 .toList();
     }

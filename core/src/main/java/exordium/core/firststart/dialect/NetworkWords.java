@@ -5,6 +5,7 @@ import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.kernelline.IpWord;
+import java.util.List;
 
 /** A wanted network in the words of either dialect, and what is to be said about it. */
 final class NetworkWords {
@@ -89,7 +90,8 @@ final class NetworkWords {
         }
         Basis rfc = Basis.standard("RFC 3927, section 2.1");
         String address = address(network);
-        IpWord.parse(ip(network, "")).faults().stream()
+        List<IpWord.Fault> faults = IpWord.parse(ip(network, "")).faults();
+        faults.stream()
                 .map(fault -> Finding.stop(
                         fault.code(),
                         fault.text(),
@@ -103,6 +105,10 @@ final class NetworkWords {
                     "link-local-out-of-range",
                     address + " is none for a straight cable; those go from 169.254.1.0 to 169.254.254.255.",
                     rfc));
+        }
+        if (!faults.isEmpty()) {
+            // Nothing good is to be said of an address that cannot be.
+            return;
         }
         draft.add(
                 local

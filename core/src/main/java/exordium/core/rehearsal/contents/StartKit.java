@@ -65,6 +65,7 @@ public record StartKit(
             made |= contents.start()
                     .filter(MediumContents.StartPartition::makesAccount)
                     .isPresent();
+            made |= contents.roots().values().stream().anyMatch(MediumContents.RootFiles::account);
             width = width.or(() -> contents.roots().values().stream()
                     .flatMap(each -> each.width().stream())
                     .findFirst());

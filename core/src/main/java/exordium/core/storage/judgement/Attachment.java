@@ -48,7 +48,8 @@ public record Attachment(
     }
 
     public double price() {
-        return enclosure.map(Enclosure::price).orElse(0.0);
+        return enclosure.map(Enclosure::price).orElse(0.0)
+                + socket.map(StorageNeed.Socket::carrierPrice).orElse(0.0);
     }
 
     boolean onFastUsb() {

@@ -21,6 +21,11 @@ public final class Merit {
     private static final double SLOW = 2;
 
     private static final double QUICK = 200;
+    /** How much small accesses count among all that is read; the rest is read in a row. */
+    private static final double AT_RANDOM = 0.7;
+
+    private static final double UNFELT = 0.12;
+    private static final double SPARE_PORT = 0.85;
     private static final double COMFORTABLE_WATTS = 3;
     private static final double LITTLE = 0.12;
     private static final double LASTING = 0.45;
@@ -35,6 +40,7 @@ public final class Merit {
             Attachment way,
             Endurance life,
             ByteRate random,
+            ByteRate inARow,
             double price,
             ByteSize headroom,
             Watts margin,
@@ -54,10 +60,14 @@ public final class Merit {
                                 "%.1f years even in the cautious case, %d wanted",
                                 life.cautious(),
                                 role.years())));
-        double rate = random.megabytesPerSecond();
+        double rate =
+                Math.pow(random.megabytesPerSecond(), AT_RANDOM) * Math.pow(inARow.megabytesPerSecond(), 1 - AT_RANDOM);
         double speed = Math.max(0, Math.min(1, Math.log(rate / SLOW) / Math.log(QUICK / SLOW)));
         parts.add(new MeritPart(
-                "speed", speed, felt ? 0.5 : 0.08, () -> String.format(Locale.ROOT, "%.0f MB/s at random", rate)));
+                "speed",
+                speed,
+                felt ? 0.5 : UNFELT,
+                () -> String.format(Locale.ROOT, "%.0f MB/s at random", random.megabytesPerSecond())));
         parts.add(new MeritPart(
                 "price",
                 1 / (1 + price / HALF_PRICE),
@@ -72,7 +82,7 @@ public final class Merit {
                 new MeritPart("reach", shutIn ? 0 : 1, 0.12, () -> shutIn ? "shut in with the slot" : "can be got at"));
         parts.add(new MeritPart(
                 "ports",
-                way.onFastUsb() ? 0.3 : 1,
+                way.onFastUsb() ? (spare(need) ? SPARE_PORT : 0.3) : 1,
                 0.08,
                 () -> way.onFastUsb() ? "costs a fast USB port" : "leaves the USB ports free"));
         parts.add(new MeritPart(
@@ -81,6 +91,12 @@ public final class Merit {
                 0.1,
                 () -> margin.said() + " to spare"));
         return parts;
+    }
+
+    /** Nothing else wants the fast USB ports, and there is more than one. */
+    private static boolean spare(StorageNeed need) {
+        return need.role().portsNeeded() == 0
+                && need.sockets().stream().filter(StorageNeed.Socket::fastUsb).count() > 1;
     }
 
     /** Life weighs more where records are kept; by house rule everywhere, or little, since a copy lies ready. */

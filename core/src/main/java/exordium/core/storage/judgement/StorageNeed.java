@@ -42,8 +42,19 @@ public record StorageNeed(
      * A place on the board a medium can go to.
      *
      * @param lengths M.2 codes its carrier takes; empty where it takes no M.2 drive
+     * @param carrierPrice in euros, where the board has none yet
      */
-    public record Socket(String port, String title, List<String> buses, Link link, List<Integer> lengths) {
+    public record Socket(
+            String port, String title, List<String> buses, Link link, List<Integer> lengths, double carrierPrice) {
+        public Socket(String port, String title, List<String> buses, Link link, List<Integer> lengths) {
+            this(port, title, buses, link, lengths, 0);
+        }
+
+        /** The same with a carrier to be bought, where one is wanted. */
+        public Socket buyingCarrier(double price) {
+            return lengths.isEmpty() ? this : new Socket(port, title, buses, link, lengths, price);
+        }
+
         public boolean takes(String bus) {
             return buses.contains(bus);
         }
@@ -54,7 +65,7 @@ public record StorageNeed(
         }
 
         private Socket atPcie3() {
-            return link == Link.PCIE2_X1 ? new Socket(port, title, buses, Link.PCIE3_X1, lengths) : this;
+            return link == Link.PCIE2_X1 ? new Socket(port, title, buses, Link.PCIE3_X1, lengths, carrierPrice) : this;
         }
     }
 
@@ -89,6 +100,11 @@ public record StorageNeed(
     public StorageNeed with(Supply other, Watts usbAllowance) {
         Host fed = new Host(host.draw(), usbAllowance, host.width(), host.memory(), host.startSeconds(), host.doubts());
         return new StorageNeed(image, role, other, fed, rules, sockets);
+    }
+
+    /** Of a usual start of its system from a quick card, in seconds. */
+    public double startSeconds() {
+        return host.startSeconds() + role.system().longerStart();
     }
 
     /** Room wanted now: the image, or the usual room of the system, and the data. */

@@ -27,8 +27,8 @@ public final class Workings {
             Watts margin,
             double price) {
         Role role = need.role();
-        Duration start = Duration.ofMillis(
-                Math.round(need.host().startSeconds() * DriveShare.slowness(read.effective()) * 1000));
+        Duration start =
+                Duration.ofMillis(Math.round(need.startSeconds() * DriveShare.slowness(read.effective()) * 1000));
         String links = read.stages().stream()
                 .map(stage -> stage.title() + " " + stage.ceiling().said())
                 .collect(Collectors.joining(", "));
@@ -75,7 +75,7 @@ public final class Workings {
                 new Working(
                         "start about " + Span.said(start),
                         "usual start x (0.8 + 0.2 x 90 MB/s / rate)",
-                        Span.said(Duration.ofMillis(Math.round(need.host().startSeconds() * 1000))) + ", "
+                        Span.said(Duration.ofMillis(Math.round(need.startSeconds() * 1000))) + ", "
                                 + read.effective().said(),
                         "common practice, no source"),
                 new Working(

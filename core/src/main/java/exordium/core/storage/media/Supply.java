@@ -10,12 +10,13 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
- * What feeds the board; via is adapter, poe-af, poe-at or poe-bt.
+ * What feeds the board; via is adapter, charger (one that does not tell the board its current), poe-af, poe-at or poe-bt.
  *
  * @param volts of an adapter; over Ethernet those of the line, or of what is behind the splitter, or 0 where nobody said
  * @param amps at those volts; over Ethernet 0 where nobody said
  */
 public record Supply(double volts, double amps, String via) {
+    private static final String CHARGER = "charger";
     private static final double MOST_AMPS = 30;
     /** At the device (IEEE 802.3); what is meant where nobody said. */
     private static final double LEAST_LINE = 48;
@@ -37,6 +38,11 @@ public record Supply(double volts, double amps, String via) {
                 };
         boolean unsaid = amps == 0;
         return !unsaid && own.compareTo(most) < 0 ? own : most;
+    }
+
+    /** Whether the board is told how much it gives: hats for Power over Ethernet and most chargers tell nothing. */
+    public boolean tellsItsCurrent() {
+        return via.equals("adapter");
     }
 
     private boolean overEthernet() {
@@ -77,11 +83,12 @@ public record Supply(double volts, double amps, String via) {
         if (List.of("poe-af", "poe-at", "poe-bt").contains(said)) {
             return new Supply(usual.volts(), usual.amps(), said);
         }
-        Matcher parts = ADAPTER.matcher(said);
+        boolean charger = said.endsWith(CHARGER);
+        Matcher parts = ADAPTER.matcher(said.replaceFirst("\\s*" + CHARGER + "$", ""));
         if (!parts.matches()) {
             throw new BadArgument("\"" + text + "\" is no supply such as \"5 V 3 A\", poe-af, poe-at or poe-bt.", text);
         }
-        Supply given = new Supply(number(parts.group(1)), number(parts.group(2)), "adapter");
+        Supply given = new Supply(number(parts.group(1)), number(parts.group(2)), charger ? CHARGER : "adapter");
         if (given.volts() != usual.volts() || given.amps() <= 0 || given.amps() > MOST_AMPS) {
             throw new BadArgument(
                     String.format(
@@ -109,7 +116,10 @@ public record Supply(double volts, double amps, String via) {
 
     /** As it is written down: what {@link #parse} reads again. */
     public String said() {
-        return overEthernet() ? via : String.format(Locale.ROOT, "%s V %s A", plain(volts), plain(amps));
+        return overEthernet()
+                ? via
+                : String.format(Locale.ROOT, "%s V %s A", plain(volts), plain(amps))
+                        + (via.equals(CHARGER) ? " " + CHARGER : "");
     }
 
     private static String plain(double number) {

@@ -97,7 +97,7 @@ public final class StorageChoice {
         LinkChain read = LinkChain.of(medium.name(), medium.readRate(), way.links());
         LinkChain write = LinkChain.of(medium.name(), medium.writeRate(), way.links());
         ByteRate random = new ByteRate(Math.min(
-                medium.kind().randomRead().bytesPerSecond() * way.randomShare(),
+                medium.kind().randomRead().bytesPerSecond() * way.randomShare() * medium.quicker(),
                 read.effective().bytesPerSecond()));
         findings.add(says.fit(medium));
         Optional<Duration> time = need.image()
@@ -114,7 +114,7 @@ public final class StorageChoice {
                 Endurance.of(medium, role.writesThatArrive(), role.habit().amplification());
         says.life(life, medium).ifPresent(findings::add);
         says.replacement(medium).ifPresent(findings::add);
-        double price = medium.price() + (medium.price() == 0 && way.enclosure().isEmpty() ? 0 : way.price());
+        double price = medium.price() + way.price();
         says.budget(price, medium).ifPresent(findings::add);
         says.small(medium).ifPresent(findings::add);
         says.sustained(medium, write).ifPresent(findings::add);
@@ -122,7 +122,7 @@ public final class StorageChoice {
         says.kindFindings(medium, way, findings);
         FindingToBe.Sentences judged = new FindingToBe.Sentences(findings);
         ByteSize end = medium.size().minusOrZero(need.wantedAtTheEnd());
-        List<MeritPart> parts = Merit.parts(need, way, life, random, price, end, margin, medium);
+        List<MeritPart> parts = Merit.parts(need, way, life, random, read.effective(), price, end, margin, medium);
         return new StorageAssessment(
                 medium,
                 way.socket(),
@@ -134,8 +134,7 @@ public final class StorageChoice {
                 write,
                 random,
                 time,
-                Duration.ofMillis(
-                        Math.round(need.host().startSeconds() * DriveShare.slowness(read.effective()) * 1000)),
+                Duration.ofMillis(Math.round(need.startSeconds() * DriveShare.slowness(read.effective()) * 1000)),
                 life.mean(),
                 life.cautious(),
                 draw,
