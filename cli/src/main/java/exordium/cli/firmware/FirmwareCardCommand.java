@@ -17,6 +17,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.stream.Stream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -39,6 +40,19 @@ public final class FirmwareCardCommand implements Callable<Integer> {
 
     @Parameters(index = "2", arity = "0..1", paramLabel = "TARGET")
     private Path target;
+
+    @Option(
+            names = "--and",
+            paramLabel = "ARCHIVE",
+            description = "another archive whose files go onto the card as well; what both hold is of the last")
+    private List<Path> others = List.of();
+
+    @Option(
+            names = "--leave-out",
+            split = ",",
+            paramLabel = "NAME,...",
+            description = "files that do not go onto it, such as kernel*.img")
+    private List<String> leaveOut = List.of();
 
     @Option(names = "--confirm", paramLabel = "NAME", description = "the target's own name")
     private String confirm;
@@ -68,7 +82,8 @@ public final class FirmwareCardCommand implements Callable<Integer> {
         Common.House house = common.house();
         Workbench.BoardAtHand at = house.bench().board(board);
         FirmwareCardJob job = new FirmwareCardJob(house.bench(), house.benches());
-        FirmwareCardJob.Planned planned = job.plan(at, archive);
+        FirmwareCardJob.Planned planned =
+                job.plan(at, Stream.concat(Stream.of(archive), others.stream()).toList(), leaveOut);
         Optional<WriteReport> report = Optional.empty();
         if (target != null) {
             try (ConsoleProgress progress = common.progress(true)) {

@@ -17,7 +17,7 @@ import exordium.core.rehearsal.Trace;
 import exordium.core.rehearsal.family.FamilyFromImage;
 import exordium.core.storage.media.MediaCatalogue;
 import exordium.jobs.bench.Inspections;
-import exordium.jobs.board.Families;
+import exordium.jobs.family.Families;
 import exordium.jobs.shelf.Intake;
 import java.io.IOException;
 import java.nio.file.Files;

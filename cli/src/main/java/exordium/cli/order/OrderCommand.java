@@ -320,7 +320,12 @@ public final class OrderCommand {
             @Mixin Common common,
             @Parameters(paramLabel = "BOARD") String board,
             @Parameters(paramLabel = "VALUE") String value,
-            @Option(names = "--with-settings", description = "and the settings that have to go with it")
+            @Option(
+                            names = "--with-settings",
+                            negatable = true,
+                            defaultValue = "true",
+                            fallbackValue = "true",
+                            description = "and the settings that have to go with it (default), or the order alone")
                     boolean withSettings)
             throws IOException {
         Common.House house = common.house();

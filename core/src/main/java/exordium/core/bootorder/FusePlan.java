@@ -61,7 +61,7 @@ public record FusePlan(int bit, String before, String after, String line, List<F
                     "While the line stands in the settings, that card sets the bit of every board of this family it is put into.",
                     Basis.practice()));
         }
-        String line = profile.order().key() + "=1";
+        String line = profile.bitLine().orElseThrow();
         String settings = profile.startFiles().settings().orElse("the settings file");
         return new FusePlan(
                 fuse.bit(),

@@ -44,27 +44,49 @@ public record FirmwareCard(
      */
     public static FirmwareCard of(String name, Map<String, byte[]> archive, BoardProfile profile, ByteSize memory)
             throws UnreadableInput {
+        return of(List.of(new Published(name, archive)), List.of(), profile, memory);
+    }
+
+    /** An archive by its name, with its files by their path in it. */
+    public record Published(String name, Map<String, byte[]> files) {}
+
+    /**
+     * The same of several, laid over each other in this order.
+     *
+     * @param unwanted names that do not go onto the card either
+     */
+    public static FirmwareCard of(
+            List<Published> archives, List<String> unwanted, BoardProfile profile, ByteSize memory)
+            throws UnreadableInput {
         BoardProfile.Firmware firmware = profile.firmware();
         if (!firmware.where().equals("card")) {
             throw new UnreadableInput("A " + profile.id() + " does not keep its firmware on a card; it is in its "
                     + firmware.where() + ".");
         }
         BoardProfile.OnCard onCard = firmware.onCard().orElse(BoardProfile.OnCard.NONE);
-        String top = top(archive, firmware.files().orElse(List.of()));
         Map<String, byte[]> files = new TreeMap<>(String.CASE_INSENSITIVE_ORDER);
         List<String> leftOut = new ArrayList<>();
-        for (Map.Entry<String, byte[]> each : archive.entrySet()) {
-            String path = each.getKey().substring(top.length());
-            if (onCard.leaves(path)) {
-                leftOut.add(path);
-                continue;
-            }
-            for (String part : path.split("/")) {
-                if (!fits(part)) {
-                    throw new UnreadableInput(name + " holds \"" + path + "\", a name that a FAT volume cannot hold.");
+        String name =
+                String.join(" and ", archives.stream().map(Published::name).toList());
+        for (Published archive : archives) {
+            String top = top(archive.files(), firmware.files().orElse(List.of()));
+            for (Map.Entry<String, byte[]> each : archive.files().entrySet()) {
+                String path = each.getKey().substring(top.length());
+                boolean out = onCard.leaves(path)
+                        || NamePattern.isLikeAny(path.substring(path.lastIndexOf('/') + 1), unwanted)
+                        || NamePattern.isLikeAny(path, unwanted);
+                if (out) {
+                    leftOut.add(path);
+                    continue;
                 }
+                for (String part : path.split("/")) {
+                    if (!fits(part)) {
+                        throw new UnreadableInput(
+                                archive.name() + " holds \"" + path + "\", a name that a FAT volume cannot hold.");
+                    }
+                }
+                files.put(path, each.getValue());
             }
-            files.put(path, each.getValue());
         }
         requireApart(name, files);
         Optional<String> line = settings(onCard, memory, files);

@@ -2,7 +2,9 @@
 package exordium.core.reading;
 
 import java.time.DateTimeException;
+import java.time.Instant;
 import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
@@ -26,6 +28,28 @@ final class BoardTexts implements TextParser {
     private static final Pattern ISO = Pattern.compile("\\b(20\\d\\d)[-/](\\d\\d)[-/](\\d\\d)\\b");
     private static final Pattern LONG_DATE = Pattern.compile(
             "\\b(?:Mon|Tue|Wed|Thu|Fri|Sat|Sun)\\s+([A-Z][a-z]{2})\\s+(\\d{1,2})\\s+\\d{1,2}:\\d\\d:\\d\\d\\s+(?:[AP]M\\s+)?(?:[A-Z]{2,5}\\s+)?(20\\d\\d)\\b");
+    private static final Pattern DAY_TIME = Pattern.compile(
+            "\\b(?:Mon|Tue|Wed|Thu|Fri|Sat|Sun)\\s+(\\d{1,2})\\s+([A-Z][a-z]{2})\\s+\\d{1,2}:\\d\\d:\\d\\d\\s+(?:[AP]M\\s+)?(?:[A-Z]{2,5}\\s+)?(20\\d\\d)\\b");
+    private static final Pattern BUILT = Pattern.compile("\\b([A-Z][a-z]{2}) {1,2}(\\d{1,2}) (20\\d\\d)\\b");
+    private static final Pattern EPOCH = Pattern.compile("\\((1[5-9]\\d{8}|2[01]\\d{8})\\)");
+    /** The first line of a loader that goes by a list, and of UEFI firmware, with the day it was built. */
+    private static final Pattern BANNER = Pattern.compile(
+            "^(?:U-Boot (?:SPL )?\\d{4}\\.\\d{2}\\S* \\(|UEFI (?:firmware )?\\(?.*\\bbuilt (?:at|on)\\b).{0,80}$");
+    /** Of a firmware that shows its order in digits: revision, serial and hardware address; mode and order. */
+    private static final Pattern SHOWN_BOARD = Pattern.compile(
+            "^\\s*board:\\s+[0-9a-f]{4,8}\\s+(?:0x)?([0-9a-f]{8,16})\\s+((?:[0-9a-f]{2}:){5}[0-9a-f]{2})\\s*$",
+            IGNORE_CASE);
+
+    private static final Pattern SHOWN_MODEL = Pattern.compile("^(\\S.{2,60}?) - (\\d{1,5}) ?(MB|GB)\\s*$");
+    private static final Pattern SHOWN_LOADER = Pattern.compile("^\\s*bootloader:\\s+[0-9a-f]{6,40}\\b.*$");
+    private static final Pattern SHOWN_ORDER =
+            Pattern.compile("^\\s*boot:\\s+.*\\border\\s+(?:0x)?([0-9a-f]{1,8})\\b.*$", IGNORE_CASE);
+    private static final Pattern TARGETS = Pattern.compile("^\\s*boot_targets=([a-z0-9][a-z0-9 _-]{1,100})$");
+    private static final Pattern BARE_DATE =
+            Pattern.compile("^\\s*(20\\d\\d)[-/](\\d\\d)[-/](\\d\\d) \\d\\d:\\d\\d:\\d\\d\\s*$");
+    private static final Pattern BUILD = Pattern.compile("^\\s*version [0-9a-f]{8,40}(?: \\(\\w+\\))?\\s*$");
+    private static final Pattern BUILD_MORE = Pattern.compile("^\\s*(?:timestamp|update-time|capabilities) \\S+\\s*$");
+    private static final Pattern PC_NAME = Pattern.compile("^Linux \\S{1,64} \\S{1,64} .*\\b(?:x86_64|i[3-6]86)\\b.*$");
     private static final Pattern DAY_FIRST =
             Pattern.compile("\\b(?:Mon|Tue|Wed|Thu|Fri|Sat|Sun),?\\s+(\\d{1,2})\\s+([A-Z][a-z]{2})\\s+(20\\d\\d)\\b");
     private static final DateTimeFormatter DAY = DateTimeFormatter.ofPattern("d MMM uuuu", Locale.ENGLISH);
@@ -41,7 +65,8 @@ final class BoardTexts implements TextParser {
     private static final Pattern MEM_OTHER =
             Pattern.compile("^[A-Z][A-Za-z_()0-9]{2,30}:\\s+\\d{1,15} kB$|^HugePages_[A-Za-z]{3,6}:\\s+\\d{1,12}$");
     private static final Pattern FREE_HEAD = Pattern.compile("^\\s*total\\s+used\\s+free\\s+.*$");
-    private static final Pattern FREE = Pattern.compile("^Mem:\\s+(\\d{1,15})\\s+\\d+\\s+\\d+.*$");
+    private static final Pattern FREE =
+            Pattern.compile("^Mem:\\s+([0-9.,]{1,15}(?:[KMGT]i?)?B?)\\s+[0-9.,]+\\S*\\s+[0-9.,]+.*$");
     private static final Pattern RELEASE = Pattern.compile("^PRETTY_NAME=\"?([^\"]{1,120})\"?$");
     private static final Pattern RELEASE_OTHER = Pattern.compile(
             "^(?:NAME|VERSION|VERSION_ID|VERSION_CODENAME|ID|ID_LIKE|HOME_URL|SUPPORT_URL|BUG_REPORT_URL|BUILD_ID|IMAGE_ID|VARIANT_ID|ANSI_COLOR|LOGO)=.*$");
@@ -63,8 +88,18 @@ final class BoardTexts implements TextParser {
             if (!page.isFree(i)) {
                 continue;
             }
+            int number = i;
             String line = page.line(i);
-            if (PC_CPU.matcher(line).matches()) {
+            if (PC_NAME.matcher(line).matches()) {
+                page.isOfPc();
+                page.claim(i);
+            } else if (BARE_DATE.matcher(line).matches()
+                    && i < page.size()
+                    && BUILD.matcher(page.line(i + 1)).matches()) {
+                date(line).ifPresent(day -> page.board("firmwareDate", day.toString(), number));
+            } else if (BUILD.matcher(line).matches() || BUILD_MORE.matcher(line).matches()) {
+                page.claim(i);
+            } else if (PC_CPU.matcher(line).matches()) {
                 page.isOfPc();
                 page.claim(i);
             } else if (FREE_HEAD.matcher(line).matches()) {
@@ -73,7 +108,11 @@ final class BoardTexts implements TextParser {
             } else if (free && FREE.matcher(line).matches()) {
                 Matcher memory = FREE.matcher(line);
                 if (memory.matches()) {
-                    page.board("memoryBytes", Long.parseLong(memory.group(1)) << 10, i);
+                    // In kibibytes where no letter says otherwise (free(1)).
+                    boolean plain = memory.group(1).matches("\\d+");
+                    Figures.bytes(memory.group(1).replace("i", ""))
+                            .map(each -> plain ? each << 10 : each)
+                            .ifPresent(bytes -> page.board("memoryBytes", bytes, number));
                 }
             } else if (free && line.startsWith("Swap:")) {
                 page.claim(i);
@@ -90,6 +129,8 @@ final class BoardTexts implements TextParser {
                 || text(page, number, line, SERIAL, "serial")
                 || text(page, number, line, RELEASE, "systemVersion")
                 || text(page, number, line, STARTED, "startDevice")
+                || text(page, number, line, TARGETS, "order")
+                || shown(page, number, line)
                 || memory(page, number, line)
                 || status(page, number, line)) {
             return;
@@ -125,6 +166,34 @@ final class BoardTexts implements TextParser {
         return true;
     }
 
+    /** What a start screen shows on one line of several things. */
+    private static boolean shown(Page page, int number, String line) {
+        Matcher board = SHOWN_BOARD.matcher(line);
+        Matcher order = SHOWN_ORDER.matcher(line);
+        if (board.matches()) {
+            page.board("serial", board.group(1).toLowerCase(Locale.ROOT), number);
+            page.board("mac", board.group(2).toLowerCase(Locale.ROOT), number);
+            return true;
+        }
+        Matcher model = SHOWN_MODEL.matcher(line);
+        if (model.matches() && page.holds(SHOWN_LOADER)) {
+            boolean giga = model.group(3).startsWith("G");
+            page.board("model", model.group(1), number);
+            page.board("memoryBytes", Long.parseLong(model.group(2)) << (giga ? 30 : 20), number);
+            return true;
+        }
+        if (order.matches()) {
+            page.board("order", "0x" + order.group(1).toLowerCase(Locale.ROOT), number);
+            return true;
+        }
+        if (!BANNER.matcher(line).matches()) {
+            return false;
+        }
+        Optional<LocalDate> built = date(line);
+        built.ifPresent(day -> page.board("firmwareDate", day.toString(), number));
+        return built.isPresent();
+    }
+
     private static boolean memory(Page page, int number, String line) {
         Matcher total = MEM_TOTAL.matcher(line);
         Matcher said = MEMORY.matcher(line);
@@ -153,6 +222,9 @@ final class BoardTexts implements TextParser {
         Matcher iso = ISO.matcher(text);
         Matcher full = LONG_DATE.matcher(text);
         Matcher day = DAY_FIRST.matcher(text);
+        Matcher timed = DAY_TIME.matcher(text);
+        Matcher built = BUILT.matcher(text);
+        Matcher epoch = EPOCH.matcher(text);
         try {
             if (iso.find()) {
                 return Optional.of(LocalDate.of(
@@ -163,8 +235,18 @@ final class BoardTexts implements TextParser {
             if (full.find()) {
                 return Optional.of(LocalDate.parse(full.group(2) + " " + full.group(1) + " " + full.group(3), DAY));
             }
-            return day.find()
-                    ? Optional.of(LocalDate.parse(day.group(1) + " " + day.group(2) + " " + day.group(3), DAY))
+            if (timed.find()) {
+                return Optional.of(LocalDate.parse(timed.group(1) + " " + timed.group(2) + " " + timed.group(3), DAY));
+            }
+            if (day.find()) {
+                return Optional.of(LocalDate.parse(day.group(1) + " " + day.group(2) + " " + day.group(3), DAY));
+            }
+            if (built.find()) {
+                return Optional.of(LocalDate.parse(built.group(2) + " " + built.group(1) + " " + built.group(3), DAY));
+            }
+            return epoch.find()
+                    ? Optional.of(
+                            LocalDate.ofInstant(Instant.ofEpochSecond(Long.parseLong(epoch.group(1))), ZoneOffset.UTC))
                     : Optional.empty();
         } catch (DateTimeException e) {
             return Optional.empty();

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -13,6 +14,21 @@ final class Columns {
     private static final Pattern WORD = Pattern.compile("\\S+");
 
     private record Heading(String name, int from, int to) {}
+
+    /** Those whose figures end where their heading ends; all others begin where it begins (lsblk(8)). */
+    private static final Set<String> RIGHT = Set.of(
+            "SIZE",
+            "RM",
+            "RO",
+            "MAJ:MIN",
+            "ROTA",
+            "HOTPLUG",
+            "FSAVAIL",
+            "FSUSE%",
+            "FSSIZE",
+            "FSUSED",
+            "DISC-GRAN",
+            "DISC-MAX");
 
     private final List<Heading> headings = new ArrayList<>();
 
@@ -32,23 +48,27 @@ final class Columns {
         return true;
     }
 
+    /** Whether all of it is of these. */
+    boolean only(Set<String> names) {
+        return headings.stream().allMatch(each -> names.contains(each.name()));
+    }
+
     /** By heading; words of one column stay together. */
     Map<String, String> cells(String line) {
         Map<String, String> cells = new LinkedHashMap<>();
         Matcher word = WORD.matcher(line);
         while (word.find()) {
-            Heading nearest = headings.get(0);
-            int best = Integer.MAX_VALUE;
-            for (Heading each : headings) {
-                int apart = Math.max(0, Math.max(each.from() - word.end() + 1, word.start() - each.to() + 1));
-                int edge = Math.min(Math.abs(each.from() - word.start()), Math.abs(each.to() - word.end()));
-                int far = apart * 100 + edge;
-                if (far < best) {
-                    best = far;
-                    nearest = each;
-                }
-            }
-            cells.merge(nearest.name(), word.group(), (one, other) -> one + " " + other);
+            int start = word.start();
+            int end = word.end();
+            Heading under = headings.stream()
+                    .filter(each -> RIGHT.contains(each.name()) && Math.abs(each.to() - end) <= 1)
+                    .findFirst()
+                    .or(() -> headings.stream()
+                            .filter(each -> !RIGHT.contains(each.name())
+                                    && (each.from() <= start || (each.from() == start + 1 && end > each.from())))
+                            .reduce((first, last) -> last))
+                    .orElse(headings.get(0));
+            cells.merge(under.name(), word.group(), (one, other) -> one + " " + other);
         }
         return cells;
     }

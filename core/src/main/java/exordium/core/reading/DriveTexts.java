@@ -7,6 +7,7 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -15,6 +16,45 @@ final class DriveTexts implements TextParser {
     private static final ObjectMapper JSON = new ObjectMapper();
     private static final Pattern PAIR = Pattern.compile("([A-Z][A-Z:_-]{1,20})=\"([^\"]{0,500})\"");
     private static final Pattern TREE = Pattern.compile("^[\\s`|├└─│-]+");
+    private static final Pattern BLOCKS =
+            Pattern.compile("^\\s*\\d+\\s+\\d+\\s+(\\d{1,15})\\s+([a-z][a-z0-9]{1,30})\\s*$");
+    /** What lsblk(8) can head a column with, as far as people ask for it. */
+    private static final Set<String> COLUMNS = Set.of(
+            "NAME",
+            "KNAME",
+            "PATH",
+            "MAJ:MIN",
+            "RM",
+            "SIZE",
+            "RO",
+            "TYPE",
+            "MOUNTPOINT",
+            "MOUNTPOINTS",
+            "MODEL",
+            "TRAN",
+            "FSTYPE",
+            "FSVER",
+            "LABEL",
+            "UUID",
+            "PARTUUID",
+            "PARTLABEL",
+            "FSAVAIL",
+            "FSUSE%",
+            "FSSIZE",
+            "FSUSED",
+            "SERIAL",
+            "VENDOR",
+            "ROTA",
+            "HOTPLUG",
+            "STATE",
+            "REV",
+            "PTTYPE",
+            "PTUUID",
+            "DISC-GRAN",
+            "DISC-MAX",
+            "SCHED",
+            "WWN");
+
     private static final Pattern NOT_OURS = Pattern.compile("^(loop|ram|zram|dm-|sr)\\d*.*");
 
     @Override
@@ -36,8 +76,10 @@ final class DriveTexts implements TextParser {
                 i = json(page, i);
             } else {
                 Columns columns = new Columns(line);
-                if (columns.has("NAME", "SIZE") && (columns.has("TYPE") || columns.has("MAJ:MIN"))) {
+                if (columns.has("NAME") && columns.only(COLUMNS) && (columns.has("SIZE") || columns.has("FSTYPE"))) {
                     i = table(page, i, columns);
+                } else if (line.strip().matches("major\\s+minor\\s+#blocks\\s+name")) {
+                    i = partitions(page, i);
                 }
             }
         }
@@ -50,10 +92,28 @@ final class DriveTexts implements TextParser {
             String line = page.line(number);
             Map<String, String> placed = columns.cells(line);
             String name = TREE.matcher(line).replaceFirst("").split("\\s", 2)[0];
-            if (line.isBlank() || !name.matches("[a-z][a-z0-9/_.-]{1,40}") || !placed.containsKey("SIZE")) {
+            boolean sized = !columns.has("SIZE") || placed.containsKey("SIZE");
+            if (line.isBlank() || !name.matches("(?:/dev/)?[a-z][a-z0-9/_.-]{1,40}") || !sized) {
                 break;
             }
             row(page, number, name, placed);
+        }
+        return number - 1;
+    }
+
+    /** /proc/partitions: blocks of 1024 bytes (proc(5)). */
+    private static int partitions(Page page, int head) {
+        page.claim(head);
+        int number = head + 1;
+        for (; number <= page.size() && page.isFree(number); number++) {
+            Matcher row = BLOCKS.matcher(page.line(number));
+            if (page.line(number).isBlank()) {
+                continue;
+            }
+            if (!row.matches()) {
+                break;
+            }
+            row(page, number, row.group(2), Map.of("SIZE", String.valueOf(Long.parseLong(row.group(1)) << 10)));
         }
         return number - 1;
     }

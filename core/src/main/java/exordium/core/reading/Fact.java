@@ -39,7 +39,8 @@ public record Fact(String fact, Object value, int line, Whose of, Optional<Strin
             "underVoltage",
             "fileSystemError",
             "loginFault",
-            "digest");
+            "digest",
+            "starts");
 
     public Fact {
         if (!NAMES.contains(fact)) {

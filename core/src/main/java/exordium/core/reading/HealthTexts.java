@@ -10,6 +10,13 @@ import java.util.regex.Pattern;
 final class HealthTexts implements TextParser {
     private static final Pattern USED =
             Pattern.compile("^\\s*Percentage Used(?: Endurance Indicator)?:\\s+(\\d{1,3})%?\\s*$");
+    /** nvme(1), smart-log; smartctl(8), device statistics. */
+    private static final Pattern LOGGED = Pattern.compile(
+            "^percentage_used\\s*:\\s*(\\d{1,3})%?\\s*$|^0x07\\s+0x008\\s+\\d\\s+(\\d{1,3})\\s+\\S+\\s+Percentage Used Endurance Indicator\\s*$");
+    /** smartctl(8), attributes that count down from 100. */
+    private static final Pattern LEFT = Pattern.compile(
+            "^\\s*\\d{1,3}\\s+(?:Media_Wearout_Indicator|SSD_Life_Left|Percent_Lifetime_Remain)\\s+0x[0-9a-f]{4}\\s+0{0,2}(\\d{1,3})\\s.*$");
+
     private static final Pattern LIFE =
             Pattern.compile("^.*\\[?EXT_CSD_DEVICE_LIFE_TIME_EST_TYP_([AB])\\]?\\s*[:=]\\s*0x([0-9a-fA-F]{2})\\s*$");
     private static final Pattern MODEL = Pattern.compile("^(?:Device Model|Model Number|Product):\\s+(\\S.{0,100})$");
@@ -41,7 +48,17 @@ final class HealthTexts implements TextParser {
             Matcher model = MODEL.matcher(line);
             Matcher serial = SERIAL.matcher(line);
             Matcher sum = SUM.matcher(line);
-            if (used.matches()) {
+            Matcher logged = LOGGED.matcher(line);
+            Matcher left = LEFT.matcher(line);
+            if (logged.matches()) {
+                page.medium(
+                        "lifeUsed",
+                        Long.parseLong(logged.group(1) != null ? logged.group(1) : logged.group(2)),
+                        i,
+                        Optional.empty());
+            } else if (smart && left.matches()) {
+                page.medium("lifeUsed", Math.max(0, 100 - Long.parseLong(left.group(1))), i, Optional.empty());
+            } else if (used.matches()) {
                 page.medium("lifeUsed", Long.parseLong(used.group(1)), i, Optional.empty());
             } else if (life.matches()) {
                 page.claim(i);

@@ -21,6 +21,8 @@ final class KernelTexts implements TextParser {
     private static final Pattern DEVICE = Pattern.compile("\\((?:device )?([a-z][a-z0-9]{1,20})\\)");
     private static final Pattern DISK =
             Pattern.compile("^sd \\S+ \\[([a-z]{2,6})\\] (\\d{1,15}) (512|4096)-byte logical blocks: .*$");
+    private static final Pattern CARD =
+            Pattern.compile("^(mmcblk\\d+): mmc\\d+:[0-9a-f]{4} (\\S{1,20}) (\\d{1,5}(?:\\.\\d{1,3})?) ([MGT])iB.*$");
     private static final Pattern STARTUP = Pattern.compile("^Startup finished in (.{1,200}?)\\s*$");
     private static final Pattern PC = Pattern.compile(
             "(?i)^(?:BIOS-e820|BIOS-provided|x86/|smpboot: CPU0: (?:Intel|AMD)|Linux version \\S{1,60}(?:amd64|x86_64)).*");
@@ -76,6 +78,7 @@ final class KernelTexts implements TextParser {
         Matcher model = MODEL.matcher(words);
         Matcher memory = MEMORY.matcher(words);
         Matcher disk = DISK.matcher(words);
+        Matcher card = CARD.matcher(words);
         if (line.matches()) {
             page.board("kernelLine", line.group(1).strip(), number);
         } else if (model.matches()) {
@@ -91,6 +94,13 @@ final class KernelTexts implements TextParser {
             drive.put("model", null);
             drive.put("bus", null);
             page.medium("drive", drive, number, Optional.of(disk.group(1)));
+        } else if (card.matches()) {
+            Map<String, Object> drive = new LinkedHashMap<>();
+            drive.put("name", card.group(1));
+            drive.put("bytes", Figures.bytes(card.group(3) + card.group(4)).orElse(0L));
+            drive.put("model", card.group(2));
+            drive.put("bus", "mmc");
+            page.medium("drive", drive, number, Optional.of(card.group(1)));
         } else if (BROKEN.matcher(words).matches()) {
             Matcher device = DEVICE.matcher(words);
             page.medium(

@@ -15,10 +15,14 @@ final class MountTexts implements TextParser {
             Pattern.compile("^\\S{1,100} on (/\\S{0,200}) type [a-z0-9_.]{1,20} \\([^)]{0,1000}\\)$");
     private static final Pattern FOUND =
             Pattern.compile("^[\\s`|├└─│-]*(/\\S{0,200})\\s+(\\S{1,100})\\s+([a-z0-9_.]{1,20})\\s+(\\S{1,1000})$");
+    /** /proc/mounts (proc(5)); an fstab looks alike, but does not say what is mounted. */
+    private static final Pattern KERNEL =
+            Pattern.compile("^(\\S{1,100}) (/\\S{0,200}) [a-z0-9_.]{1,30} (?:rw|ro)(?:,\\S{0,1000})? 0 0$");
+
     private static final Pattern DF = Pattern.compile(
-            "^(\\S{1,100})\\s+([0-9.,]{1,20}[BKMGTP]?)\\s+([0-9.,]{1,20}[BKMGTP]?)\\s+([0-9.,]{1,20}[BKMGTP]?)\\s+(?:\\d{1,3}%|-)\\s+(/\\S{0,200})$");
+            "^(\\S{1,100})\\s+(?:[a-z][a-z0-9_.]{1,20}\\s+)?([0-9.,]{1,20}[BKMGTP]?)\\s+([0-9.,]{1,20}[BKMGTP]?)\\s+([0-9.,]{1,20}[BKMGTP]?)\\s+(?:\\d{1,3}%|-)\\s+(/\\S{0,200})$");
     private static final Pattern DF_HEAD = Pattern.compile(
-            "^Filesystem\\s+(?:(1K|1024|1M|1G|1B|512)-blocks|(Size)|(1B-blocks))\\s+Used\\s+Avail(?:able)?\\s+(?:Use%|Capacity)\\s+Mounted on$");
+            "^Filesystem\\s+(?:Type\\s+)?(?:(1K|1024|1M|1G|1B|512)-blocks|(Size)|(1B-blocks))\\s+Used\\s+Avail(?:able)?\\s+(?:Use%|Capacity)\\s+Mounted on$");
 
     @Override
     public String kind() {
@@ -46,6 +50,11 @@ final class MountTexts implements TextParser {
                 put(page, i, mount.group(1), mount.group(2), null, null);
             } else if (OTHER_MOUNT.matcher(line).matches()) {
                 page.claim(i);
+            } else if (page.holdsKernelMounts() && KERNEL.matcher(line).matches()) {
+                Matcher row = KERNEL.matcher(line);
+                if (row.matches()) {
+                    put(page, i, row.group(1), row.group(2), null, null);
+                }
             } else if (line.matches("TARGET\\s+SOURCE\\s+FSTYPE\\s+OPTIONS")) {
                 i = found(page, i);
             } else {

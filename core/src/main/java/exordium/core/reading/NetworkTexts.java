@@ -14,6 +14,8 @@ final class NetworkTexts implements TextParser {
             Pattern.compile("^\\s+inet (\\d{1,3}(?:\\.\\d{1,3}){3})(?:/\\d{1,2})?\\b.*$");
     private static final Pattern MORE =
             Pattern.compile("^\\s+(?:link/|inet6 |valid_lft |RX |TX |altname |loop |unspec ).*$");
+    private static final Pattern BRIEF =
+            Pattern.compile("^([a-z][A-Za-z0-9@._-]{1,31}) +(?:UP|DOWN|UNKNOWN|LOWERLAYERDOWN|DORMANT)(?: +(.*))? *$");
     private static final Pattern OURS = Pattern.compile("^(?:eth|end|en|wlan|wl|usb)[a-z0-9@._-]*$");
 
     private record Fault(Pattern said, String fault) {}
@@ -45,6 +47,11 @@ final class NetworkTexts implements TextParser {
                 continue;
             }
             String line = page.line(i);
+            Matcher brief = BRIEF.matcher(line);
+            if (brief.matches()) {
+                brief(page, i, brief);
+                continue;
+            }
             Matcher next = LINK.matcher(line);
             Matcher old = OLD_LINK.matcher(line);
             if (next.matches() || old.matches()) {
@@ -53,6 +60,22 @@ final class NetworkTexts implements TextParser {
             } else if (link.isEmpty() || !below(page, i, line, link)) {
                 link = line.isBlank() ? link : "";
                 login(page, i, line);
+            }
+        }
+    }
+
+    /** ip -br: one line a link. */
+    private static void brief(Page page, int number, Matcher brief) {
+        page.claim(number);
+        if (!OURS.matcher(brief.group(1)).matches()) {
+            return;
+        }
+        for (String word : brief.group(2).strip().split("\\s+")) {
+            String plain = word.replaceFirst("/\\d{1,2}$", "");
+            if (word.matches("(?:[0-9a-f]{2}:){5}[0-9a-f]{2}")) {
+                page.board("mac", word, number);
+            } else if (plain.matches("\\d{1,3}(\\.\\d{1,3}){3}") && isAddress(plain)) {
+                page.board("address", plain, number);
             }
         }
     }

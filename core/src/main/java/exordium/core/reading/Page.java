@@ -5,9 +5,11 @@ import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.regex.Pattern;
 
 /** The lines of a text while its parsers go over it: which of them belong to something, and what they tell. */
 final class Page {
@@ -39,6 +41,16 @@ final class Page {
         return !claimed.contains(number);
     }
 
+    boolean holds(Pattern pattern) {
+        return lines.stream().anyMatch(line -> pattern.matcher(line).matches());
+    }
+
+    /** Whether it is a list of what a kernel has mounted: that has its own file systems in it, which no fstab of a board has all. */
+    boolean holdsKernelMounts() {
+        return lines.stream().anyMatch(line -> line.startsWith("proc /proc proc rw"))
+                && lines.stream().anyMatch(line -> line.startsWith("sysfs /sys sysfs r"));
+    }
+
     /** This line belongs to this kind of text. */
     void claim(int number) {
         claimed.add(number);
@@ -64,6 +76,9 @@ final class Page {
 
     private void add(Fact fact) {
         claim(fact.line());
+        if (fact.value() instanceof Map<?, ?> fields && seen(fact, fields)) {
+            return;
+        }
         boolean told = facts.stream()
                 .anyMatch(each -> each.fact().equals(fact.fact())
                         && each.value().equals(fact.value())
@@ -72,6 +87,32 @@ final class Page {
         if (!told) {
             facts.add(fact);
         }
+    }
+
+    /** Several tools tell of the same drive or mount: once is enough, and of mounts the one with its room. */
+    private boolean seen(Fact fact, Map<?, ?> fields) {
+        List<String> keys =
+                switch (fact.fact()) {
+                    case "drive" -> List.of("name");
+                    case "mount" -> List.of("device", "at");
+                    default -> List.of();
+                };
+        if (keys.isEmpty()) {
+            return false;
+        }
+        Optional<Fact> before = facts.stream()
+                .filter(each -> each.fact().equals(fact.fact())
+                        && each.value() instanceof Map<?, ?> known
+                        && keys.stream().allMatch(key -> Objects.equals(known.get(key), fields.get(key))))
+                .findFirst();
+        boolean richer = before.isPresent()
+                && fields.get("bytes") != null
+                && before.get().value() instanceof Map<?, ?> known
+                && known.get("bytes") == null;
+        if (richer) {
+            facts.remove(before.get());
+        }
+        return before.isPresent() && !richer;
     }
 
     /** It shows what only a PC shows. */

@@ -30,7 +30,12 @@ public record Pasted(List<String> kinds, List<Fact> facts, List<Unread> unread, 
             "^[a-z_][a-z0-9_.-]{0,31}@([A-Za-z0-9][A-Za-z0-9.-]{0,62}):\\S{0,200}\\s?[#$]( .{0,500})?$");
     private static final Pattern ONLY_COMMAND = Pattern.compile("^[#$] (?:sudo )?[a-z0-9./_-]+( .{0,500})?$");
 
+    /** What the script that is run at a board prints around each answer. */
+    private static final Pattern MARK =
+            Pattern.compile("^== .{2,200} ==$|^" + BoardScript.BEGIN + "$|^" + BoardScript.END + "$");
+
     private static final List<TextParser> PARSERS = List.of(
+            new AskedTexts(),
             new DriveTexts(),
             new MountTexts(),
             new KernelTexts(),
@@ -49,8 +54,19 @@ public record Pasted(List<String> kinds, List<Fact> facts, List<Unread> unread, 
             if (prompt.matches()) {
                 hosts.add(prompt.group(1));
                 page.passOver(i);
-            } else if (ONLY_COMMAND.matcher(lines.get(i - 1).strip()).matches()) {
+            } else if (ONLY_COMMAND.matcher(lines.get(i - 1).strip()).matches()
+                    || MARK.matcher(lines.get(i - 1).strip()).matches()) {
                 page.passOver(i);
+            }
+        }
+        for (int i = 1; i < lines.size(); i++) {
+            String next = lines.get(i).strip();
+            boolean named = AskedTexts.command(lines.get(i - 1))
+                    .filter("hostname"::equals)
+                    .isPresent();
+            if (named && next.matches("[A-Za-z0-9][A-Za-z0-9.-]{0,62}")) {
+                hosts.add(next);
+                page.passOver(i + 1);
             }
         }
         for (TextParser parser : PARSERS) {

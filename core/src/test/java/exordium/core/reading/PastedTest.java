@@ -6,12 +6,18 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.finding.UnreadableInput;
 import exordium.core.testing.GeneralTools;
+import java.io.IOException;
+import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
@@ -21,6 +27,9 @@ import org.junit.jupiter.params.provider.MethodSource;
  * lspci(8), smartctl(8), ssh(1), systemd-analyze(1), sha256sum(1)), and what the tools of this machine print; figures are invented.
  */
 class PastedTest {
+    @TempDir
+    Path folder;
+
     private static List<String> facts(String text) throws UnreadableInput {
         return Pasted.of(text.getBytes(StandardCharsets.UTF_8)).facts().stream()
                 .map(each -> each.line() + " " + each.of().code() + " " + each.fact() + " "
@@ -100,7 +109,7 @@ class PastedTest {
                         List.of(
                                 "1 board order 0xf416",
                                 "2 board fuseRegister 3020000a",
-                                "4 board firmwareDate 2026-09-02",
+                                "3 board firmwareDate 2026-09-02",
                                 "5 board firmwareNewest 2026-09-02",
                                 "6 board channel default",
                                 "7 board serial 10000000d90b6b9c",
@@ -165,6 +174,41 @@ class PastedTest {
         assertThat(facts(text)).containsExactlyElementsOf(expected);
         // As a terminal paints it, and with the line ends of another system.
         assertThat(facts("\u001b[1;32m" + text.replace("\n", "\u001b[0m\r\n"))).containsExactlyElementsOf(expected);
+    }
+
+    static Stream<Arguments> corpus() throws IOException {
+        String all;
+        try (InputStream in = PastedTest.class.getResourceAsStream("/exordium/pasted/texts.txt")) {
+            all = new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        }
+        return Arrays.stream(all.split("(?m)^#### ")).skip(1).map(each -> {
+            String[] halves = each.split("(?m)^---- facts\\R", 2);
+            int name = halves[0].indexOf('\n');
+            return Arguments.of(
+                    halves[0].substring(0, name),
+                    halves[0].substring(name + 1).replace("<ESC>", "\u001b"),
+                    halves[1].lines().filter(line -> !line.isBlank()).toList());
+        });
+    }
+
+    /** More than fifty texts of the tools people have on their screens. */
+    @ParameterizedTest(name = "{0}")
+    @MethodSource("corpus")
+    void textsOfManyToolsAreKnown(String name, String text, List<String> expected) throws UnreadableInput {
+        assertThat(facts(text)).as(name).containsExactlyElementsOf(expected);
+    }
+
+    /** The script that is run at a board, run here by a shell: what it prints between its marks is known, and it is portable. */
+    @Test
+    void whatTheScriptAsksIsUnderstood() throws Exception {
+        Path script = Files.writeString(folder.resolve("ask.sh"), BoardScript.text());
+        String printed = GeneralTools.said("sh", script.toString());
+        assertThat(printed).contains(BoardScript.BEGIN, BoardScript.END);
+        Pasted pasted = Pasted.of(printed.getBytes(StandardCharsets.UTF_8));
+        assertThat(pasted.facts()).extracting(Fact::fact).contains("systemVersion", "memoryBytes");
+        assertThat(pasted.unread())
+                .noneMatch(each -> each.text().startsWith("== ") || each.text().startsWith("----"));
+        assertThat(pasted.hosts()).isNotEmpty();
     }
 
     @Test

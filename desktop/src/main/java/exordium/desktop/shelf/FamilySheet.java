@@ -14,7 +14,7 @@ import exordium.desktop.desk.Place;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
 import exordium.jobs.bench.Inspections;
-import exordium.jobs.board.Families;
+import exordium.jobs.family.Families;
 import java.io.File;
 import java.io.IOException;
 import java.nio.file.InvalidPathException;

@@ -59,11 +59,21 @@ public final class FirmwareCardJob {
 
     /** @throws exordium.core.finding.UnreadableInput when the archive is none, or this family keeps its firmware elsewhere */
     public Planned plan(Workbench.BoardAtHand at, Path archive) throws IOException {
+        return plan(at, List.of(archive), List.of());
+    }
+
+    /**
+     * The same of several archives, laid over each other.
+     *
+     * @param leaveOut names of files that are not wanted on it, which may hold {@code *}
+     */
+    public Planned plan(Workbench.BoardAtHand at, List<Path> archives, List<String> leaveOut) throws IOException {
+        List<FirmwareCard.Published> published = new ArrayList<>();
+        for (Path each : archives) {
+            published.add(new FirmwareCard.Published(String.valueOf(each.getFileName()), ArchiveFiles.read(each)));
+        }
         FirmwareCard card = FirmwareCard.of(
-                String.valueOf(archive.getFileName()),
-                ArchiveFiles.read(archive),
-                at.profile(),
-                ByteSize.parse(at.board().memory()));
+                published, leaveOut, at.profile(), ByteSize.parse(at.board().memory()));
         Bench bench = with(at, card);
         Trace start = Rehearsal.of(bench);
         List<Finding> findings = new ArrayList<>(card.findings());

@@ -18,7 +18,7 @@ import exordium.jobs.bench.FirmwareShelf;
 import exordium.jobs.bench.Inspections;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
-import exordium.jobs.board.Families;
+import exordium.jobs.family.Families;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.run.Key;
 import java.io.IOException;

@@ -8,6 +8,7 @@ import exordium.core.firststart.intents.Intents;
 import exordium.core.firststart.settings.PcieLine;
 import exordium.core.firststart.settings.SettingsDocument;
 import java.util.List;
+import java.util.Optional;
 
 /** What goes into the settings file and onto the kernel line, whatever dialect the system speaks. */
 final class BoardSettings {
@@ -36,8 +37,10 @@ final class BoardSettings {
         intents.graphicsMemory()
                 .ifPresent(size ->
                         draft.settings("memory for graphics", file -> file.with("gpu_mem", Integer.toString(size))));
+        intents.startBit().ifPresent(this::startBit);
         intents.overlay().ifPresent(this::overlay);
         pcieNeeded();
+        bitStays();
     }
 
     private static SettingsDocument line(SettingsDocument file, String line, boolean there) {
@@ -119,6 +122,38 @@ final class BoardSettings {
                     .map(step -> now.with("over_voltage", Integer.toString(step)))
                     .orElse(now);
         });
+    }
+
+    /** The line that has the one-time bit set at a start: in, or out again. */
+    private void startBit(boolean in) {
+        Optional<String> bit = draft.profile().bitLine();
+        if (bit.isEmpty()) {
+            draft.add(Finding.stop(
+                    "value-not-for-this-board",
+                    draft.profile().title() + " has no bit of one-time memory that decides about its start.",
+                    Basis.computed("the family's order")));
+            return;
+        }
+        draft.settings("the line of the bit", file -> line(file, bit.get(), in));
+    }
+
+    /** For as long as the line stands there. */
+    private void bitStays() {
+        Optional<String> bit = draft.profile().bitLine();
+        boolean there = bit.isPresent()
+                && draft.settings()
+                        .filter(file -> {
+                            String key = bit.get().substring(0, bit.get().indexOf('='));
+                            return file.sets(key, bit.get().substring(key.length() + 1));
+                        })
+                        .isPresent();
+        if (there) {
+            draft.caution(
+                    "fuse-line-stays",
+                    "While " + bit.get()
+                            + " stands in the settings, this card sets the bit of every board of the family it is put"
+                            + " into, for ever. Read the register after the first start, then take the line out again.");
+        }
     }
 
     private boolean hasPcie() {

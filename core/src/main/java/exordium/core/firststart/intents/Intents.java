@@ -37,6 +37,7 @@ public record Intents(
         Optional<Clock> clock,
         Optional<Pcie> pcie,
         Optional<Integer> graphicsMemory,
+        Optional<Boolean> startBit,
         Optional<Overlay> overlay,
         Optional<Boolean> logsInMemory,
         Optional<Updates> updates,

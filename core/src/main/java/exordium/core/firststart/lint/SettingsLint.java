@@ -190,7 +190,7 @@ public final class SettingsLint {
     }
 
     private void keyed(Line line, String key) {
-        Optional<SettingsKeys.Key> meant = known.find(key);
+        Optional<SettingsKeys.Key> meant = meant(key);
         boolean own = key.equals(board.order().key())
                 || board.ports().stream().anyMatch(port -> port.key().equals(Optional.of(key)));
         if (meant.isEmpty() && !own) {
@@ -226,6 +226,18 @@ public final class SettingsLint {
         } else if (here) {
             effective.put(key, line);
         }
+    }
+
+    /** The key of the bit is the family's own, and means nothing to one that was described and has another, or none. */
+    private Optional<SettingsKeys.Key> meant(String key) {
+        Optional<String> bit = board.bitLine().map(line -> line.substring(0, line.indexOf('=')));
+        Optional<SettingsKeys.Key> shipped = known.find(key);
+        if (bit.filter(key::equals).isPresent()) {
+            return shipped.filter(SettingsKeys.Key::oneTime).or(() -> Optional.of(SettingsKeys.Key.oneTimeBit(key)));
+        }
+        boolean others = board.sources().isPresent()
+                && shipped.filter(SettingsKeys.Key::oneTime).isPresent();
+        return others ? Optional.empty() : shipped;
     }
 
     /** As it would be refused when it is staged: a value that cannot be read, or a digit that stands for nothing. */

@@ -38,7 +38,22 @@ public record SettingsKeys(List<Key> keys, List<List<String>> contradictions) {
             boolean onlyAll,
             boolean oneTime,
             boolean raises,
-            String meaning) {}
+            String meaning) {
+        /** One that has a bit of one-time memory set. */
+        public static Key oneTimeBit(String name) {
+            return new Key(
+                    name,
+                    "flag",
+                    Optional.empty(),
+                    Optional.empty(),
+                    Optional.empty(),
+                    false,
+                    true,
+                    true,
+                    false,
+                    "set the bit of one-time memory that allows another start");
+        }
+    }
 
     private static final class Shipped {
         static final SettingsKeys KEYS = new ProfileReader().shipped(RESOURCE, SettingsKeys.class);

@@ -80,7 +80,7 @@ public final class FirstStartStation extends Station<FirstStartModel> {
         apply.setId("apply");
         undo = Parts.button("Take back what was set up last", this::undo);
         undo.setId("undo");
-        form = new IntentsForm(draft, this::changed, house.reading()::say);
+        form = new IntentsForm(draft, model.board().at().profile(), this::changed, house.reading()::say);
     }
 
     @Override

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.firststart;
 
+import exordium.core.board.BoardProfile;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.dialect.SwitchableParts;
 import exordium.core.firststart.intents.Intents;
@@ -32,14 +33,16 @@ final class IntentsForm extends VBox {
             Intents.Updates.ALL, "update everything");
 
     private final FirstStartDraft draft;
+    private final BoardProfile board;
     private final Runnable changed;
     private final Consumer<String> problem;
     private VBox group = new VBox();
 
     /** Where problem: is told what is wrong with a secret that was typed. */
-    IntentsForm(FirstStartDraft draft, Runnable changed, Consumer<String> problem) {
+    IntentsForm(FirstStartDraft draft, BoardProfile board, Runnable changed, Consumer<String> problem) {
         super(12);
         this.draft = draft;
+        this.board = board;
         this.changed = changed;
         this.problem = problem;
         getStyleClass().add("intents");
@@ -75,6 +78,9 @@ final class IntentsForm extends VBox {
         number("clock", "Clock in MHz", "clock.mhz", "as it is; needs real cooling");
         pcie();
         number("graphics", "Memory for graphics, MB", "graphicsMemory", "as it is");
+        if (board.bitLine().isPresent()) {
+            three("start-bit", "The line that sets the start bit, for one start", "startBit");
+        }
         group("Writing less");
         three("overlay-root", "Read-only overlay over the root", "overlay.root");
         three("overlay-start", "Start partition read-only", "overlay.start");
