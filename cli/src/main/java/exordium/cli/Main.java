@@ -37,6 +37,7 @@ import exordium.cli.passage.PassageCommand;
 import exordium.cli.rehearsal.DiagnoseCommand;
 import exordium.cli.rehearsal.RehearseCommand;
 import exordium.cli.storage.ChooseCommand;
+import exordium.cli.storage.WorksCommand;
 import exordium.core.finding.NotPossible;
 import exordium.core.finding.PlainText;
 import exordium.core.finding.Refused;
@@ -176,6 +177,7 @@ public final class Main implements Runnable, Common.Root {
         all.put("rules", RulesCommand.class);
         all.put("log", LogCommand.class);
         all.put("paste", PasteCommand.class);
+        all.put("works", WorksCommand.class);
         return Collections.unmodifiableMap(all);
     }
 

@@ -15,6 +15,7 @@ import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.profile.ProfileReader;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.FirmwareShelf;
+import exordium.jobs.bench.MeasuredStarts;
 import exordium.jobs.bench.Records;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
@@ -156,7 +157,8 @@ public final class Common {
         all.unreadable().forEach(this::message);
         FirmwareCatalogue releases =
                 new FirmwareShelf(folder().resolve("firmware"), reader).catalogue(new ArrayList<>());
-        return all.mapped(family -> family.enabledBy(releases.enabled(family.id())));
+        MeasuredStarts measured = new MeasuredStarts(folder(), reader);
+        return all.mapped(family -> measured.calibrated(family.enabledBy(releases.enabled(family.id()))));
     }
 
     /** The machine this runs on. */

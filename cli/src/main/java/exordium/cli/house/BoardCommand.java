@@ -11,9 +11,11 @@ import exordium.core.access.CarrierKind;
 import exordium.core.access.Knowledge;
 import exordium.core.access.Sighting;
 import exordium.core.finding.BadArgument;
+import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.Channel;
 import exordium.core.firmware.FirmwareChip;
 import exordium.core.quantity.Coded;
+import exordium.core.reading.BoardScript;
 import exordium.core.rehearsal.Trace;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardJobs;
@@ -22,6 +24,8 @@ import exordium.jobs.board.SightingJob;
 import exordium.store.Boards;
 import exordium.store.Media;
 import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
@@ -184,6 +188,30 @@ public final class BoardCommand {
         SightingJob.Outcome outcome = new SightingJob(house.bench(), house.benches())
                 .told(house.bench().board(board), new Sighting(firmware, order, root, started, trouble));
         return known(common, house, board, Common.out(outcome.findings()));
+    }
+
+    private record ScriptOut(String script, List<String> commands, Optional<String> file) {}
+
+    @Command(
+            name = "script",
+            description = "Print the script that asks a board what it is; run there, what it prints is pasted.")
+    int script(
+            @Mixin Common common,
+            @Option(names = "--out", paramLabel = "FILE", description = "write it there") Optional<Path> out)
+            throws IOException {
+        if (out.isPresent()) {
+            if (Files.exists(out.get())) {
+                throw new UnreadableInput("There is a file " + out.get() + " already; nothing was written.");
+            }
+            Files.writeString(out.get(), BoardScript.text());
+        }
+        common.print(
+                new ScriptOut(BoardScript.text(), BoardScript.commands(), out.map(Path::toString)),
+                out.isPresent()
+                        ? List.of("It is in " + out.get() + ". At the board: sh "
+                                + out.get().getFileName() + "; then paste what it prints.")
+                        : BoardScript.text().lines().toList());
+        return ExitCode.DONE;
     }
 
     @Command(name = "show", description = "Say what is known of a board, and how.")

@@ -67,14 +67,19 @@ public final class PasteCommand implements Callable<Integer> {
         }
     }
 
-    private record PasteOut(List<String> kinds, List<FactOut> facts, List<String> unread, Optional<String> putDown) {}
+    private record PasteOut(
+            List<String> kinds,
+            List<FactOut> facts,
+            List<String> unread,
+            Optional<String> putDown,
+            List<Common.FindingOut> findings) {}
 
     @Override
     public Integer call() throws IOException {
         Common.House house = common.house();
         PasteJob job = new PasteJob(house.bench(), house.benches());
         PasteJob.Told told = job.read(text(), Optional.ofNullable(board), Optional.ofNullable(medium));
-        Optional<String> down = putDown ? Optional.of(job.putDown(told)) : Optional.empty();
+        Optional<PasteJob.Down> down = putDown ? Optional.of(job.putDown(told)) : Optional.empty();
         Pasted pasted = told.text();
         List<String> lines = new ArrayList<>();
         for (Fact fact : told.facts()) {
@@ -86,7 +91,10 @@ public final class PasteCommand implements Callable<Integer> {
         if (!pasted.unread().isEmpty()) {
             lines.add(pasted.unread().size() + " lines belong to nothing that is known.");
         }
-        down.ifPresent(lines::add);
+        down.ifPresent(each -> {
+            lines.add(each.said());
+            lines.addAll(Common.lines(each.findings()));
+        });
         common.print(
                 new PasteOut(
                         pasted.kinds(),
@@ -94,7 +102,8 @@ public final class PasteCommand implements Callable<Integer> {
                         pasted.unread().stream()
                                 .map(each -> PlainText.line(each.text()))
                                 .toList(),
-                        down),
+                        down.map(PasteJob.Down::said),
+                        down.map(each -> Common.out(each.findings())).orElse(List.of())),
                 lines);
         return ExitCode.DONE;
     }

@@ -4,6 +4,7 @@ package exordium.cli.rehearsal;
 import exordium.cli.common.Common;
 import exordium.cli.common.ExitCode;
 import exordium.core.finding.BadArgument;
+import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.diagnosis.Diagnosis;
@@ -74,7 +75,11 @@ public final class DiagnoseCommand implements Callable<Integer> {
 
     private record QuestionOut(String sign, String text, Map<String, String> answers) {}
 
-    private record DiagnoseOut(String certainty, List<SuspectOut> suspects, Optional<QuestionOut> next) {}
+    private record DiagnoseOut(
+            String certainty,
+            List<SuspectOut> suspects,
+            Optional<QuestionOut> next,
+            List<Common.FindingOut> findings) {}
 
     @Override
     public Integer call() throws IOException {
@@ -102,7 +107,9 @@ public final class DiagnoseCommand implements Callable<Integer> {
         if (putDown && board != null) {
             DiagnosisJob.putDown(workbench, workbench.board(board), diagnosis, told);
         }
-        show(diagnosis);
+        Optional<Finding> key =
+                board == null ? Optional.empty() : DiagnosisJob.keyChanged(workbench, workbench.board(board), logs);
+        show(diagnosis, key.stream().toList());
         return ExitCode.DONE;
     }
 
@@ -121,7 +128,7 @@ public final class DiagnoseCommand implements Callable<Integer> {
         return order == null ? bench : bench.withOrder(order);
     }
 
-    private void show(Diagnosis diagnosis) {
+    private void show(Diagnosis diagnosis, List<Finding> findings) {
         List<SuspectOut> suspects = diagnosis.ranked().stream()
                 .limit(SHOWN)
                 .map(each -> new SuspectOut(
@@ -143,11 +150,13 @@ public final class DiagnoseCommand implements Callable<Integer> {
                             lines.add("  --seen " + next.sign().code() + "=" + value + "   " + words));
             lines.add("  --unknown " + next.sign().code() + "   cannot tell");
         });
+        lines.addAll(Common.lines(findings));
         common.print(
                 new DiagnoseOut(
                         diagnosis.certainty().code(),
                         suspects,
-                        diagnosis.next().map(next -> new QuestionOut(next.sign().code(), next.text(), next.answers()))),
+                        diagnosis.next().map(next -> new QuestionOut(next.sign().code(), next.text(), next.answers())),
+                        Common.out(findings)),
                 lines);
     }
 }

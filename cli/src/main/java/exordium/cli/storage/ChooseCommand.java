@@ -11,10 +11,12 @@ import exordium.core.storage.judgement.StorageAssessment;
 import exordium.core.storage.judgement.StorageNeed;
 import exordium.core.storage.judgement.StorageRules;
 import exordium.core.storage.media.Enclosure;
+import exordium.core.storage.media.Works;
 import exordium.core.storage.plan.HousePlan;
 import exordium.core.storage.plan.WhatIf;
 import exordium.jobs.bench.Inspections;
 import exordium.jobs.bench.Workbench;
+import exordium.jobs.bench.WorksShelf;
 import exordium.jobs.storage.NeedsFile;
 import exordium.jobs.storage.StorageQuestion;
 import java.io.IOException;
@@ -142,7 +144,8 @@ public final class ChooseCommand implements Callable<Integer> {
     /** House rules of the workspace count where there is one. */
     private NeedsFile.Question ofFile() throws IOException {
         StorageRules rules = common.hasWorkspace() ? common.workbench().rules().storageRules() : StorageRules.USUAL;
-        return NeedsFile.read(common.reader(), file, common.folder().resolve("profiles"), rules);
+        Works works = new WorksShelf(common.folder(), common.reader()).all();
+        return NeedsFile.read(common.reader(), file, common.folder().resolve("profiles"), rules, works);
     }
 
     private NeedsFile.Question ofRegister() throws IOException {

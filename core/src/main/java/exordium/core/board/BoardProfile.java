@@ -53,6 +53,30 @@ public record BoardProfile(
                 Optional.of(other));
     }
 
+    /** With its times from the kernel on so many times as long; from: what they were measured by. */
+    public BoardProfile calibrated(double times, String by) {
+        Timing own = new Timing(
+                timing.powerOn(),
+                timing.tryEmpty(),
+                timing.tryMedium(),
+                timing.kernel() * times,
+                timing.userSpace() * times);
+        FamilySources measured = from().with(new FieldSource(FieldSource.Kind.MEASURED, by), FamilyField.TIMING);
+        return new BoardProfile(
+                id,
+                title,
+                width,
+                memory,
+                order,
+                power,
+                ports,
+                startFiles,
+                firmware,
+                own,
+                networkFiles,
+                Optional.of(measured));
+    }
+
     /** With what the releases of its firmware enable, where its own file says nothing of that source. */
     public BoardProfile enabledBy(Map<StartSource, LocalDate> since) {
         Map<StartSource, LocalDate> needs = new LinkedHashMap<>(since);

@@ -8,6 +8,7 @@ import exordium.core.finding.OverBound;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.InputFile;
 import exordium.core.profile.ProfileReader;
+import exordium.core.profile.Signatures;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -15,12 +16,9 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.GeneralSecurityException;
-import java.security.KeyFactory;
 import java.security.MessageDigest;
 import java.security.PrivateKey;
 import java.security.PublicKey;
-import java.security.Signature;
-import java.security.spec.X509EncodedKeySpec;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -53,7 +51,6 @@ public record FirmwareBundle(Manifest manifest, byte[] manifestBytes, byte[] pay
     private static final int LARGEST_MANIFEST = 64 << 10;
     private static final int SIGNATURE_BYTES = 64;
     private static final int MOST_ENTRIES = 8;
-    private static final String ALGORITHM = "Ed25519";
 
     /** What the bundle says of itself; channel as its publisher calls it. */
     public record Manifest(
@@ -99,7 +96,7 @@ public record FirmwareBundle(Manifest manifest, byte[] manifestBytes, byte[] pay
                 release.needs(),
                 new Payload("firmware.bin", payload.length, sha256(payload)));
         byte[] bytes = new ProfileReader().json(manifest).getBytes(StandardCharsets.UTF_8);
-        return new FirmwareBundle(manifest, bytes, payload, key.map(each -> sign(bytes, each)));
+        return new FirmwareBundle(manifest, bytes, payload, key.map(each -> Signatures.sign(bytes, each)));
     }
 
     /**
@@ -211,25 +208,7 @@ public record FirmwareBundle(Manifest manifest, byte[] manifestBytes, byte[] pay
     }
 
     private boolean isBy(PublicKey key) {
-        try {
-            Signature check = Signature.getInstance(ALGORITHM);
-            check.initVerify(key);
-            check.update(manifestBytes);
-            return check.verify(signature.orElseThrow());
-        } catch (GeneralSecurityException e) {
-            return false;
-        }
-    }
-
-    private static byte[] sign(byte[] bytes, PrivateKey key) {
-        try {
-            Signature signature = Signature.getInstance(ALGORITHM);
-            signature.initSign(key);
-            signature.update(bytes);
-            return signature.sign();
-        } catch (GeneralSecurityException e) {
-            throw new IllegalStateException(e);
-        }
+        return Signatures.isBy(manifestBytes, signature.orElseThrow(), key);
     }
 
     /**
@@ -242,7 +221,7 @@ public record FirmwareBundle(Manifest manifest, byte[] manifestBytes, byte[] pay
         try {
             String text = new String(read, StandardCharsets.ISO_8859_1).replaceAll("-----[A-Z ]+-----", "");
             byte[] coded = Base64.getMimeDecoder().decode(text);
-            return KeyFactory.getInstance(ALGORITHM).generatePublic(new X509EncodedKeySpec(coded));
+            return Signatures.publicKey(coded);
         } catch (GeneralSecurityException | IllegalArgumentException e) {
             throw new UnreadableInput(file.getFileName() + " holds no public key for Ed25519 in PEM.", e);
         }

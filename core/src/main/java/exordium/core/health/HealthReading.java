@@ -53,6 +53,22 @@ public record HealthReading(
                 List.of());
     }
 
+    /** One of which somebody pasted how much of its life is used, as a part of one. */
+    public static HealthReading lifeTold(Instant at, double used) {
+        return new HealthReading(
+                at,
+                "told",
+                Optional.of(used),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                false,
+                false,
+                0,
+                0,
+                List.of());
+    }
+
     /** The same with what the file systems on it tell. */
     public HealthReading with(FileSystemSigns systems) {
         return new HealthReading(

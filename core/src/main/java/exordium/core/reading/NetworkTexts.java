@@ -18,11 +18,15 @@ final class NetworkTexts implements TextParser {
             Pattern.compile("^([a-z][A-Za-z0-9@._-]{1,31}) +(?:UP|DOWN|UNKNOWN|LOWERLAYERDOWN|DORMANT)(?: +(.*))? *$");
     private static final Pattern OURS = Pattern.compile("^(?:eth|end|en|wlan|wl|usb)[a-z0-9@._-]*$");
 
+    /** What viewers of remote screens say. */
+    private static final Pattern SCREEN =
+            Pattern.compile("(?i)^(?:\\S{1,30}: ?)?(?:unable|failed|could not|cannot) (?:to )?connect\\b.{0,200}$");
+
     private record Fault(Pattern said, String fault) {}
 
     private static final Fault[] FAULTS = {
-        fault("Connection refused", "refused"),
-        fault("Connection timed out|Operation timed out", "timed-out"),
+        fault("[Cc]onnection (?:was )?refused", "refused"),
+        fault("[Cc]onnection timed out|Operation timed out", "timed-out"),
         fault("No route to host|Network is unreachable|Host is down", "unreachable"),
         fault("REMOTE HOST IDENTIFICATION HAS CHANGED|Host key verification failed", "key-changed"),
         fault("Permission denied \\(|Permission denied, please try again|Too many authentication failures", "denied"),
@@ -120,7 +124,8 @@ final class NetworkTexts implements TextParser {
                 || line.startsWith("Host key ")
                 || line.startsWith("Permission denied")
                 || line.startsWith("Received disconnect")
-                || line.startsWith("kex_exchange");
+                || line.startsWith("kex_exchange")
+                || SCREEN.matcher(line).matches();
         for (Fault each : FAULTS) {
             if (client && each.said().matcher(line).find()) {
                 page.board("loginFault", each.fault(), number);

@@ -100,7 +100,7 @@ public record Pasted(List<String> kinds, List<Fact> facts, List<Unread> unread, 
     public Sighting sighting(BoardProfile profile) {
         return new Sighting(
                 only("firmwareDate").map(LocalDate::parse),
-                only("order"),
+                only(profile.order().fuse().isPresent() ? "fuseRegister" : "order"),
                 only("rootDevice"),
                 only("startDevice").filter(port -> profile.port(port).isPresent()),
                 Optional.empty());

@@ -101,7 +101,7 @@ final class SystemUp {
                             BYTES)
                     .mendAt(Step.FIRST_START));
         }
-        trace.reachable(missing.isEmpty());
+        trace.reachable(login());
         trace.works(
                 Trace.Stage.SYSTEM,
                 root.port(),
@@ -377,13 +377,28 @@ final class SystemUp {
                 fault.substring(0, 1).toUpperCase(Locale.ROOT) + fault.substring(1) + ": it goes on without one.");
     }
 
-    private void remoteLogin(List<String> missing) {
-        boolean login = handed.start().remoteLogin()
+    private boolean loginOn() {
+        return handed.start().remoteLogin()
                 || root.files().filter(MediumContents.RootFiles::remoteLogin).isPresent();
-        boolean account = handed.start().makesAccount()
+    }
+
+    private boolean accountThere() {
+        return handed.start().makesAccount()
                 || root.files()
                         .filter(files -> files.account() || handed.start().makesKeyed(files))
                         .isPresent();
+    }
+
+    private Trace.Login login() {
+        if (address().isEmpty()) {
+            return Trace.Login.SILENT;
+        }
+        return !loginOn() ? Trace.Login.REFUSED : accountThere() ? Trace.Login.ANSWERS : Trace.Login.DENIED;
+    }
+
+    private void remoteLogin(List<String> missing) {
+        boolean login = loginOn();
+        boolean account = accountThere();
         double seconds = share(LOGIN_SHARE);
         if (!login) {
             missing.add("remote login is off");

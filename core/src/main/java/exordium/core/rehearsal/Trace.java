@@ -16,6 +16,7 @@ public record Trace(
         Cause cause,
         double seconds,
         boolean reachable,
+        Login login,
         List<Event> steps,
         List<Finding> findings) {
 
@@ -25,6 +26,14 @@ public record Trace(
         INSTALLING,
         HALTED,
         LOOPING;
+    }
+
+    /** What a login's client meets when it is over. */
+    public enum Login implements Coded {
+        ANSWERS,
+        REFUSED,
+        DENIED,
+        SILENT;
     }
 
     /** The parts a start goes through. */

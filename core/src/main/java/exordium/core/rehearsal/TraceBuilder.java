@@ -21,6 +21,7 @@ final class TraceBuilder {
     private String startedFrom;
     private String rootFrom;
     private boolean reachable;
+    private Trace.Login login = Trace.Login.SILENT;
     private Trace result;
     private final FamilySources from;
 
@@ -80,13 +81,13 @@ final class TraceBuilder {
     /** What stops it may rest on fields of the family that nobody looked at; what it was worked out with is said in any case. */
     private void resting() {
         findings.replaceAll(each -> each.stops() ? from.judged(each, restsOn(cause)) : each);
-        from.guessed(FamilyField.PORTS, FamilyField.ORDER_USUAL, FamilyField.TIMING)
+        from.guessed(FamilyField.PORTS, FamilyField.TIMING)
                 .ifPresent(family -> findings.add(Finding.note(
                         "family-not-looked-at",
                         "Worked out with "
                                 + String.join(
                                         ", ",
-                                        Stream.of(FamilyField.PORTS, FamilyField.ORDER_USUAL, FamilyField.TIMING)
+                                        Stream.of(FamilyField.PORTS, FamilyField.TIMING)
                                                 .filter(each ->
                                                         from.guessed(each).isPresent())
                                                 .map(FamilyField::code)
@@ -101,8 +102,7 @@ final class TraceBuilder {
             case SUPPLY_TOO_WEAK -> FamilyField.POWER;
             case FIRMWARE_MISSING -> List.of(FamilyField.FIRMWARE_WHERE, FamilyField.FIRMWARE_FILES);
             case RECOVERY_WRITTEN -> List.of(FamilyField.FIRMWARE_RECOVERY, FamilyField.FIRMWARE_WHERE);
-            case NO_SOURCE_LEFT, STOPPED_BY_ORDER ->
-                List.of(FamilyField.ORDER_USUAL, FamilyField.ORDER_DIALECT, FamilyField.PORTS);
+            case NO_SOURCE_LEFT, STOPPED_BY_ORDER -> List.of(FamilyField.ORDER_DIALECT, FamilyField.PORTS);
             case NO_START_FILES, KERNEL_FOR_OTHER_BOARD ->
                 List.of(FamilyField.LOADERS, FamilyField.KERNELS, FamilyField.DEVICE_TREES);
             case KERNEL_LINE_BROKEN -> List.of(FamilyField.KERNEL_LINE, FamilyField.KERNEL_LINE_FORM);
@@ -133,8 +133,9 @@ final class TraceBuilder {
         rootFrom = port;
     }
 
-    void reachable(boolean value) {
-        reachable = value;
+    void reachable(Trace.Login met) {
+        login = met;
+        reachable = met == Trace.Login.ANSWERS;
     }
 
     boolean tried(String port) {
@@ -151,6 +152,7 @@ final class TraceBuilder {
                 cause,
                 Math.round(now * 10) / 10.0,
                 reachable && outcome == Trace.Outcome.RUNNING,
+                outcome == Trace.Outcome.RUNNING ? login : Trace.Login.SILENT,
                 List.copyOf(events),
                 Finding.worstFirst(findings));
         return result;

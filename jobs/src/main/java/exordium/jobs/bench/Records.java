@@ -54,7 +54,7 @@ public final class Records {
     }
 
     public KnownDrives knownDrives() {
-        return workspace.roles().known();
+        return workspace.roles().known().with(workbench.works());
     }
 
     /** Puts down what a board is for. */

@@ -18,6 +18,7 @@ import exordium.core.profile.ProfileReader;
 import exordium.core.quantity.ByteRate;
 import exordium.core.storage.media.MediaCatalogue;
 import exordium.core.storage.media.MediumKind;
+import exordium.core.storage.media.Works;
 import exordium.sim.VirtualDrive;
 import exordium.store.Boards;
 import exordium.store.Copies;
@@ -203,7 +204,8 @@ public final class Workbench implements AutoCloseable {
     public BoardProfiles profiles() {
         BoardProfiles all = profiles.get();
         FirmwareCatalogue releases = firmware();
-        return all.mapped(family -> family.enabledBy(releases.enabled(family.id())));
+        MeasuredStarts measured = measuredStarts();
+        return all.mapped(family -> measured.calibrated(family.enabledBy(releases.enabled(family.id()))));
     }
 
     public MediaCatalogue media() {
@@ -213,6 +215,20 @@ public final class Workbench implements AutoCloseable {
     /** What work on boards needs beside media, enclosures among it. */
     public PartsCatalogue parts() {
         return parts.get().with(media().enclosures());
+    }
+
+    /** What is put down to work or to fail; nothing where the list cannot be read, which its own command says. */
+    public Works works() {
+        try {
+            return new WorksShelf(folder(), reader).all();
+        } catch (IOException e) {
+            return Works.NONE;
+        }
+    }
+
+    /** Starts that were timed on boards. */
+    public MeasuredStarts measuredStarts() {
+        return new MeasuredStarts(folder(), reader);
     }
 
     public FirmwareCatalogue firmware() {

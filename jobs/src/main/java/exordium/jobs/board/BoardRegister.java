@@ -7,6 +7,7 @@ import exordium.core.access.BoardWay;
 import exordium.core.access.Knowledge;
 import exordium.core.access.Known;
 import exordium.core.board.BoardProfile;
+import exordium.core.board.FamilyField;
 import exordium.core.finding.BadArgument;
 import exordium.core.finding.NameTaken;
 import exordium.core.finding.Step;
@@ -65,6 +66,46 @@ public final class BoardRegister {
             Optional<Boolean> lightlyUsed,
             Optional<Boolean> slotReachable,
             Optional<String> note) {
+
+        /** Nothing is said. */
+        public static final Description NOTHING = new Description(
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty());
+
+        /** The same with a serial and a hardware address. */
+        public Description with(Optional<String> ownSerial, Optional<String> ownMac) {
+            return new Description(
+                    name,
+                    place,
+                    profile,
+                    memory,
+                    way,
+                    supply,
+                    ownSerial,
+                    ownMac,
+                    firmware,
+                    channel,
+                    order,
+                    overlay,
+                    carrier,
+                    lightlyUsed,
+                    slotReachable,
+                    note);
+        }
 
         /** What a new board cannot do without. */
         public static Description of(String name, String profile, String memory) {
@@ -271,6 +312,11 @@ public final class BoardRegister {
     /** As its family calls it: "4GB" is its "4 GB". */
     private static String memory(BoardProfile profile, String said) throws BadArgument {
         String plain = said.replaceAll("\\s", "");
+        boolean guessed = profile.from().guessed(FamilyField.MEMORY).isPresent();
+        if (guessed && plain.toUpperCase(java.util.Locale.ROOT).matches("[1-9][0-9]{0,5}[MG]B")) {
+            // Nobody looked at what such a family comes with.
+            return plain.toUpperCase(java.util.Locale.ROOT).replaceFirst("([MG]B)$", " $1");
+        }
         return profile.memory().stream()
                 .filter(each -> each.replaceAll("\\s", "").equalsIgnoreCase(plain))
                 .findFirst()

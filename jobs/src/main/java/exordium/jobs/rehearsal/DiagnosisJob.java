@@ -2,9 +2,12 @@
 package exordium.jobs.rehearsal;
 
 import exordium.core.finding.BadArgument;
+import exordium.core.finding.Basis;
+import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.profile.InputFile;
+import exordium.core.reading.Pasted;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.diagnosis.BootLog;
 import exordium.core.rehearsal.diagnosis.Diagnosis;
@@ -14,9 +17,11 @@ import exordium.jobs.run.BoardDeed;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.stream.Collectors;
 
 /** What was seen at a board taken in as people tell it, and what is thought of it put down in the logbook. */
@@ -70,6 +75,39 @@ public final class DiagnosisJob {
     /** @throws UnreadableInput when there is no such file, or it is too large for a log */
     public static Diagnosis.Seen log(Path file, Bench bench) throws IOException {
         return BootLog.read(new String(InputFile.read(file, LARGEST_LOG), StandardCharsets.ISO_8859_1), bench);
+    }
+
+    /**
+     * What a client that meets another key than before is to be told: most often the board's medium was written anew since.
+     *
+     * @param logs what was pasted
+     */
+    public static Optional<Finding> keyChanged(Workbench workbench, Workbench.BoardAtHand at, List<Path> logs)
+            throws IOException {
+        boolean changed = false;
+        for (Path log : logs) {
+            changed |= Pasted.of(InputFile.read(log, LARGEST_LOG))
+                    .only("loginFault")
+                    .filter("key-changed"::equals)
+                    .isPresent();
+        }
+        if (!changed) {
+            return Optional.empty();
+        }
+        Optional<String> written = workbench
+                .mainMedium(at)
+                .map(medium -> workbench.workspace().operations().lastWrites().get(medium.id()))
+                .map(row -> LocalDate.ofInstant(row.started(), workbench.zone()).toString());
+        return Optional.of(Finding.note(
+                "host-key-changed",
+                "Something answers there with another key than before. "
+                        + written.map(day -> "This board's medium was written anew on " + day
+                                        + ", which makes a new key: compare its fingerprint at the board, then take the old one out of the"
+                                        + " PC's list (ssh-keygen -R with the address).")
+                                .orElse(
+                                        "Nothing here wrote its medium anew: look at the board itself whether it is this board that answers,"
+                                                + " before anything is typed into it."),
+                Basis.standard("ssh(1), ssh-keygen(1)")));
     }
 
     /** Puts down what was seen and what is thought of it. */

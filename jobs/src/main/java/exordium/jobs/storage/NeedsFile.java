@@ -19,6 +19,7 @@ import exordium.core.storage.media.KnownDrives;
 import exordium.core.storage.media.MediaCatalogue;
 import exordium.core.storage.media.MediumKind;
 import exordium.core.storage.media.Supply;
+import exordium.core.storage.media.Works;
 import exordium.core.storage.plan.StorageChoice;
 import java.io.IOException;
 import java.nio.file.Path;
@@ -73,15 +74,26 @@ public record NeedsFile(
     /** @throws UnreadableInput with the name of what is wrong */
     public static Question read(ProfileReader reader, Path file, Path userProfiles, StorageRules rules)
             throws IOException {
+        return read(reader, file, userProfiles, rules, Works.NONE);
+    }
+
+    /** The same with what was seen to work. */
+    public static Question read(ProfileReader reader, Path file, Path userProfiles, StorageRules rules, Works works)
+            throws IOException {
         NeedsFile needs = reader.user(file, SCHEMA, NeedsFile.class);
         needs.requireMeant(String.valueOf(file.getFileName()));
         BoardProfile profile =
                 BoardProfiles.shipped().withFolder(reader, userProfiles).require(needs.profile());
         MediaCatalogue media = MediaCatalogue.shipped().withFolder(reader, userProfiles.resolve("media"));
-        return needs.question(profile, media, rules);
+        return needs.question(profile, media, rules, works);
     }
 
     public Question question(BoardProfile board, MediaCatalogue catalogue, StorageRules rules) throws UnreadableInput {
+        return question(board, catalogue, rules, Works.NONE);
+    }
+
+    private Question question(BoardProfile board, MediaCatalogue catalogue, StorageRules rules, Works works)
+            throws UnreadableInput {
         Supply given = supply.orElse(board.power().supply());
         List<StorageNeed.Socket> sockets = new ArrayList<>();
         for (StorageNeed.Socket socket : board.sockets()) {
@@ -103,7 +115,7 @@ public record NeedsFile(
         given.requireFor(board.id(), board.power().supply());
         StorageNeed need = new StorageNeed(image, role(), given, board.host(given, size), rules, sockets);
         return new Question(
-                new StorageChoice(need, catalogue.enclosures(), KnownDrives.NONE, board.id()),
+                new StorageChoice(need, catalogue.enclosures(), KnownDrives.NONE.with(works), board.id()),
                 media(catalogue, board),
                 board);
     }

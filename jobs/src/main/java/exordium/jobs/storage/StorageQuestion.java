@@ -53,7 +53,7 @@ public final class StorageQuestion {
         return new StorageChoice(
                 need,
                 workbench.media().enclosures(),
-                workbench.workspace().roles().known(),
+                workbench.records().knownDrives(),
                 at.profile().id());
     }
 

@@ -1,8 +1,11 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.rehearsal.diagnosis;
 
+import exordium.core.finding.UnreadableInput;
+import exordium.core.reading.Pasted;
 import exordium.core.rehearsal.Bench;
 import exordium.core.rehearsal.contents.Cause;
+import java.nio.charset.StandardCharsets;
 import java.util.EnumMap;
 import java.util.EnumSet;
 import java.util.List;
@@ -76,10 +79,26 @@ public final class BootLog {
 
     private BootLog() {}
 
+    /** What a login's client, or a remote screen's, said (ssh(1)); one that meets another key was answered. */
+    private static Optional<String> login(String text) {
+        try {
+            return Pasted.of(text.getBytes(StandardCharsets.UTF_8))
+                    .only("loginFault")
+                    .map(fault -> switch (fault) {
+                        case "refused", "denied" -> fault;
+                        case "key-changed" -> "answers";
+                        default -> "silent";
+                    });
+        } catch (UnreadableInput e) {
+            return Optional.empty();
+        }
+    }
+
     /** What it says; of a very long one its end counts. */
     public static Diagnosis.Seen read(String text, Bench bench) {
         String end = text.length() > MOST ? text.substring(text.length() - MOST) : text;
         Map<Sign, String> signs = new EnumMap<>(Sign.class);
+        login(end).ifPresent(met -> signs.put(Sign.LOGIN, met));
         Set<Cause> named = EnumSet.noneOf(Cause.class);
         int last = -1;
         for (Line line : LINES) {

@@ -107,7 +107,7 @@ public record Diagnosis(List<Ranked> ranked, Optional<Question> next) {
         Sign best = null;
         double most = WORTH_ASKING;
         for (Sign sign : Sign.values()) {
-            if (!asked.contains(sign) && !seen.signs().containsKey(sign)) {
+            if (sign.isAskedFor() && !asked.contains(sign) && !seen.signs().containsKey(sign)) {
                 double gain = gain(ranked, sign);
                 if (gain > most) {
                     most = gain;

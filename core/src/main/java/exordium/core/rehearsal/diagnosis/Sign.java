@@ -70,6 +70,16 @@ public enum Sign implements Coded {
             "not-mounted",
             "that it cannot be mounted, or no working init was found"),
     NETWORK("Does it answer to a remote login?", "answers", "yes", "silent", "no"),
+    LOGIN(
+            "What does the login's client say?",
+            "answers",
+            "it asks for a password or lets in",
+            "refused",
+            "that the connection is refused",
+            "denied",
+            "that permission is denied",
+            "silent",
+            "that it timed out, or finds no way or no such name"),
     STARTED("Which medium's light flickers at the start, or which was it started from?"),
     ROOT("Which device holds / (findmnt / says it)?"),
     SERVER(
@@ -96,6 +106,11 @@ public enum Sign implements Coded {
         for (int i = 0; i < values.length; i += 2) {
             words.put(values[i], values[i + 1]);
         }
+    }
+
+    /** Whether people are asked for it; one that is told by a text alone is not. */
+    boolean isAskedFor() {
+        return this != LOGIN;
     }
 
     public String question() {
@@ -133,6 +148,7 @@ public enum Sign implements Coded {
                             : trace.cause() == Cause.KERNEL_LINE_BROKEN ? "no-root" : "not-mounted");
         }
         signs.put(NETWORK, trace.reachable() ? "answers" : "silent");
+        signs.put(LOGIN, trace.login().code());
         signs.put(STARTED, trace.startedFrom().orElse("none"));
         signs.put(ROOT, trace.rootFrom().orElse("none"));
         server(trace, bench).ifPresent(value -> signs.put(SERVER, value));

@@ -19,6 +19,7 @@ import exordium.core.storage.media.Link;
 import exordium.core.storage.media.LinkChain;
 import exordium.core.storage.media.MediumKind;
 import exordium.core.storage.media.Replacement;
+import exordium.core.storage.media.Works;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
@@ -225,7 +226,10 @@ final class MediumFindings {
                             + " random one, at your own risk.",
                     Basis.houseRule("PCIe 2.0 or 3.0"))));
         }
-        if (bus.equals("nvme") && way.works()) {
+        seen(medium, way, findings);
+        boolean told =
+                !known.works().of(Works.Kind.DRIVE, medium.name(), profile).isEmpty();
+        if (bus.equals("nvme") && way.works() && !told) {
             findings.add(known.of(medium.name(), profile)
                     .map(seen -> tried(medium, seen))
                     .orElseGet(() -> FindingToBe.note(() -> Finding.note(
@@ -234,6 +238,37 @@ final class MediumFindings {
                                     + medium.name() + " yet.",
                             Basis.practice()))));
         }
+    }
+
+    /** What people saw of the drive, its enclosure, and the supply with such boards; never a proof. */
+    private void seen(MediumKind.Medium medium, Attachment way, List<FindingToBe> findings) {
+        said(Works.Kind.DRIVE, medium.name(), findings);
+        way.enclosure().ifPresent(box -> {
+            said(Works.Kind.ENCLOSURE, box.title(), findings);
+            said(Works.Kind.ENCLOSURE, box.id(), findings);
+        });
+        said(Works.Kind.SUPPLY, need.supply().said(), findings);
+    }
+
+    private void said(Works.Kind kind, String name, List<FindingToBe> findings) {
+        List<Works.Entry> said = known.works().of(kind, name, profile);
+        if (said.isEmpty()) {
+            return;
+        }
+        Works.Entry last = said.get(said.size() - 1);
+        String who = last.own() ? "Seen here" : "Says " + last.by();
+        String words = who + " on " + last.date() + ": " + name + (last.works() ? " works" : " does not work")
+                + " with a "
+                + profile + last.release().map(day -> ", firmware of " + day).orElse("") + "."
+                + (last.note().isEmpty() ? "" : " " + last.note())
+                + (said.size() > 1 ? " " + said.size() + " say something of it." : "");
+        Basis basis = Basis.houseRule("what works");
+        findings.add(
+                last.works()
+                        ? FindingToBe.note(() -> Finding.note("known-good", words, basis))
+                        : last.own()
+                                ? FindingToBe.stop(() -> Finding.stop("known-bad", words, basis))
+                                : FindingToBe.caution(() -> Finding.caution("known-bad", words, basis)));
     }
 
     private FindingToBe tried(MediumKind.Medium medium, KnownDrives.Known seen) {
