@@ -145,6 +145,12 @@ final class Screenshots {
                     () -> house.navigation().go(new Place.BoardForm("slipway-lamp", Place.BoardForm.FormKind.TOLD)),
                     () -> shell.lookup("#form-deed") != null));
         }
+        if (names.contains("family")) {
+            shots.add(new Shot(
+                    "family",
+                    () -> house.navigation().go(new Place.BoardForm("slipway-lamp", Place.BoardForm.FormKind.FAMILY)),
+                    () -> shell.lookup("#form-deed") != null));
+        }
         for (Place.Form form : Place.Form.values()) {
             String name = "form-" + form.name().toLowerCase(java.util.Locale.ROOT);
             if (names.contains(name)) {

@@ -73,7 +73,8 @@ public enum FamilyField {
             "startFiles.filters",
             "Look at the lines in brackets of a settings file that came with a system for it.",
             family -> family.startFiles().filters(),
-            family -> family.startFiles().settings().isPresent()
+            family -> family.sources().isPresent()
+                    && family.startFiles().settings().isPresent()
                     && family.startFiles().filters().isEmpty()),
     SETTINGS("startFiles.settings", "Read it off an image that starts on it.", family -> family.startFiles()
             .settings()),

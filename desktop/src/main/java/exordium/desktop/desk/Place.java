@@ -62,7 +62,9 @@ public sealed interface Place {
             /** What was seen at it. */
             TOLD,
             /** Which medium is in which port. */
-            PORTS
+            PORTS,
+            /** What is known of its family. */
+            FAMILY
         }
     }
 
@@ -79,9 +81,10 @@ public sealed interface Place {
         SHELVE_IMAGE("Take an image onto the shelf"),
         NEW_DRIVE("New virtual drive"),
         SEVERAL_SYSTEMS("Put several systems on one drive"),
-        ADD_RELEASE("Put a firmware release on the shelf"),
+        ADD_RELEASE("Put firmware releases on the shelf"),
         NETWORK_START("Have boards start over the network"),
         VAULT_PLACE("Have the vault lie elsewhere"),
+        WORKS("What works with which boards"),
         NAME_WORKSPACE("Name this workspace"),
         OPEN_WORKSPACE("Open another workspace"),
         NEW_WORKSPACE("New workspace"),

@@ -135,6 +135,6 @@ public abstract class FormSheet extends VBox implements Overlay {
 
     @Override
     public final void focus() {
-        first.requestFocus();
+        (first == null ? deed : first).requestFocus();
     }
 }

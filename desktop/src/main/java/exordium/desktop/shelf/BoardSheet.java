@@ -95,7 +95,14 @@ public final class BoardSheet extends FormSheet {
         Button describe = Parts.button(
                 "None of these: describe it …", () -> house.navigation().go(Place.Form.NEW_FAMILY), "quiet", "small");
         describe.setId("board-describe");
-        under(describe);
+        Button known = Parts.button(
+                "What is known of it …",
+                () -> edited.ifPresent(at -> house.navigation()
+                        .go(new Place.BoardForm(at.register().id(), Place.BoardForm.FormKind.FAMILY))),
+                "quiet",
+                "small");
+        known.setId("board-family-known");
+        under(edited.isPresent() ? Parts.row(10, describe, known) : describe);
         field("Memory", memory);
         field("Supply", supply);
         field("How", way);

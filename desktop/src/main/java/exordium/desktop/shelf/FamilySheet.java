@@ -150,7 +150,14 @@ public final class FamilySheet extends FormSheet {
                                                             + " s."
                                                     : "Rehearsed with that image it does not run: "
                                                             + trace.cause().code() + ".")
-                                            .orElse("It was not rehearsed: no image was named.")));
+                                            .orElse("It was not rehearsed: no image was named.")
+                                    + " Nobody looked yet at "
+                                    + described
+                                            .profile()
+                                            .from()
+                                            .unknownIn(described.profile())
+                                            .size()
+                                    + " of its fields."));
         });
     }
 

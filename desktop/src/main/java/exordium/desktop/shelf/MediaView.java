@@ -64,6 +64,8 @@ public final class MediaView extends VBox implements Page {
         out.setId("media-csv-out");
         Button in = Parts.button("From media.csv", model::csvIn);
         in.setId("media-csv-in");
+        Button works = Parts.button("What works …", () -> house.navigation().go(Place.Form.WORKS));
+        works.setId("media-works");
         Button add = Parts.button(
                 Place.Form.NEW_DRIVE.title(), () -> house.navigation().go(Place.Form.NEW_DRIVE), "task");
         add.setId("open-form");
@@ -75,6 +77,7 @@ public final class MediaView extends VBox implements Page {
                 labels,
                 out,
                 in,
+                works,
                 add);
         ScrollPane scroll = new ScrollPane(drawer);
         scroll.setFitToWidth(true);

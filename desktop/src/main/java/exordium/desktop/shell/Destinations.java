@@ -46,6 +46,10 @@ public final class Destinations {
                     board.name() + ": what is in it",
                     "plug a medium in or take it out: which one is in which port",
                     new Place.BoardForm(board.id(), Place.BoardForm.FormKind.PORTS)));
+            all.add(new Destination(
+                    board.name() + ": what is known of its family",
+                    "its fields, where each is from, and what nobody looked at",
+                    new Place.BoardForm(board.id(), Place.BoardForm.FormKind.FAMILY)));
             if (!board.way().can(Ability.ALWAYS_READ)) {
                 all.add(new Destination(
                         board.name() + ": tell what it shows",

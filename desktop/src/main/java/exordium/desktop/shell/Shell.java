@@ -15,6 +15,7 @@ import exordium.desktop.part.Parts;
 import exordium.desktop.passage.PassagePage;
 import exordium.desktop.sheet.DaySheetView;
 import exordium.desktop.shelf.BoardSheet;
+import exordium.desktop.shelf.FamilyKnownSheet;
 import exordium.desktop.shelf.FamilySheet;
 import exordium.desktop.shelf.LayoutSheet;
 import exordium.desktop.shelf.NetworkSheet;
@@ -23,6 +24,8 @@ import exordium.desktop.shelf.ReleaseSheet;
 import exordium.desktop.shelf.ShelveSheet;
 import exordium.desktop.shelf.Shelves;
 import exordium.desktop.shelf.VaultSheet;
+import exordium.desktop.shelf.WorksSheet;
+import exordium.jobs.family.Families;
 import java.util.Optional;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -108,6 +111,7 @@ public final class Shell extends StackPane {
             case ADD_RELEASE -> open(new ReleaseSheet(house, this::closeOverlay));
             case NEW_DRIVE -> open(new NewDriveSheet(house, this::closeOverlay));
             case SEVERAL_SYSTEMS -> LayoutSheet.read(house, this::closeOverlay, this::open);
+            case WORKS -> open(new WorksSheet(house, this::closeOverlay));
             case VAULT_PLACE -> open(new VaultSheet(house, this::closeOverlay));
             case NETWORK_START -> NetworkSheet.read(house, this::closeOverlay, this::open);
             case NAME_WORKSPACE, OPEN_WORKSPACE, NEW_WORKSPACE, EXPORT_WORKSPACE, IMPORT_WORKSPACE ->
@@ -120,6 +124,15 @@ public final class Shell extends StackPane {
             switch (form.kind()) {
                 case EDIT -> open(BoardSheet.edit(house, this::closeOverlay, board.at()));
                 case TOLD -> open(new SightingSheet(house, board, this::closeOverlay));
+                case FAMILY ->
+                    house.reading()
+                            .read(
+                                    () -> Families.of(house.workbench()).own(),
+                                    own -> open(new FamilyKnownSheet(
+                                            house,
+                                            board.at().profile(),
+                                            own.contains(board.at().profile().id()),
+                                            this::closeOverlay)));
                 case PORTS ->
                     house.reading()
                             .read(

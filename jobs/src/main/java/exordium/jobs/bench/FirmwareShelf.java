@@ -176,6 +176,16 @@ public final class FirmwareShelf {
         return List.copyOf(found);
     }
 
+    /** The releases there are sets of, by the names of their folders; whether each is whole still is told by {@link #sets}. */
+    public List<LocalDate> setDates(String profile) throws IOException {
+        return files(folder.resolve(SETS).resolve(profile), "*").stream()
+                .filter(place -> Files.isRegularFile(place.resolve(SET_FILE)))
+                .map(place -> String.valueOf(place.getFileName()))
+                .filter(name -> name.matches("\\d{4}-\\d{2}-\\d{2}"))
+                .map(LocalDate::parse)
+                .toList();
+    }
+
     private ShelvedSet set(String profile, LocalDate version, Path place) throws IOException {
         SetFile told = reader.own(place.resolve(SET_FILE), SetFile.class);
         List<RecoverySet.Piece> pieces = new ArrayList<>();

@@ -115,6 +115,15 @@ public final class PasteJob {
 
     /** Puts down what is told of its board and its media; the rest stands in the logbook. Says what was put down. */
     public Down putDown(Told told) throws IOException {
+        return putDown(told, Optional.empty());
+    }
+
+    /** The same with what its user says of the board in the place of what the text does. */
+    public Down putDown(Told told, Sighting said) throws IOException {
+        return putDown(told, Optional.of(said));
+    }
+
+    private Down putDown(Told told, Optional<Sighting> said) throws IOException {
         if (told.board().isEmpty()) {
             throw new UnreadableInput("Say whose text it is, with --board; nothing was put down.");
         }
@@ -122,7 +131,7 @@ public final class PasteJob {
         if (at.register().can(Ability.ALWAYS_READ)) {
             throw new NotPossible(at.register().name() + " is always read; what is pasted of it is not put down.");
         }
-        Sighting sighting = told.text().sighting(at.profile());
+        Sighting sighting = said.orElseGet(() -> told.text().sighting(at.profile()));
         List<Finding> findings = new ArrayList<>();
         Bench bench = benches.of(at);
         Trace rehearsed = Rehearsal.of(bench);
@@ -136,9 +145,9 @@ public final class PasteJob {
         String words = told.facts().stream()
                 .map(fact -> fact.fact() + " " + PlainText.line(String.valueOf(fact.value())))
                 .collect(Collectors.joining("; "));
-        String said = told.facts().isEmpty() ? "Nothing of it was recognised." : "Pasted: " + words + ".";
-        workbench.workspace().log().add(told.board(), Step.REHEARSAL, "pasted", said, Optional.empty());
-        return new Down(said, Finding.worstFirst(findings));
+        String down = told.facts().isEmpty() ? "Nothing of it was recognised." : "Pasted: " + words + ".";
+        workbench.workspace().log().add(told.board(), Step.REHEARSAL, "pasted", down, Optional.empty());
+        return new Down(down, Finding.worstFirst(findings));
     }
 
     /** Its serial and hardware address, where nobody said them yet. */

@@ -20,7 +20,7 @@ public final class Merit {
     /** Random megabytes a second between which speed is felt. */
     private static final double SLOW = 2;
 
-    private static final double QUICK = 200;
+    private static final double QUICK = 300;
     /** How much small accesses count among all that is read; the rest is read in a row. */
     private static final double AT_RANDOM = 0.7;
 

@@ -1,15 +1,21 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.desktop.board.firmware;
 
+import exordium.core.access.Ability;
+import exordium.core.finding.Sentence;
 import exordium.core.firmware.FirmwareRelease;
 import exordium.desktop.board.station.OpenedBoard;
 import exordium.desktop.desk.House;
+import exordium.desktop.desk.Place;
 import exordium.desktop.part.Parts;
 import exordium.desktop.part.WordCell;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.firmware.RecoveryJob;
+import java.io.IOException;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.layout.VBox;
@@ -31,7 +37,14 @@ final class RecoveryView extends VBox {
         this.job = new RecoveryJob(house.workbench());
         release.setId("recovery-release");
         release.setAccessibleText("Release that goes onto the card");
-        release.getItems().setAll(newestFirst);
+        boolean played = board.at().register().can(Ability.WRITE_CHIP);
+        Set<LocalDate> sets = played ? Set.of() : sets();
+        release.getItems()
+                .setAll(newestFirst.stream()
+                        .filter(each -> played || sets.contains(each.version()))
+                        .toList());
+        keepOrder.setVisible(played);
+        keepOrder.setManaged(played);
         WordCell.in(release, each -> each.version() + "  " + each.channel().code());
         release.getSelectionModel().select(0);
         release.setOnAction(event -> show());
@@ -43,13 +56,36 @@ final class RecoveryView extends VBox {
                 .addAll(
                         Parts.heading("Recovery card", "writes the chip anew, and its settings with it"),
                         Parts.row(10, Parts.label("Release", "soft", "small"), release, keepOrder),
-                        target,
+                        release.getItems().isEmpty() && !played ? noSet() : target,
                         Parts.heading("At the board", "what to read off before and after"),
                         steps);
     }
 
+    /** Releases of which its maker's own set is on the shelf. */
+    private Set<LocalDate> sets() {
+        try {
+            return Set.copyOf(house.workbench()
+                    .firmwareShelf()
+                    .setDates(board.at().profile().id()));
+        } catch (IOException e) {
+            house.reading().say(Sentence.of(e));
+            return Set.of();
+        }
+    }
+
+    private VBox noSet() {
+        return Parts.empty(
+                "recovery-no-set",
+                "A card for a real board is made of its maker's own set: a program that writes the chip, the chip's image, its"
+                        + " signature. None for this family is on the shelf.",
+                "Take the maker's set onto the shelf …",
+                () -> house.navigation().go(Place.Form.ADD_RELEASE));
+    }
+
     void choose(FirmwareRelease wanted) {
-        release.getSelectionModel().select(wanted);
+        if (release.getItems().contains(wanted)) {
+            release.getSelectionModel().select(wanted);
+        }
     }
 
     void show() {

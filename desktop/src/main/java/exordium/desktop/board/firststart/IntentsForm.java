@@ -79,7 +79,7 @@ final class IntentsForm extends VBox {
         pcie();
         number("graphics", "Memory for graphics, MB", "graphicsMemory", "as it is");
         if (board.bitLine().isPresent()) {
-            three("start-bit", "The line that sets the start bit, for one start", "startBit");
+            three("start-bit", "Line that sets the start bit", "startBit");
         }
         group("Writing less");
         three("overlay-root", "Read-only overlay over the root", "overlay.root");

@@ -4,19 +4,31 @@ package exordium.desktop.board.station;
 import exordium.core.access.HandSteps;
 import exordium.core.access.Sighting;
 import exordium.core.board.BoardProfile;
+import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.reading.BoardScript;
 import exordium.core.reading.Pasted;
 import exordium.desktop.desk.House;
 import exordium.desktop.part.FormSheet;
 import exordium.desktop.part.Parts;
+import exordium.jobs.board.PasteJob;
 import exordium.jobs.board.SightingJob;
+import java.io.File;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextArea;
 import javafx.scene.control.TextField;
+import javafx.scene.input.Clipboard;
+import javafx.scene.input.ClipboardContent;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+import javafx.stage.FileChooser;
 
 /** What was seen at a board by hand, put down in one small sheet; what is to be done there stands above it. */
 public final class SightingSheet extends FormSheet {
@@ -30,6 +42,11 @@ public final class SightingSheet extends FormSheet {
     private final ComboBox<String> started = new ComboBox<>();
     private final TextField trouble = new TextField();
     private final TextArea pasted = new TextArea();
+    private final TextArea script = new TextArea(BoardScript.text());
+    private final HBox scriptDeeds = Parts.row(
+            8,
+            Parts.button("Copy it", this::copyScript, "small"),
+            Parts.button("Keep it as a file …", this::keepScript, "small"));
     private final Label found = Parts.paragraph("", "aside", "small");
 
     public SightingSheet(House house, OpenedBoard board, Runnable close) {
@@ -67,13 +84,53 @@ public final class SightingSheet extends FormSheet {
         pasted.textProperty().addListener((property, before, now) -> fill(now));
         found.setId("told-found");
         field("Pasted", pasted);
-        under(found);
+        Button ask = Parts.button("What to run at the board …", this::showScript, "quiet", "small");
+        ask.setId("told-script");
+        script.setId("told-script-text");
+        script.setEditable(false);
+        script.setPrefRowCount(7);
+        script.getStyleClass().add("figure");
+        script.setAccessibleText("A script that asks the board");
+        Parts.tabGoesOn(script);
+        under(new VBox(6, found, ask, script, scriptDeeds));
+        shown(false);
         field("Started from", started);
         field("/ is on", root);
         field("Firmware", firmware);
         field("Order", order);
         field("What went wrong", trouble);
         deedIs("Put it down");
+    }
+
+    private void shown(boolean is) {
+        script.setVisible(is);
+        script.setManaged(is);
+        scriptDeeds.setVisible(is);
+        scriptDeeds.setManaged(is);
+    }
+
+    private void showScript() {
+        shown(!script.isVisible());
+        if (script.isVisible()) {
+            script.requestFocus();
+        }
+    }
+
+    private void copyScript() {
+        ClipboardContent content = new ClipboardContent();
+        content.putString(BoardScript.text());
+        Clipboard.getSystemClipboard().setContent(content);
+    }
+
+    private void keepScript() {
+        FileChooser chooser = new FileChooser();
+        chooser.setInitialFileName("ask.sh");
+        File chosen = chooser.showSaveDialog(getScene().getWindow());
+        if (chosen != null) {
+            house.reading().look(() -> Files.writeString(chosen.toPath(), BoardScript.text()), file -> {
+                house.reading().problemProperty().set("It is in " + file.getFileName() + ". At the board: sh ask.sh");
+            });
+        }
     }
 
     /** Read beside the window; what it tells goes into its field, and nothing is told before it is put down. */
@@ -103,7 +160,10 @@ public final class SightingSheet extends FormSheet {
                                         .distinct()
                                         .limit(MOST_NAMED)
                                         .collect(Collectors.joining(", "))
-                                + ".");
+                                + (read.facts().size() > MOST_NAMED
+                                        ? " and " + (read.facts().size() - MOST_NAMED) + " more"
+                                        : "")
+                                + "; " + read.unread().size() + " lines belong to nothing known.");
     }
 
     private void steps(String words) {
@@ -113,17 +173,27 @@ public final class SightingSheet extends FormSheet {
     @Override
     public void carryOut() {
         house.reading().problemProperty().set("");
-        house.reading().read(this::told, outcome -> {
+        house.reading().look(this::told, findings -> {
             close.run();
             house.facts().refresh();
-            if (!outcome.findings().isEmpty()) {
-                house.reading().problemProperty().set(outcome.findings().get(0).text());
+            if (!findings.isEmpty()) {
+                house.reading().problemProperty().set(findings.get(0).text());
             }
         });
     }
 
-    private SightingJob.Outcome told() throws java.io.IOException {
-        return new SightingJob(house.workbench(), house.benches()).told(board.at(), telling());
+    /** What stands in the fields counts; what else a pasted text tells, of its media too, is put down with it. */
+    private List<Finding> told() throws java.io.IOException {
+        Sighting telling = telling();
+        if (pasted.getText().isBlank()) {
+            return new SightingJob(house.workbench(), house.benches())
+                    .told(board.at(), telling)
+                    .findings();
+        }
+        PasteJob job = new PasteJob(house.workbench(), house.benches());
+        PasteJob.Told read =
+                job.read(pasted.getText().getBytes(StandardCharsets.UTF_8), Optional.of(board.id()), Optional.empty());
+        return job.putDown(read, telling).findings();
     }
 
     private Sighting telling() throws UnreadableInput {
