@@ -21,6 +21,7 @@ import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardJobs;
 import exordium.jobs.board.BoardRegister;
 import exordium.jobs.board.SightingJob;
+import exordium.jobs.paper.ScriptSheet;
 import exordium.store.Boards;
 import exordium.store.Media;
 import java.io.IOException;
@@ -197,9 +198,13 @@ public final class BoardCommand {
             description = "Print the script that asks a board what it is; run there, what it prints is pasted.")
     int script(
             @Mixin Common common,
-            @Option(names = "--out", paramLabel = "FILE", description = "write it there") Optional<Path> out)
+            @Option(names = "--out", paramLabel = "FILE", description = "write it there; as a page to print for a .pdf")
+                    Optional<Path> out)
             throws IOException {
-        if (out.isPresent()) {
+        boolean paper = out.filter(file -> file.toString().endsWith(".pdf")).isPresent();
+        if (paper && !Files.exists(out.get())) {
+            ScriptSheet.save(out.get());
+        } else if (out.isPresent()) {
             if (Files.exists(out.get())) {
                 throw new UnreadableInput("There is a file " + out.get() + " already; nothing was written.");
             }

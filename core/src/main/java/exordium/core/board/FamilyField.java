@@ -161,8 +161,8 @@ public enum FamilyField {
         if (said instanceof Optional<?> maybe) {
             return maybe.map(each -> each);
         }
-        boolean nothing =
-                said instanceof Map<?, ?> map && map.isEmpty() || said instanceof Collection<?> list && list.isEmpty();
+        boolean nothing = (said instanceof Map<?, ?> map && map.isEmpty())
+                || (said instanceof Collection<?> list && list.isEmpty());
         return nothing ? Optional.empty() : Optional.of(said);
     }
 

@@ -24,8 +24,9 @@ public final class FamilyFromScreen {
     private static final int LONGEST = 256 << 10;
     private static final int IGNORE_CASE = Pattern.CASE_INSENSITIVE;
 
-    private static final Pattern DIGITS =
-            Pattern.compile("(?:boot_?order|order)\\s*[=:]?\\s*(0x[0-9a-f]{1,8})\\b", IGNORE_CASE);
+    private static final Pattern DIGITS = Pattern.compile(
+            "(?:boot_?order|order)\\s*[=:]?\\s*(0x[0-9a-f]{1,8})\\b|^\\s*boot:\\s.*\\border\\s+([0-9a-f]{1,8})\\b",
+            IGNORE_CASE | Pattern.MULTILINE);
     /** The register of the bit that allows another start, as the tool prints it. */
     private static final Pattern FUSES = Pattern.compile("^\\s*17:([0-9a-f]{8})\\s*$", Pattern.MULTILINE);
 
@@ -38,8 +39,9 @@ public final class FamilyFromScreen {
     private static final Pattern UEFI_ORDER = Pattern.compile("BootOrder[:= ]+((?:[0-9A-F]{4},?\\s*)+)");
     private static final Pattern UEFI_TRIED =
             Pattern.compile("BdsDxe: (?:loading|starting|failed to load) Boot([0-9A-F]{4})");
-    private static final Pattern MEMORY =
-            Pattern.compile("(?:DRAM|RAM|memory)\\s*[:=]?\\s*(\\d{1,5})\\s*(MiB|GiB|MB|GB)\\b", IGNORE_CASE);
+    private static final Pattern MEMORY = Pattern.compile(
+            "(?:(?:DRAM|RAM|memory)\\s*[:=]?|^\\S.{2,60}? -)\\s*(\\d{1,5})\\s*(MiB|GiB|MB|GB)\\b",
+            IGNORE_CASE | Pattern.MULTILINE);
     private static final Pattern WIDE = Pattern.compile("aarch64|arm64|64[- ]bit", IGNORE_CASE);
     private static final Pattern CHIP = Pattern.compile("SF: Detected|SPI flash|from SPI", IGNORE_CASE);
 
@@ -112,7 +114,10 @@ public final class FamilyFromScreen {
     }
 
     private static Order order(String screen) {
-        Optional<String> digits = first(DIGITS, screen);
+        Optional<String> digits = DIGITS.matcher(screen)
+                .results()
+                .map(found -> found.group(1) != null ? found.group(1) : "0x" + found.group(2))
+                .findFirst();
         if (digits.isPresent()) {
             return Order.of(OrderForm.HEX_DIGITS, digits.map(each -> each.toLowerCase(Locale.ROOT)));
         }

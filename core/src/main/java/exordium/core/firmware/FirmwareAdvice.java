@@ -2,6 +2,7 @@
 package exordium.core.firmware;
 
 import exordium.core.board.BoardProfile;
+import exordium.core.board.FamilyField;
 import exordium.core.board.StartSource;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
@@ -61,11 +62,16 @@ public record FirmwareAdvice(
             BoardProfile profile, FirmwareChip chip, Channel channel, FirmwareCatalogue catalogue, Facts facts) {
         List<Finding> kinds = doNotMixUp(profile);
         if (!profile.firmware().updatable()) {
-            Finding why = Finding.note(
-                    "firmware-with-system",
-                    "The firmware of a " + profile.id() + " lies on its "
-                            + profile.firmware().where() + " and comes with the system: there is no chip to update.",
-                    Basis.computed("the board's profile"));
+            Finding why = profile.from()
+                    .judged(
+                            Finding.note(
+                                    "firmware-with-system",
+                                    "The firmware of a " + profile.id() + " lies on its "
+                                            + profile.firmware().where()
+                                            + " and comes with the system: there is no chip to update.",
+                                    Basis.computed("the board's profile")),
+                            FamilyField.FIRMWARE_WHERE,
+                            FamilyField.FIRMWARE_UPDATABLE);
             return new FirmwareAdvice(Verdict.LEAVE, Optional.empty(), List.of(why), List.of(), kinds);
         }
         Optional<FirmwareRelease> newest = catalogue.newest(profile.id(), channel);

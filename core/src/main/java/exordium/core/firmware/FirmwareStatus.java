@@ -2,6 +2,7 @@
 package exordium.core.firmware;
 
 import exordium.core.board.BoardProfile;
+import exordium.core.board.FamilyField;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Step;
@@ -37,11 +38,16 @@ public record FirmwareStatus(
         List<Finding> findings = new ArrayList<>();
         Basis dates = Basis.computed("the releases' dates");
         if (!profile.firmware().updatable()) {
-            findings.add(Finding.note(
-                    "firmware-with-system",
-                    "This family keeps its firmware on the "
-                            + profile.firmware().where() + " and gets it with the system; there is no chip to update.",
-                    Basis.computed("the board's profile")));
+            findings.add(profile.from()
+                    .judged(
+                            Finding.note(
+                                    "firmware-with-system",
+                                    "This family keeps its firmware on the "
+                                            + profile.firmware().where()
+                                            + " and gets it with the system; there is no chip to update.",
+                                    Basis.computed("the board's profile")),
+                            FamilyField.FIRMWARE_WHERE,
+                            FamilyField.FIRMWARE_UPDATABLE));
         } else if (chip.isDead()) {
             findings.add(Finding.stop(
                             "chip-dead",
@@ -108,10 +114,15 @@ public record FirmwareStatus(
             BoardProfile profile, FirmwareChip chip, FirmwareRelease release, Channel channel, boolean overlayOn) {
         List<Finding> findings = new ArrayList<>();
         if (!profile.firmware().updatable()) {
-            findings.add(Finding.stop(
-                    "firmware-not-updatable",
-                    "The firmware of a " + profile.id() + " comes with its system and is not updated by itself.",
-                    Basis.computed("the board's profile")));
+            findings.add(profile.from()
+                    .judged(
+                            Finding.stop(
+                                    "firmware-not-updatable",
+                                    "The firmware of a " + profile.id()
+                                            + " comes with its system and is not updated by itself.",
+                                    Basis.computed("the board's profile")),
+                            FamilyField.FIRMWARE_WHERE,
+                            FamilyField.FIRMWARE_UPDATABLE));
         }
         if (overlayOn) {
             findings.add(Finding.stop(

@@ -20,7 +20,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.regex.Matcher;
+import java.util.regex.MatchResult;
 import java.util.regex.Pattern;
 
 /**
@@ -93,20 +93,23 @@ public final class PublishedReleases {
                 && (NAMED_FIRMWARE.matcher(name).matches() || size >= SMALLEST);
     }
 
-    private static Optional<LocalDate> date(String text) {
-        Matcher found = DATE.matcher(text);
-        while (found.find()) {
-            try {
-                return Optional.of(LocalDate.of(
-                        Integer.parseInt(found.group(1)),
-                        Integer.parseInt(found.group(2)),
-                        Integer.parseInt(found.group(3))));
-            } catch (DateTimeException e) {
-                // Digits that are no day; another place may hold one.
-                continue;
-            }
+    /** Digits may be no day at all. */
+    static Optional<LocalDate> day(MatchResult digits) {
+        try {
+            return Optional.of(LocalDate.of(
+                    Integer.parseInt(digits.group(1)),
+                    Integer.parseInt(digits.group(2)),
+                    Integer.parseInt(digits.group(3))));
+        } catch (DateTimeException e) {
+            return Optional.empty();
         }
-        return Optional.empty();
+    }
+
+    private static Optional<LocalDate> date(String text) {
+        return DATE.matcher(text)
+                .results()
+                .flatMap(found -> day(found).stream())
+                .findFirst();
     }
 
     /**

@@ -7,7 +7,6 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
-import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -85,7 +84,7 @@ final class ReleaseNotes {
         LocalDate at = null;
         for (String line : text.split("\\R")) {
             Matcher head = HEAD.matcher(line);
-            Optional<LocalDate> date = head.matches() ? date(head) : Optional.empty();
+            Optional<LocalDate> date = head.matches() ? PublishedReleases.day(head) : Optional.empty();
             if (date.isPresent()) {
                 at = date.get();
                 lines.computeIfAbsent(at, each -> new ArrayList<>());
@@ -93,17 +92,6 @@ final class ReleaseNotes {
             } else if (at != null) {
                 add(at, line);
             }
-        }
-    }
-
-    private static Optional<LocalDate> date(Matcher found) {
-        try {
-            return Optional.of(LocalDate.of(
-                    Integer.parseInt(found.group(1)),
-                    Integer.parseInt(found.group(2)),
-                    Integer.parseInt(found.group(3))));
-        } catch (DateTimeException e) {
-            return Optional.empty();
         }
     }
 

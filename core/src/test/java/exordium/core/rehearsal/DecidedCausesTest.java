@@ -107,6 +107,50 @@ class DecidedCausesTest extends DecidedCases {
         assertThat(trace.startedFrom()).contains("card");
     }
 
+    @Test
+    void theWritingProgramAloneDoesNothing() throws IOException {
+        Path alone = disk().start("recovery.bin", "r")
+                .without("start.elf")
+                .without("config.txt")
+                .without("kernel-64.img")
+                .build("alone.img");
+        Trace trace = Rehearsal.of(bench("plover-4", "0xf1", attached("plover-4", "card", "card-quick", alone)));
+        assertThat(trace.cause()).isEqualTo(Cause.NO_START_FILES);
+        assertThat(trace.startedFrom()).isEmpty();
+    }
+
+    // What a medium does that is no system to run
+
+    /** Real kernels panic on it: "Requested init ... failed (error -2)". */
+    @Test
+    void aFirstProgramThatIsNotThereIsNoSystem() throws IOException {
+        Path gone = disk().start(
+                        "cmdline.txt", "console=tty1 root=PARTUUID=7c41e0b2-02 rootwait init=/usr/lib/first/gone\n")
+                .build("gone.img");
+        assertThat(Rehearsal.of(bench(BOARD, "0xf1", attached(BOARD, "card", "card-quick", gone)))
+                        .cause())
+                .isEqualTo(Cause.ROOT_UNREADABLE);
+    }
+
+    @Test
+    void aFlasherCardInstallsAndSaysWhatItWrites() throws IOException {
+        Path flasher = disk().start("curlew-e-b.dtb", "tree")
+                .start("kernel-32.img", "kernel")
+                .start(
+                        "extlinux/extlinux.conf",
+                        "default a\nlabel a\n kernel /kernel-32.img\n fdt /curlew-e-b.dtb\n append root=PARTUUID=7c41e0b2-02"
+                                + " init=/usr/sbin/flash-emmc\n")
+                .root("usr/sbin/flash-emmc", "#!/bin/sh\ndd if=/dev/mmcblk0 of=/dev/mmcblk1\n")
+                .root("sbin/init", "\u007fELF\u0001")
+                .build("flasher.img");
+        Trace trace = Rehearsal.of(bench("curlew-e", "mmc0", attached("curlew-e", "card", "card-quick", flasher)));
+        assertThat(trace.outcome()).isEqualTo(Trace.Outcome.INSTALLING);
+        assertThat(trace.startedFrom()).contains("card");
+        assertThat(trace.cause()).isEqualTo(Cause.NONE);
+        assertThat(trace.findings())
+                .anyMatch(each -> each.text().contains("mmcblk1") && each.text().contains("Take it out"));
+    }
+
     // Menus
 
     @Test

@@ -189,6 +189,15 @@ final class Accounts {
                 keys |= key;
                 account |= key || (hash && !locked && passwords);
             }
+            for (JsonNode user : all.path("chpasswd").path("users")) {
+                boolean set = user.hasNonNull("password")
+                        || user.path("type").asText("").equalsIgnoreCase("RANDOM");
+                account |= set && passwords;
+            }
+            boolean listed = all.path("chpasswd").path("list").isTextual()
+                    ? all.path("chpasswd").path("list").asText().contains(":")
+                    : !all.path("chpasswd").path("list").isEmpty();
+            account |= listed && passwords;
             boolean service = isOn(all.path("enable_ssh")) || all.path("ssh").isObject();
             return new Cloud(passwords || keys || service, account);
         } catch (JsonProcessingException e) {

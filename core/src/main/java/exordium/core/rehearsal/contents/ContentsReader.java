@@ -132,13 +132,17 @@ public final class ContentsReader {
             return;
         }
         for (Map.Entry<Integer, MediumContents.RootFiles> root : roots.entrySet()) {
-            try {
-                FirstLook look = FirstLook.at(first.get(), readers.get(root.getKey()));
-                root.setValue(root.getValue().beginning(look));
-            } catch (UnreadableInput | MediumException e) {
-                // Nothing is said of a program that cannot be read.
-                continue;
-            }
+            Optional<FirstLook> look = look(first.get(), readers.get(root.getKey()));
+            look.ifPresent(each -> root.setValue(root.getValue().beginning(each)));
+        }
+    }
+
+    /** Nothing is said of a program that cannot be read. */
+    private static Optional<FirstLook> look(FirstProgram program, FileSystemReader root) throws IOException {
+        try {
+            return Optional.of(FirstLook.at(program, root));
+        } catch (UnreadableInput | MediumException e) {
+            return Optional.empty();
         }
     }
 

@@ -80,6 +80,7 @@ public enum Sign implements Coded {
             "that permission is denied",
             "silent",
             "that it timed out, or finds no way or no such name"),
+    OFTEN("Is it so at every start?", "always", "yes", "sometimes", "only now and then"),
     STARTED("Which medium's light flickers at the start, or which was it started from?"),
     ROOT("Which device holds / (findmnt / says it)?"),
     SERVER(
@@ -110,7 +111,7 @@ public enum Sign implements Coded {
 
     /** Whether people are asked for it; one that is told by a text alone is not. */
     boolean isAskedFor() {
-        return this != LOGIN;
+        return this != LOGIN && this != OFTEN;
     }
 
     public String question() {

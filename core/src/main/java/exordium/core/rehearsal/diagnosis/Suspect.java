@@ -115,6 +115,11 @@ public record Suspect(SuspectKind kind, Optional<String> port, String name, Trac
             this.step = step;
         }
 
+        /** What comes and goes by itself: power, plugs, and which of two copies is found first. Common practice, no source. */
+        boolean nowAndThen() {
+            return this == WEAK_SUPPLY || this == LOOSE || this == TWIN;
+        }
+
         int weight() {
             return weight;
         }
@@ -127,6 +132,7 @@ public record Suspect(SuspectKind kind, Optional<String> port, String name, Trac
     static Suspect of(SuspectKind kind, Bench.Attached medium, Bench bench) {
         Trace trace = Rehearsal.of(bench);
         Map<Sign, String> signs = Sign.of(trace, bench);
+        signs.put(Sign.OFTEN, kind.nowAndThen() ? "sometimes" : "always");
         signs.put(Sign.PLUGGED, kind == SuspectKind.OUT ? medium.port() : "all");
         return new Suspect(
                 kind,
