@@ -16,6 +16,7 @@ import exordium.jobs.firmware.ReleaseIntake;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
@@ -50,6 +51,7 @@ class RecoverySetTest {
         Files.writeString(
                 control.resolve("control"),
                 "Package: loader\nVersion: 1\nArchitecture: all\nMaintainer: Nobody <nobody@example.invalid>\nDescription: x\n");
+        Files.setPosixFilePermissions(control, PosixFilePermissions.fromString("rwxr-xr-x"));
         Path deb = folder.resolve("loader.deb");
         GeneralTools.run(
                 "dpkg-deb", "--root-owner-group", "-b", folder.resolve("pkg").toString(), deb.toString());

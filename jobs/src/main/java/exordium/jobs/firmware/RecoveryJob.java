@@ -98,6 +98,13 @@ public final class RecoveryJob {
     public Card plan(Workbench.BoardAtHand at, Optional<String> order) throws IOException {
         Optional<FirmwareShelf.ShelvedSet> set = newestSet(at);
         if (!at.register().can(Ability.WRITE_CHIP)) {
+            List<String> broken = new ArrayList<>();
+            if (set.isEmpty()) {
+                workbench.firmwareShelf().sets(at.profile().id(), broken);
+            }
+            if (!broken.isEmpty()) {
+                throw new UnreadableInput(String.join(" ", broken));
+            }
             if (set.isEmpty() && at.profile().firmware().inChip()) {
                 throw noSet(at.profile(), Optional.empty());
             }
