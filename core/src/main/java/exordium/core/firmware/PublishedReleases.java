@@ -79,10 +79,43 @@ public final class PublishedReleases {
 
     private PublishedReleases(
             PackageFiles files, BoardProfile profile, FirmwareCatalogue known, Map<String, String> said) {
-        this.files = files;
+        this.files = withoutCopies(files);
         this.profile = profile;
         this.known = known;
         this.said = said;
+    }
+
+    /** A folder that is a copy of another, as archives without links hold them, is what else that one is called. */
+    private PackageFiles withoutCopies(PackageFiles all) {
+        Map<String, StringBuilder> held = new TreeMap<>();
+        Set<String> channels = new LinkedHashSet<>();
+        all.files().forEach((path, content) -> {
+            held.computeIfAbsent(parent(path), each -> new StringBuilder())
+                    .append(leaf(path))
+                    .append(FirmwareBundle.sha256(content));
+            if (isRelease(path, content.length)) {
+                channels.add(parent(path));
+            }
+        });
+        Map<String, String> first = new LinkedHashMap<>();
+        Set<String> copies = new LinkedHashSet<>();
+        channels.stream()
+                .sorted(Comparator.comparing((String folder) ->
+                                !List.of("default", "latest", "beta").contains(leaf(folder)))
+                        .thenComparing(Comparator.naturalOrder()))
+                .forEach(folder -> {
+                    String before = first.putIfAbsent(held.get(folder).toString(), folder);
+                    if (before != null) {
+                        copies.add(folder);
+                        aliases.put(leaf(folder), leaf(before));
+                    }
+                });
+        if (copies.isEmpty()) {
+            return all;
+        }
+        Map<String, byte[]> kept = new TreeMap<>(all.files());
+        kept.keySet().removeIf(path -> copies.contains(parent(path)));
+        return new PackageFiles(kept, all.links(), all.md5());
     }
 
     /** Whether a file is the image of a release, by its name. */

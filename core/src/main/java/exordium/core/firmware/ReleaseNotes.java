@@ -101,7 +101,7 @@ final class ReleaseNotes {
                 .replaceAll("[`*_]{1,2}(\\S.*?)[`*_]{1,2}", "$1")
                 .replaceAll("\\p{Cntrl}", " ")
                 .strip();
-        if (!plain.isEmpty() && !plain.matches("[=\\-#*]+")) {
+        if (!plain.isEmpty() && !plain.matches("[=\\-#*]+") && !lines.get(at).contains(plain)) {
             lines.get(at).add(plain);
         }
     }

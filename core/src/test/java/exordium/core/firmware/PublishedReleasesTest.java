@@ -107,6 +107,22 @@ class PublishedReleasesTest {
         }
     }
 
+    /** zip(1) follows links: a folder that is a copy of another is what else that one is called, and no better channel. */
+    @Test
+    void aCopyOfAFolderIsNoSecondChannel() throws IOException {
+        Path zip = folder.resolve("loader.zip");
+        GeneralTools.run(folder.resolve("pkg"), "zip", "-qr", zip.toString(), "usr");
+        Files.createSymbolicLink(images.resolve("stable"), Path.of("latest"));
+        GeneralTools.run(folder.resolve("pkg"), "zip", "-qr", zip.toString(), "usr");
+        PublishedReleases.Read read = read(zip);
+        assertThat(read.aliases()).containsEntry("stable", "latest").containsEntry("steady", "default");
+        assertThat(read.releases())
+                .extracting(each -> each.release().version() + " "
+                        + each.release().channel().code())
+                .containsExactly("2026-01-15 default", "2026-05-01 default", "2026-08-20 latest");
+        assertThat(read.releases().get(1).release().notes()).containsOnlyOnce("Enable NVMe boot");
+    }
+
     @Test
     void aSetWithAnotherImageThanItsSignatureSaysIsNotWhole() throws IOException {
         Path image = images.resolve("steady/loader-2026-05-01.bin");
