@@ -5,7 +5,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import exordium.core.block.TransferWatch;
+import exordium.core.finding.Finding;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.lint.SettingsCheck;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.quantity.ByteSize;
 import exordium.core.testing.DiskBuilder;
@@ -14,6 +16,7 @@ import exordium.jobs.shelf.Intake;
 import exordium.store.Images;
 import exordium.store.Media;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
@@ -100,5 +103,20 @@ class IntakeTest {
         assertThatThrownBy(() -> intake.image(archive, TransferWatch.NONE))
                 .isInstanceOf(UnreadableInput.class)
                 .hasMessageContaining("2 images");
+    }
+
+    /** What an image of one's own brings is nothing to be said of; what harms is spoken of all the same. */
+    @Test
+    void theSettingsAnImageBringsAreStockFromThenOn() throws IOException {
+        String brought = "[h400]\notg_mode=1\n[all]\ndtparam=audio=on\nprogram_usb_start_fuse=1\n";
+        Path image = new DiskBuilder(folder).start("config.txt", brought).build("brings.img");
+        byte[] file = brought.getBytes(StandardCharsets.UTF_8);
+        assertThat(SettingsCheck.settings(file, house.bench.profiles().require("plover-4")))
+                .extracting(Finding::code)
+                .contains("key-in-wrong-section");
+        new Intake(house.bench).image(image, TransferWatch.NONE);
+        assertThat(SettingsCheck.settings(file, house.bench.profiles().require("plover-4")))
+                .extracting(Finding::code)
+                .containsOnly("one-time-line-left");
     }
 }

@@ -12,11 +12,13 @@ import exordium.core.board.BoardProfiles;
 import exordium.core.finding.Finding;
 import exordium.core.finding.PlainText;
 import exordium.core.firmware.FirmwareCatalogue;
+import exordium.core.firststart.settings.StockForms;
 import exordium.core.profile.ProfileReader;
 import exordium.jobs.bench.BenchReader;
 import exordium.jobs.bench.FirmwareShelf;
 import exordium.jobs.bench.MeasuredStarts;
 import exordium.jobs.bench.Records;
+import exordium.jobs.bench.StockShelf;
 import exordium.jobs.bench.Targets;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.board.BoardJobs;
@@ -158,7 +160,9 @@ public final class Common {
         FirmwareCatalogue releases =
                 new FirmwareShelf(folder().resolve("firmware"), reader).catalogue(new ArrayList<>());
         MeasuredStarts measured = new MeasuredStarts(folder(), reader);
-        return all.mapped(family -> measured.calibrated(family.enabledBy(releases.enabled(family.id()))));
+        List<StockForms.Form> forms = new StockShelf(folder(), reader).all();
+        return all.mapped(
+                family -> StockShelf.with(measured.calibrated(family.enabledBy(releases.enabled(family.id()))), forms));
     }
 
     /** The machine this runs on. */

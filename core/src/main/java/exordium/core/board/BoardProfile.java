@@ -9,6 +9,7 @@ import exordium.core.storage.judgement.StorageNeed;
 import exordium.core.storage.media.Link;
 import exordium.core.storage.media.Supply;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -51,6 +52,30 @@ public record BoardProfile(
                 timing,
                 networkFiles,
                 Optional.of(other));
+    }
+
+    /** With more lines of its settings file of which nothing is to be said; the digest of a whole file stays its own. */
+    public BoardProfile knowingStock(List<String> lines) {
+        StartFiles files = startFiles;
+        List<String> all = new ArrayList<>(files.stock().map(Stock::lines).orElse(List.of()));
+        lines.stream().filter(each -> !all.contains(each)).forEach(all::add);
+        Stock stock = new Stock(files.stock().map(Stock::sha256).orElse(""), all);
+        StartFiles knowing = new StartFiles(
+                files.settings(),
+                files.kernelLine(),
+                files.kernelLineForm(),
+                files.loaders(),
+                files.kernels(),
+                files.deviceTrees(),
+                files.anyKernel(),
+                files.anyTree(),
+                files.userFile(),
+                files.cloudFile(),
+                files.filters(),
+                Optional.of(stock),
+                files.fileSystem());
+        return new BoardProfile(
+                id, title, width, memory, order, power, ports, knowing, firmware, timing, networkFiles, sources);
     }
 
     /** With its times from the kernel on so many times as long; from: what they were measured by. */

@@ -12,6 +12,7 @@ import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firmware.FirmwareCatalogue;
 import exordium.core.firststart.lint.TriedPasswords;
+import exordium.core.firststart.settings.StockForms;
 import exordium.core.health.MediumHealth;
 import exordium.core.passage.PartsCatalogue;
 import exordium.core.profile.ProfileReader;
@@ -47,6 +48,7 @@ public final class Workbench implements AutoCloseable {
     private final Workspace workspace;
     private final ProfileReader reader;
     private volatile Lazy<BoardProfiles> profiles;
+    private volatile BoardProfiles families;
     private final Lazy<MediaCatalogue> media;
     private final Lazy<PartsCatalogue> parts;
     private volatile Lazy<FirmwareCatalogue> firmware;
@@ -193,6 +195,7 @@ public final class Workbench implements AutoCloseable {
     public void profilesChanged() throws IOException {
         BoardProfiles now = BoardProfiles.shipped().withFolder(reader, folder().resolve("profiles"));
         profiles = new Lazy<>(() -> now);
+        families = null;
     }
 
     /** Those that ship, with its user's own; read when they are asked for. */
@@ -200,12 +203,24 @@ public final class Workbench implements AutoCloseable {
         return TriedPasswords.with(folder().resolve("profiles"));
     }
 
-    /** With what the releases of their firmware enable. */
+    /** With what the releases of their firmware enable, starts that were timed, and settings as images brought them. */
     public BoardProfiles profiles() {
-        BoardProfiles all = profiles.get();
-        FirmwareCatalogue releases = firmware();
-        MeasuredStarts measured = measuredStarts();
-        return all.mapped(family -> measured.calibrated(family.enabledBy(releases.enabled(family.id()))));
+        BoardProfiles known = families;
+        if (known == null) {
+            FirmwareCatalogue releases = firmware();
+            MeasuredStarts measured = measuredStarts();
+            List<StockForms.Form> forms = new StockShelf(folder(), reader).all();
+            known = profiles.get()
+                    .mapped(family -> StockShelf.with(
+                            measured.calibrated(family.enabledBy(releases.enabled(family.id()))), forms));
+            families = known;
+        }
+        return known;
+    }
+
+    /** What comes onto the families from elsewhere is put together anew. */
+    public void familiesChanged() {
+        families = null;
     }
 
     public MediaCatalogue media() {
@@ -288,6 +303,7 @@ public final class Workbench implements AutoCloseable {
     /** A release came or went. */
     public void firmwareChanged() {
         firmware = catalogue();
+        families = null;
     }
 
     private Lazy<FirmwareCatalogue> catalogue() {

@@ -225,6 +225,7 @@ public final class PasteJob {
             measured.add(
                     at.profile().id(),
                     new MeasuredStart(workbench.clock().instant(), at.register().id(), seconds.get(), then / already));
+            workbench.familiesChanged();
         }
         text.facts().stream()
                 .filter(fact -> fact.fact().equals("underVoltage"))

@@ -1,10 +1,12 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.jobs.shelf;
 
+import exordium.core.block.BlockDevice;
 import exordium.core.block.TransferWatch;
 import exordium.core.finding.NameTaken;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
+import exordium.core.firststart.settings.StockForms;
 import exordium.core.image.ImageFile;
 import exordium.core.image.PublishedChecksum;
 import exordium.core.inspection.DriveInspection;
@@ -13,6 +15,7 @@ import exordium.core.inspection.InstalledSystem;
 import exordium.core.inspection.UnpackedImage;
 import exordium.core.quantity.ByteSize;
 import exordium.core.storage.media.MediumKind;
+import exordium.jobs.bench.StockShelf;
 import exordium.jobs.bench.Workbench;
 import exordium.jobs.run.JobRunner;
 import exordium.jobs.run.Key;
@@ -31,6 +34,8 @@ import java.text.Normalizer;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /** Takes new things into the workspace: an image file, a virtual drive. Each is checked before it is kept. */
 public final class Intake {
@@ -95,7 +100,7 @@ public final class Intake {
             PublishedChecksum.State state = published.isEmpty()
                     ? PublishedChecksum.State.NONE_KNOWN
                     : PublishedChecksum.check(oneOfSeveral ? image.path() : working, published.get());
-            Images.Image shelved = shelved(id, name, working, state, watch);
+            Images.Image shelved = shelved(id, name, working, state, watch, this::stock);
             if (published.isPresent() && !oneOfSeveral) {
                 Files.writeString(
                         kept.resolveSibling(name + PublishedChecksum.suffix(published.get())),
@@ -117,6 +122,15 @@ public final class Intake {
         }
     }
 
+    /** The settings file as this system brings it is one of which nothing is to be said. */
+    private void stock(BlockDevice device, DriveInspection inspection) throws IOException {
+        Set<String> names = workbench.profiles().all().stream()
+                .flatMap(each -> each.startFiles().settings().stream())
+                .collect(Collectors.toSet());
+        new StockShelf(workbench.folder(), workbench.reader()).add(StockForms.on(device, inspection, names));
+        workbench.familiesChanged();
+    }
+
     /** The name without what says that it is an image; where another container of that name is there already, all of it. */
     private String freeImageId(String name) {
         String plain = name.replaceAll("\\.(img|iso)(\\.\\w+)?$", "");
@@ -129,9 +143,21 @@ public final class Intake {
     public static Images.Image shelved(
             String id, String name, Path file, PublishedChecksum.State checksum, TransferWatch watch)
             throws IOException {
+        return shelved(id, name, file, checksum, watch, (device, inspection) -> {});
+    }
+
+    /** Looks at an image besides, while it is open. */
+    private interface Beside {
+        void look(BlockDevice device, DriveInspection inspection) throws IOException;
+    }
+
+    private static Images.Image shelved(
+            String id, String name, Path file, PublishedChecksum.State checksum, TransferWatch watch, Beside beside)
+            throws IOException {
         ImageFile image = ImageFile.open(file);
         try (UnpackedImage unpacked = UnpackedImage.open(image, false, watch)) {
             DriveInspection inspection = Inspector.inspect(unpacked.device());
+            beside.look(unpacked.device(), inspection);
             return new Images.Image(
                     id,
                     inspection.system().map(InstalledSystem::title).orElse(id),

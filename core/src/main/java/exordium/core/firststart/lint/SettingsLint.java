@@ -58,12 +58,13 @@ public final class SettingsLint {
             return List.of(LineFinding.of(broken.get(), 1));
         }
         Optional<BoardProfile.Stock> stock = board.startFiles().stock();
-        if (stock.filter(each -> each.sha256().equals(SettingsDocument.digest(content)))
-                .isPresent()) {
-            return List.of();
-        }
         SettingsLint lint = new SettingsLint(board, SettingsKeys.shipped());
         List<Line> lines = SettingsDocument.parse(content).lines();
+        boolean asItCame = stock.filter(each -> each.sha256().equals(SettingsDocument.digest(content)))
+                .isPresent();
+        if (asItCame && lines.stream().noneMatch(lint::harms)) {
+            return List.of();
+        }
         lines.forEach(lint::line);
         lint.together();
         lint.allForOthers(lines);
@@ -139,13 +140,22 @@ public final class SettingsLint {
         }
         int before = found.size();
         keyed(line, line.key().get());
-        if (board.startFiles()
+        boolean came = board.startFiles()
                 .stock()
                 .filter(each -> each.lines().contains(line.inItsSection()))
-                .isPresent()) {
+                .isPresent();
+        if (came && !harms(line)) {
             // It came so with a system for this board.
             found.subList(before, found.size()).clear();
         }
+    }
+
+    /** Whatever a system came with: a line that burns a bit, or raises clock or voltage, is spoken of. */
+    private boolean harms(Line line) {
+        return line.key()
+                .flatMap(this::meant)
+                .filter(key -> key.oneTime() || key.raises())
+                .isPresent();
     }
 
     private void letters(Line line) {

@@ -14,6 +14,7 @@ import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.kernelline.StartMenu;
 import exordium.core.firststart.settings.SettingsDocument;
+import exordium.core.firststart.settings.StockForms;
 import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.rehearsal.contents.RootFacts;
@@ -273,19 +274,8 @@ public final class FamilyFromImage {
                 as.userFile(),
                 as.cloudFile(),
                 filters.isEmpty() ? Optional.empty() : Optional.of(filters),
-                settings.isPresent() ? Optional.of(stock(settings.get())) : Optional.empty(),
+                settings.isPresent() ? Optional.of(StockForms.of(tree.bytes(settings.get()))) : Optional.empty(),
                 tree.onExt() ? Optional.of("ext") : Optional.empty());
-    }
-
-    private BoardProfile.Stock stock(String settings) throws IOException {
-        byte[] content = tree.bytes(settings);
-        return new BoardProfile.Stock(
-                SettingsDocument.digest(content),
-                SettingsDocument.parse(content).lines().stream()
-                        .filter(line -> !line.blank() && !line.comment() && !line.heading())
-                        .map(SettingsDocument.Line::inItsSection)
-                        .distinct()
-                        .toList());
     }
 
     /** What stands in brackets in a settings file that came with a system for the board. */
