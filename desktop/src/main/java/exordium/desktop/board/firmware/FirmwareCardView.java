@@ -11,9 +11,11 @@ import exordium.jobs.bench.Targets;
 import exordium.jobs.firmware.FirmwareCardJob;
 import java.io.File;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.stream.Stream;
 import javafx.scene.control.Button;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.VBox;
@@ -25,6 +27,8 @@ final class FirmwareCardView extends VBox {
     private final OpenedBoard board;
     private final Consumer<List<Finding>> advise;
     private final TextField archive = new TextField();
+    private final TextField second = new TextField();
+    private final TextField leaveOut = new TextField();
     private final VBox shown = new VBox(6);
     private final CardTarget target;
     private Optional<FirmwareCardJob.Planned> planned = Optional.empty();
@@ -43,6 +47,15 @@ final class FirmwareCardView extends VBox {
         browse.setId("firmware-browse");
         Button look = Parts.button("Show what comes onto it", this::look, "task");
         look.setId("firmware-look");
+        second.setId("firmware-archive-2");
+        second.setPromptText("and another, laid over it; or leave it out");
+        second.setAccessibleText("Another archive");
+        second.setPrefWidth(260);
+        second.setOnAction(event -> look());
+        leaveOut.setId("firmware-leave-out");
+        leaveOut.setPromptText("such as readme*, *.txt");
+        leaveOut.setAccessibleText("Files that do not go onto it");
+        leaveOut.setOnAction(event -> look());
         target = new CardTarget(
                 "firmware-card",
                 targets,
@@ -56,6 +69,12 @@ final class FirmwareCardView extends VBox {
                 .addAll(
                         Parts.heading("Firmware card", "stays in the slot; without it this board does nothing"),
                         Parts.row(10, Parts.label("Archive", "soft", "small"), archive, browse, look),
+                        Parts.row(
+                                10,
+                                Parts.label("And", "soft", "small"),
+                                second,
+                                Parts.label("Leave out", "soft", "small"),
+                                leaveOut),
                         shown,
                         target);
     }
@@ -77,7 +96,18 @@ final class FirmwareCardView extends VBox {
         shown.getChildren().clear();
         if (!typed.isEmpty()) {
             FirmwareCardJob job = new FirmwareCardJob(house.workbench(), house.benches());
-            house.reading().read(() -> job.plan(board.at(), Path.of(typed)), this::show);
+            List<String> archives = Stream.of(typed, second.getText().strip())
+                    .filter(each -> !each.isEmpty())
+                    .toList();
+            List<String> unwanted = Arrays.stream(leaveOut.getText().split(","))
+                    .map(String::strip)
+                    .filter(each -> !each.isEmpty())
+                    .toList();
+            house.reading()
+                    .read(
+                            () -> job.plan(
+                                    board.at(), archives.stream().map(Path::of).toList(), unwanted),
+                            this::show);
         }
     }
 
