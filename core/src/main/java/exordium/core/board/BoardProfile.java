@@ -37,21 +37,13 @@ public record BoardProfile(
         return sources.orElse(FamilySources.NONE);
     }
 
+    private BoardProfile changed(StartFiles files, Firmware own, Timing times, Optional<FamilySources> from) {
+        return new BoardProfile(id, title, width, memory, order, power, ports, files, own, times, networkFiles, from);
+    }
+
     /** The same with its fields from there. */
     public BoardProfile with(FamilySources other) {
-        return new BoardProfile(
-                id,
-                title,
-                width,
-                memory,
-                order,
-                power,
-                ports,
-                startFiles,
-                firmware,
-                timing,
-                networkFiles,
-                Optional.of(other));
+        return changed(startFiles, firmware, timing, Optional.of(other));
     }
 
     /** With more lines of its settings file of which nothing is to be said; the digest of a whole file stays its own. */
@@ -74,8 +66,7 @@ public record BoardProfile(
                 files.filters(),
                 Optional.of(stock),
                 files.fileSystem());
-        return new BoardProfile(
-                id, title, width, memory, order, power, ports, knowing, firmware, timing, networkFiles, sources);
+        return changed(knowing, firmware, timing, sources);
     }
 
     /** With its times from the kernel on so many times as long; from: what they were measured by. */
@@ -87,19 +78,7 @@ public record BoardProfile(
                 timing.kernel() * times,
                 timing.userSpace() * times);
         FamilySources measured = from().with(new FieldSource(FieldSource.Kind.MEASURED, by), FamilyField.TIMING);
-        return new BoardProfile(
-                id,
-                title,
-                width,
-                memory,
-                order,
-                power,
-                ports,
-                startFiles,
-                firmware,
-                own,
-                networkFiles,
-                Optional.of(measured));
+        return changed(startFiles, firmware, own, Optional.of(measured));
     }
 
     /** With what the releases of its firmware enable, where its own file says nothing of that source. */
@@ -110,19 +89,7 @@ public record BoardProfile(
             return this;
         }
         FamilySources told = from().with(FieldSource.told("releases on the shelf"), FamilyField.FIRMWARE_NEEDS);
-        return new BoardProfile(
-                id,
-                title,
-                width,
-                memory,
-                order,
-                power,
-                ports,
-                startFiles,
-                firmware.needing(needs),
-                timing,
-                networkFiles,
-                sources.map(each -> told));
+        return changed(startFiles, firmware.needing(needs), timing, sources.map(each -> told));
     }
 
     /** Where one of them is from; file: what it is told by where nothing else is said. */

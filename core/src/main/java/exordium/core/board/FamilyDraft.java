@@ -125,7 +125,7 @@ public record FamilyDraft(
             return told;
         }
         List<String> more = told.portsWith(screen, known);
-        return more.isEmpty() ? told : told.withPorts(more).showing(FamilyField.PORTS);
+        return more.isEmpty() ? told : told.withPorts(more, FamilyField.PORTS);
     }
 
     /** What the screen decides: what it shows and nobody said. */
@@ -140,26 +140,6 @@ public record FamilyDraft(
                 FamilyField.FIRMWARE_WHERE,
                 where.isEmpty() && screen.where().isPresent());
         return Set.copyOf(fields);
-    }
-
-    private FamilyDraft showing(FamilyField field) {
-        Set<FamilyField> fields = EnumSet.of(field);
-        fields.addAll(shown);
-        return new FamilyDraft(
-                id,
-                title,
-                like,
-                width,
-                memory,
-                form,
-                usual,
-                supply,
-                ports,
-                where,
-                loaders,
-                kernels,
-                trees,
-                Set.copyOf(fields));
     }
 
     private static void take(Set<FamilyField> fields, FamilyField field, boolean taken) {
@@ -238,9 +218,25 @@ public record FamilyDraft(
         return words;
     }
 
-    FamilyDraft withPorts(List<String> words) {
+    FamilyDraft withPorts(List<String> words, FamilyField... fields) {
+        Set<FamilyField> now = EnumSet.noneOf(FamilyField.class);
+        now.addAll(shown);
+        now.addAll(List.of(fields));
         return new FamilyDraft(
-                id, title, like, width, memory, form, usual, supply, words, where, loaders, kernels, trees, shown);
+                id,
+                title,
+                like,
+                width,
+                memory,
+                form,
+                usual,
+                supply,
+                words,
+                where,
+                loaders,
+                kernels,
+                trees,
+                Set.copyOf(now));
     }
 
     /** @throws UnreadableInput when something said cannot be */

@@ -14,7 +14,6 @@ import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.security.GeneralSecurityException;
 import java.security.KeyPair;
-import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
 
@@ -59,19 +58,9 @@ public final class WorksShelf {
             throw new UnreadableInput(from.getFileName()
                     + " is not as it was signed: something in it was changed since. Nothing of it was taken over.");
         }
-        List<Works.Entry> named = new ArrayList<>();
-        for (Works.Entry each : received.entries()) {
-            String by = each.by().isBlank() ? received.by() : each.by();
-            named.add(new Works.Entry(
-                    each.kind(),
-                    each.name(),
-                    each.profile(),
-                    each.works(),
-                    each.release(),
-                    each.date(),
-                    each.note(),
-                    by.isBlank() ? String.valueOf(from.getFileName()) : by));
-        }
+        String by = received.by().isBlank() ? String.valueOf(from.getFileName()) : received.by();
+        List<Works.Entry> named =
+                received.entries().stream().map(each -> each.saidBy(by)).toList();
         return new Works.Received(received.by(), named, received.signed(), received.key());
     }
 

@@ -109,23 +109,27 @@ public final class BoardRegister {
 
         /** What a new board cannot do without. */
         public static Description of(String name, String profile, String memory) {
+            return NOTHING.of(Optional.of(name), Optional.of(profile), Optional.of(memory));
+        }
+
+        private Description of(Optional<String> called, Optional<String> family, Optional<String> size) {
             return new Description(
-                    Optional.of(name),
-                    Optional.empty(),
-                    Optional.of(profile),
-                    Optional.of(memory),
-                    Optional.empty(),
-                    Optional.empty(),
-                    Optional.empty(),
-                    Optional.empty(),
-                    Optional.empty(),
-                    Optional.empty(),
-                    Optional.empty(),
-                    Optional.empty(),
-                    Optional.empty(),
-                    Optional.empty(),
-                    Optional.empty(),
-                    Optional.empty());
+                    called,
+                    place,
+                    family,
+                    size,
+                    way,
+                    supply,
+                    serial,
+                    mac,
+                    firmware,
+                    channel,
+                    order,
+                    overlay,
+                    carrier,
+                    lightlyUsed,
+                    slotReachable,
+                    note);
         }
 
         boolean isEmpty() {

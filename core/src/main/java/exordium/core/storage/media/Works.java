@@ -72,6 +72,11 @@ public record Works(List<Entry> entries) {
         public boolean own() {
             return by.isEmpty();
         }
+
+        /** The same as said by somebody, where nobody is named yet. */
+        public Entry saidBy(String somebody) {
+            return by.isBlank() ? new Entry(kind, name, profile, works, release, date, note, somebody) : this;
+        }
     }
 
     /** The form of the file. */
@@ -130,19 +135,7 @@ public record Works(List<Entry> entries) {
 
     /** As a text to hand on: the house's own entries, or all of them, under its name and signed with its key. */
     public String signedText(ProfileReader reader, String name, KeyPair key) {
-        List<Entry> named = entries.stream()
-                .map(each -> each.own()
-                        ? new Entry(
-                                each.kind(),
-                                each.name(),
-                                each.profile(),
-                                each.works(),
-                                each.release(),
-                                each.date(),
-                                each.note(),
-                                name)
-                        : each)
-                .toList();
+        List<Entry> named = entries.stream().map(each -> each.saidBy(name)).toList();
         String body = reader.writeForPeople(new Listing(FORMAT, name, named)).stripTrailing()
                 + KEY
                 + Base64.getEncoder().encodeToString(key.getPublic().getEncoded());
