@@ -33,6 +33,7 @@ import org.apache.commons.compress.archivers.zip.ZipFile;
  */
 public record PackageFiles(Map<String, byte[]> files, Map<String, String> links, Map<String, String> md5) {
     private static final int MOST_FILES = 5000;
+    private static final int MOST_ENTRIES = 50_000;
     private static final long MOST_BYTES = 96L << 20;
 
     public PackageFiles {
@@ -114,6 +115,7 @@ public record PackageFiles(Map<String, byte[]> files, Map<String, String> links,
         private final Map<String, String> links = new HashMap<>();
         private final Map<String, String> md5 = new HashMap<>();
         private long total;
+        private int entries;
 
         Collector(String name) {
             this.name = name;
@@ -157,6 +159,7 @@ public record PackageFiles(Map<String, byte[]> files, Map<String, String> links,
             // Not closed: it may be a member of an archive that goes on behind it.
             TarArchiveInputStream tar = new TarArchiveInputStream(in, "UTF-8");
             for (TarArchiveEntry each = tar.getNextEntry(); each != null; each = tar.getNextEntry()) {
+                counted();
                 if (each.isDirectory()) {
                     continue;
                 }
@@ -171,6 +174,13 @@ public record PackageFiles(Map<String, byte[]> files, Map<String, String> links,
                 } else if (each.isFile()) {
                     put(path, bytes(path, each.getSize(), tar));
                 }
+            }
+        }
+
+        /** Folders and links cost no room, but time. */
+        private void counted() throws OverBound {
+            if (++entries > MOST_ENTRIES) {
+                throw new OverBound(name + " holds more than " + MOST_ENTRIES + " entries.", MOST_ENTRIES);
             }
         }
 
