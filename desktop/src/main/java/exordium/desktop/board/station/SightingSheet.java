@@ -83,6 +83,7 @@ public final class SightingSheet extends FormSheet {
         Parts.tabGoesOn(pasted);
         pasted.textProperty().addListener((property, before, now) -> fill(now));
         found.setId("told-found");
+        found.managedProperty().bind(found.textProperty().isNotEmpty());
         field("Pasted", pasted);
         Button ask = Parts.button("What to run at the board …", this::showScript, "quiet", "small");
         ask.setId("told-script");
