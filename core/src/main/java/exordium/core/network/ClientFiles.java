@@ -140,12 +140,19 @@ public record ClientFiles(
         }
     }
 
+    /** Whatever a kernel line has started first on a medium makes that ready; a root on a server has none. */
+    private static boolean firstProgram(String word) {
+        return FirstProgram.isOnce(word)
+                || (word.startsWith("init=")
+                        && FirstProgram.in(KernelLine.parse(word)).isPresent());
+    }
+
     private static KernelLine networked(
             KernelLine line, NetworkPlan.Server server, NetworkPlan.Client client, BoardProfile profile) {
         List<String> words = new ArrayList<>();
         for (String word : line.words()) {
             String key = word.split("=", 2)[0];
-            if (!LOCAL.contains(key) && !LOCAL_WORDS.contains(word) && !FirstProgram.isOnce(word)) {
+            if (!LOCAL.contains(key) && !LOCAL_WORDS.contains(word) && !firstProgram(word)) {
                 words.add(word.replace("\r", ""));
             }
         }

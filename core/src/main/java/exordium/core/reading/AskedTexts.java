@@ -1,6 +1,8 @@
 // SPDX-License-Identifier: Apache-2.0
 package exordium.core.reading;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Matcher;
@@ -85,8 +87,7 @@ final class AskedTexts implements TextParser {
 
     /** Each start the kernel's log is kept of (journalctl(1)). */
     private static void starts(Page page, int first) {
-        int count = 0;
-        String since = "";
+        List<String> days = new ArrayList<>();
         int number = first;
         for (; number <= page.size() && page.isFree(number); number++) {
             Matcher row = START_ROW.matcher(page.line(number));
@@ -96,12 +97,11 @@ final class AskedTexts implements TextParser {
             }
             page.claim(number);
             if (row.matches()) {
-                since = count == 0 ? row.group(1) : since;
-                count++;
+                days.add(row.group(1));
             }
         }
-        if (count > 0) {
-            page.board("starts", Starts.of(count, since), first);
+        if (!days.isEmpty()) {
+            page.board("starts", Starts.of(days), first);
         }
     }
 }

@@ -383,9 +383,12 @@ final class SystemUp {
     }
 
     private boolean accountThere() {
+        boolean cloud = handed.start().cloudFile().isPresent();
         return handed.start().makesAccount()
                 || root.files()
-                        .filter(files -> files.account() || handed.start().makesKeyed(files))
+                        .filter(files -> files.account()
+                                || (cloud && files.cloudUser())
+                                || handed.start().makesKeyed(files))
                         .isPresent();
     }
 

@@ -45,6 +45,12 @@ public final class MeasuredStarts {
         Files.createDirectories(folder);
         FolderLock.holding(folder, () -> {
             List<MeasuredStart> all = new ArrayList<>(of(family));
+            boolean again = all.stream()
+                    .anyMatch(each -> each.board().equals(start.board()) && each.seconds() == start.seconds());
+            if (again) {
+                // The same text, pasted twice.
+                return all.size();
+            }
             all.add(start);
             List<MeasuredStart> newest = all.subList(Math.max(0, all.size() - MOST), all.size());
             Durable.replace(folder.resolve(family + ".yaml"), reader.writeForPeople(new Listing(newest)));

@@ -4,7 +4,6 @@ package exordium.jobs.board;
 import exordium.core.access.Ability;
 import exordium.core.access.Sighting;
 import exordium.core.board.MeasuredStart;
-import exordium.core.finding.BadArgument;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.NotPossible;
@@ -26,6 +25,7 @@ import exordium.store.Boards;
 import exordium.store.Media;
 import java.io.IOException;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -37,6 +37,8 @@ import java.util.stream.Collectors;
 public final class PasteJob {
     /** A start so many times as long, or as short, is another one than was rehearsed. */
     private static final double MUCH = 1.5;
+
+    private static final int LONGEST_NOTE = 1500;
 
     private final Workbench workbench;
     private final BenchReader benches;
@@ -146,8 +148,23 @@ public final class PasteJob {
                 .map(fact -> fact.fact() + " " + PlainText.line(String.valueOf(fact.value())))
                 .collect(Collectors.joining("; "));
         String down = told.facts().isEmpty() ? "Nothing of it was recognised." : "Pasted: " + words + ".";
+        note(told);
         workbench.workspace().log().add(told.board(), Step.REHEARSAL, "pasted", down, Optional.empty());
         return new Down(down, Finding.worstFirst(findings));
+    }
+
+    /** What is not recognised is kept as it stands there, as far as a note is long. */
+    private void note(Told told) {
+        String rest = told.text().unread().stream()
+                .map(each -> PlainText.line(each.text()).strip())
+                .collect(Collectors.joining(" / "));
+        if (!rest.isEmpty()) {
+            String kept = rest.length() <= LONGEST_NOTE ? rest : rest.substring(0, LONGEST_NOTE) + " …";
+            workbench
+                    .workspace()
+                    .log()
+                    .add(told.board(), Step.REHEARSAL, "pasted-note", "Also pasted: " + kept, Optional.empty());
+        }
     }
 
     /** Its serial and hardware address, where nobody said them yet. */
@@ -161,7 +178,7 @@ public final class PasteJob {
         }
         try {
             new BoardRegister(workbench).edit(at, BoardRegister.Description.NOTHING.with(serial, mac));
-        } catch (BadArgument e) {
+        } catch (UnreadableInput e) {
             // Another board of the register has it: it stays in the logbook, where its user sees it.
             return;
         }
@@ -248,6 +265,24 @@ public final class PasteJob {
             return Optional.empty();
         }
         String since = String.valueOf(starts.get("since"));
+        Optional<LocalDate> update = at.board()
+                .known()
+                .firmware()
+                .filter(each -> !each.guessed())
+                .map(each -> LocalDate.ofInstant(each.at(), workbench.zone()));
+        long after = starts.get("days") instanceof List<?> days && update.isPresent()
+                ? days.stream()
+                        .filter(day ->
+                                String.valueOf(day).compareTo(update.get().toString()) >= 0)
+                        .count()
+                : 0;
+        if (after > 0 && at.board().known().trouble().isEmpty()) {
+            return Optional.of(Finding.note(
+                    "starts-counted",
+                    "No trouble since its firmware was told on " + update.get() + ": " + after
+                            + (after == 1 ? " start" : " starts") + " by its own log.",
+                    Basis.computed("its journal")));
+        }
         boolean trouble = at.board().known().trouble().isPresent();
         return Optional.of(Finding.note(
                 "starts-counted",

@@ -7,6 +7,7 @@ import exordium.core.board.BoardProfile;
 import exordium.core.board.StartSource;
 import exordium.core.bootorder.FusePlan;
 import exordium.core.bootorder.OrderDialect;
+import exordium.core.finding.BadArgument;
 import exordium.core.finding.Basis;
 import exordium.core.finding.Finding;
 import exordium.core.finding.Refused;
@@ -55,6 +56,10 @@ public final class OrderJob {
                     Basis.practice()));
         }
         Refused.ifAnyStops(OrderDialect.judge(profile, value, at.board().chip().running()));
+        if (!value.matches("[\\w ,.:-]{1,200}")) {
+            // Whatever a family's order looks like, it is one line of letters and digits.
+            throw new BadArgument("\"" + value.replaceAll("\\p{Cntrl}", "?") + "\" is no order.", value);
+        }
         BoardDeed board = new BoardDeed(workbench, at);
         String with = companions
                 .filter(Companions::changes)

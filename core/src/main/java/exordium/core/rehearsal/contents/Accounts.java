@@ -4,6 +4,7 @@ package exordium.core.rehearsal.contents;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.MissingNode;
 import com.fasterxml.jackson.dataformat.yaml.YAMLFactory;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -157,6 +158,28 @@ final class Accounts {
                         .map(String::strip)
                         .anyMatch(line -> line.matches("[a-z_][a-z0-9_-]*:\\$[0-9a-z]+\\$.+")))
                 .isPresent();
+    }
+
+    /** Whether an image's own settings for the cloud make a user that gets in: with a key, or a password that is not locked. */
+    static boolean cloudUser(Optional<byte[]> settings) {
+        if (settings.isEmpty() || settings.get().length > LARGEST_CLOUD_FILE) {
+            return false;
+        }
+        try {
+            JsonNode all =
+                    new ObjectMapper(new YAMLFactory()).readTree(new String(settings.get(), StandardCharsets.UTF_8));
+            JsonNode user = all == null
+                    ? MissingNode.getInstance()
+                    : all.path("system_info").path("default_user");
+            boolean hash = user.hasNonNull("passwd")
+                    || user.hasNonNull("hashed_passwd")
+                    || user.hasNonNull("plain_text_passwd");
+            boolean locked = !user.has("lock_passwd") || isOn(user.path("lock_passwd"));
+            boolean passwords = all != null && isOn(all.path("ssh_pwauth"));
+            return !user.path("ssh_authorized_keys").isEmpty() || (hash && !locked && passwords);
+        } catch (JsonProcessingException e) {
+            return false;
+        }
     }
 
     /** What a cloud file switches on: remote login, and an account one gets into (cloud-init documentation, modules). */

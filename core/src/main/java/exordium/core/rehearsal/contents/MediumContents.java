@@ -122,6 +122,7 @@ public record MediumContents(
      * @param growsBy the mark of a system that fills its medium at its first start
      * @param address IPv4, fixed in it for a wired socket
      * @param flashesBy the mark of a system that writes itself onto the board's own storage
+     * @param cloudUser whether the cloud's own default user is one that gets in, where there is a cloud file (cloud-init documentation)
      * @param begins the program its own kernel line has started first, as far as it was looked at
      */
     public record RootFiles(
@@ -133,20 +134,31 @@ public record MediumContents(
             Optional<String> growsBy,
             Optional<String> address,
             Optional<String> flashesBy,
-            Optional<FirstLook> begins) {
+            Optional<FirstLook> begins,
+            boolean cloudUser) {
 
         public RootFiles withoutLogin() {
-            return new RootFiles(fstab, width, false, account, keyed, growsBy, address, flashesBy, begins);
+            return new RootFiles(fstab, width, false, account, keyed, growsBy, address, flashesBy, begins, cloudUser);
         }
 
         public RootFiles withoutAccount() {
-            return new RootFiles(fstab, width, remoteLogin, false, Set.of(), growsBy, address, flashesBy, begins);
+            return new RootFiles(
+                    fstab, width, remoteLogin, false, Set.of(), growsBy, address, flashesBy, begins, cloudUser);
         }
 
         /** With another fstab. */
         public RootFiles withFstab(String text) {
             return new RootFiles(
-                    Optional.of(text), width, remoteLogin, account, keyed, growsBy, address, flashesBy, begins);
+                    Optional.of(text),
+                    width,
+                    remoteLogin,
+                    account,
+                    keyed,
+                    growsBy,
+                    address,
+                    flashesBy,
+                    begins,
+                    cloudUser);
         }
 
         /** With one more line in its fstab. */
@@ -160,12 +172,22 @@ public record MediumContents(
                     growsBy,
                     address,
                     flashesBy,
-                    begins);
+                    begins,
+                    cloudUser);
         }
 
         RootFiles beginning(FirstLook look) {
             return new RootFiles(
-                    fstab, width, remoteLogin, account, keyed, growsBy, address, flashesBy, Optional.of(look));
+                    fstab,
+                    width,
+                    remoteLogin,
+                    account,
+                    keyed,
+                    growsBy,
+                    address,
+                    flashesBy,
+                    Optional.of(look),
+                    cloudUser);
         }
     }
 

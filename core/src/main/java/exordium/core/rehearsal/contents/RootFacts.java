@@ -177,7 +177,8 @@ public final class RootFacts {
                         .filter(FirstProgram::isFlasher)
                         .sorted()
                         .findFirst(),
-                Optional.empty());
+                Optional.empty(),
+                Accounts.cloudUser(files.read("/etc/cloud/cloud.cfg")));
     }
 
     private static List<String> services(Contents files) throws IOException {
