@@ -260,8 +260,8 @@ class PastedTest {
             Pasted pasted = Pasted.of(text.toString().getBytes(StandardCharsets.UTF_8));
             assertThat(pasted.facts()).allMatch(each -> each.line() >= 1);
             // No board is named that does not stand there: nothing of one comes to another.
-            String plain =
-                    text.toString().replaceAll("\u001b\\[31?m?|\u001b", "").toLowerCase(java.util.Locale.ROOT);
+            String plain = String.join("\n", PlainLines.of(text.toString().getBytes(StandardCharsets.UTF_8)))
+                    .toLowerCase(java.util.Locale.ROOT);
             assertThat(pasted.facts().stream().filter(each -> each.fact().equals("serial")))
                     .allMatch(each -> plain.contains(String.valueOf(each.value())));
         }
