@@ -263,7 +263,8 @@ class PastedTest {
             String plain = String.join("\n", PlainLines.of(text.toString().getBytes(StandardCharsets.UTF_8)))
                     .toLowerCase(java.util.Locale.ROOT);
             assertThat(pasted.facts().stream().filter(each -> each.fact().equals("serial")))
-                    .allMatch(each -> plain.contains(String.valueOf(each.value())));
+                    .allMatch(
+                            each -> plain.contains(String.valueOf(each.value()).toLowerCase(java.util.Locale.ROOT)));
         }
     }
 }
