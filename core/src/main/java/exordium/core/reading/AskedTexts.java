@@ -25,6 +25,9 @@ final class AskedTexts implements TextParser {
     private static final Pattern STARTS = Pattern.compile(".*\\bjournalctl --list-boots\\b.*");
     private static final Pattern START_ROW =
             Pattern.compile("^\\s*-?\\d{1,5}\\s+[0-9a-f]{32}\\s+(?:[A-Z][a-z]{2}\\s+)?(\\d{4}-\\d\\d-\\d\\d).*$");
+    private static final Pattern LIFE =
+            Pattern.compile(".*\\bcat /sys/(?:block|class/block)/(mmcblk\\d)/device/life_time\\b.*");
+    private static final Pattern LIVES = Pattern.compile("0x([0-9a-f]{2})\\s+0x([0-9a-f]{2})");
     private static final Pattern HEXES = Pattern.compile("[0-9a-f]{8,16}");
     private static final Pattern MACS = Pattern.compile("(?:[0-9a-f]{2}:){5}[0-9a-f]{2}");
     private static final Pattern ADDRESS = Pattern.compile("^(\\d{1,3}(?:\\.\\d{1,3}){3})(?:\\s.*)?$");
@@ -73,8 +76,22 @@ final class AskedTexts implements TextParser {
             page.board("rootDevice", line, at);
         } else if (ADDRESSES.matcher(command).matches() && address.matches()) {
             page.board("address", address.group(1), at);
+        } else if (LIFE.matcher(command).matches() && LIVES.matcher(lower).matches()) {
+            life(page, command, lower, at);
         } else if (LINE.matcher(command).matches() && line.contains("=")) {
             page.board("kernelLine", line, at);
+        }
+    }
+
+    /** An eMMC's two areas in tenths (JESD84-B51, DEVICE_LIFE_TIME_EST_TYP_A and B); the worse counts. */
+    private static void life(Page page, String command, String line, int at) {
+        Matcher lives = LIVES.matcher(line);
+        Matcher device = LIFE.matcher(command);
+        if (lives.matches() && device.matches()) {
+            long worst = Math.max(Long.parseLong(lives.group(1), 16), Long.parseLong(lives.group(2), 16));
+            if (worst > 0 && worst <= 11) {
+                page.medium("lifeUsed", worst * 10, at, Optional.of(device.group(1)));
+            }
         }
     }
 

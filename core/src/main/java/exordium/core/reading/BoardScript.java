@@ -45,6 +45,8 @@ public final class BoardScript {
             new Question("lsusb", "lsusb"),
             new Question("lsusb", "lsusb -t"),
             new Question("lspci", "lspci"),
+            new Question("/sys/block/mmcblk0/device/life_time", "cat /sys/block/mmcblk0/device/life_time"),
+            new Question("/sys/block/mmcblk1/device/life_time", "cat /sys/block/mmcblk1/device/life_time"),
             new Question("dmesg", "dmesg"));
 
     private BoardScript() {}

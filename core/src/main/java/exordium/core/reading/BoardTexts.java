@@ -40,6 +40,10 @@ final class BoardTexts implements TextParser {
             "^\\s*board:\\s+[0-9a-f]{4,8}\\s+(?:0x)?([0-9a-f]{8,16})\\s+((?:[0-9a-f]{2}:){5}[0-9a-f]{2})\\s*$",
             IGNORE_CASE);
 
+    /** What a board's own tool prints of its power: bit 0 now, bit 16 since the start; from memory. */
+    private static final Pattern THROTTLED = Pattern.compile("^\\s*throttled=0x([0-9a-f]{1,8})\\s*$");
+
+    private static final long UNDER_VOLTAGE = 0x10001;
     private static final Pattern SHOWN_MODEL = Pattern.compile("^(\\S.{2,60}?) - (\\d{1,5}) ?(MB|GB)\\s*$");
     private static final Pattern SHOWN_LOADER = Pattern.compile("^\\s*bootloader:\\s+[0-9a-f]{6,40}\\b.*$");
     private static final Pattern SHOWN_ORDER =
@@ -173,6 +177,16 @@ final class BoardTexts implements TextParser {
         if (board.matches()) {
             page.board("serial", board.group(1).toLowerCase(Locale.ROOT), number);
             page.board("mac", board.group(2).toLowerCase(Locale.ROOT), number);
+            return true;
+        }
+        Matcher throttled = THROTTLED.matcher(line);
+        if (throttled.matches()) {
+            boolean low = (Long.parseLong(throttled.group(1), 16) & UNDER_VOLTAGE) != 0;
+            if (low) {
+                page.board("underVoltage", true, number);
+            } else {
+                page.claim(number);
+            }
             return true;
         }
         Matcher model = SHOWN_MODEL.matcher(line);
