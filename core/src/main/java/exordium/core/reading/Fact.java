@@ -40,7 +40,8 @@ public record Fact(String fact, Object value, int line, Whose of, Optional<Strin
             "fileSystemError",
             "loginFault",
             "digest",
-            "starts");
+            "starts",
+            "readRate");
 
     public Fact {
         if (!NAMES.contains(fact)) {

@@ -41,6 +41,7 @@ public record Pasted(List<String> kinds, List<Fact> facts, List<Unread> unread, 
             new KernelTexts(),
             new BoardTexts(),
             new BusTexts(),
+            new PaceTexts(),
             new HealthTexts(),
             new NetworkTexts());
 

@@ -12,6 +12,7 @@ import exordium.core.finding.Refused;
 import exordium.core.finding.Step;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.health.HealthReading;
+import exordium.core.quantity.ByteRate;
 import exordium.core.reading.Fact;
 import exordium.core.reading.Pasted;
 import exordium.core.rehearsal.Bench;
@@ -194,6 +195,8 @@ public final class PasteJob {
             }
             if (fact.fact().equals("lifeUsed") && fact.value() instanceof Number used) {
                 workbench.workspace().signs().told(medium.get(), HealthReading.lifeTold(now, used.doubleValue() / 100));
+            } else if (fact.fact().equals("readRate") && fact.value() instanceof Number rate) {
+                workbench.workspace().signs().measured(medium.get(), now, "read", new ByteRate(rate.doubleValue()));
             } else if (fact.fact().equals("fileSystemError")) {
                 workbench.workspace().signs().fault(medium.get(), now, PlainText.line(String.valueOf(fact.value())));
             }
