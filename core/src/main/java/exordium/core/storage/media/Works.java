@@ -133,6 +133,15 @@ public record Works(List<Entry> entries) {
                 .toList();
     }
 
+    /** The things of a kind that something is said of with a family, each once. */
+    public List<String> names(Kind kind, String profile) {
+        Map<String, String> names = new LinkedHashMap<>();
+        entries.stream()
+                .filter(each -> each.kind() == kind && each.profile().equals(profile))
+                .forEach(each -> names.putIfAbsent(each.name().toLowerCase(Locale.ROOT), each.name()));
+        return List.copyOf(names.values());
+    }
+
     /** As a text to hand on: the house's own entries, or all of them, under its name and signed with its key. */
     public String signedText(ProfileReader reader, String name, KeyPair key) {
         List<Entry> named = entries.stream().map(each -> each.saidBy(name)).toList();

@@ -240,7 +240,10 @@ final class MediumFindings {
         }
     }
 
-    /** What people saw of the drive, its enclosure, and the supply with such boards; never a proof. */
+    /**
+     * What people saw of the drive, its enclosure, the supply, and of carriers with such boards; never a proof. Which carrier it will be is
+     * open, so one that failed rules nothing out.
+     */
     private void seen(MediumKind.Medium medium, Attachment way, List<FindingToBe> findings) {
         said(Works.Kind.DRIVE, medium.name(), findings);
         way.enclosure().ifPresent(box -> {
@@ -248,6 +251,9 @@ final class MediumFindings {
             said(Works.Kind.ENCLOSURE, box.id(), findings);
         });
         said(Works.Kind.SUPPLY, need.supply().said(), findings);
+        if (way.socket().filter(socket -> !socket.lengths().isEmpty()).isPresent()) {
+            known.works().names(Works.Kind.CARRIER, profile).forEach(name -> said(Works.Kind.CARRIER, name, findings));
+        }
     }
 
     private void said(Works.Kind kind, String name, List<FindingToBe> findings) {
@@ -266,7 +272,7 @@ final class MediumFindings {
         findings.add(
                 last.works()
                         ? FindingToBe.note(() -> Finding.note("known-good", words, basis))
-                        : last.own()
+                        : last.own() && kind != Works.Kind.CARRIER
                                 ? FindingToBe.stop(() -> Finding.stop("known-bad", words, basis))
                                 : FindingToBe.caution(() -> Finding.caution("known-bad", words, basis)));
     }

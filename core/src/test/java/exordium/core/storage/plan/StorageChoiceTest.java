@@ -150,6 +150,36 @@ class StorageChoiceTest {
         }
     }
 
+    /** A carrier that failed is a caution where a drive would stand on one, and nothing for a card: which one it will be is open. */
+    @Test
+    void carriersAreSaidOfDrivesThatStandOnOne() {
+        Works works = Works.NONE;
+        for (String name : List.of("Low hat", "LOW HAT", "High hat")) {
+            works = works.with(new Works.Entry(
+                    Works.Kind.CARRIER,
+                    name,
+                    "plover-5",
+                    name.equals("High hat"),
+                    Optional.empty(),
+                    java.time.LocalDate.parse("2026-11-01"),
+                    "",
+                    ""));
+        }
+        StorageNeed need = need(3_000_000_000L, Role.USUAL, new Supply(5, 5, "adapter"));
+        StorageChoice choice = new StorageChoice(need, MEDIA.enclosures(), KnownDrives.NONE.with(works), "plover-5");
+        StorageAssessment nvme = choice.assess(medium("ssd-nvme", 256));
+        assertThat(nvme.fits()).isTrue();
+        assertThat(nvme.findings())
+                .filteredOn(each -> each.code().equals("known-bad"))
+                .singleElement()
+                .matches(each -> each.text().contains("LOW HAT does not work"));
+        assertThat(nvme.findings())
+                .anyMatch(
+                        each -> each.code().equals("known-good") && each.text().contains("High hat works"));
+        assertThat(choice.assess(medium("card-quick", 64)).findings())
+                .noneMatch(each -> each.code().startsWith("known-"));
+    }
+
     private static MediumKind.Medium medium(String kind, double gigabytes) {
         return new MediumKind.Medium(
                 kind,
