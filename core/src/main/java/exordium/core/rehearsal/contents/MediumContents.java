@@ -163,17 +163,7 @@ public record MediumContents(
 
         /** With one more line in its fstab. */
         public RootFiles mounting(String line) {
-            return new RootFiles(
-                    Optional.of(fstab.orElse("") + "\n" + line + "\n"),
-                    width,
-                    remoteLogin,
-                    account,
-                    keyed,
-                    growsBy,
-                    address,
-                    flashesBy,
-                    begins,
-                    cloudUser);
+            return withFstab(fstab.orElse("") + "\n" + line + "\n");
         }
 
         RootFiles beginning(FirstLook look) {

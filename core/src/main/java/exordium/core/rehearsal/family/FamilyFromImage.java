@@ -7,10 +7,8 @@ import exordium.core.board.BoardProfiles;
 import exordium.core.board.FamilyField;
 import exordium.core.board.FamilySources;
 import exordium.core.board.FieldSource;
-import exordium.core.board.NamePattern;
 import exordium.core.board.StartSource;
 import exordium.core.filesystem.FileSystemReader;
-import exordium.core.finding.UnknownName;
 import exordium.core.finding.UnreadableInput;
 import exordium.core.firststart.kernelline.StartMenu;
 import exordium.core.firststart.settings.SettingsDocument;
@@ -19,18 +17,13 @@ import exordium.core.inspection.DriveInspection;
 import exordium.core.inspection.Inspector;
 import exordium.core.rehearsal.contents.RootFacts;
 import java.io.IOException;
-import java.nio.ByteBuffer;
-import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
-import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
@@ -40,20 +33,8 @@ import java.util.regex.Pattern;
 public final class FamilyFromImage {
     private static final String EFI = "EFI/BOOT/BOOTAA64.EFI";
     private static final String EXTLINUX = "extlinux/extlinux.conf";
-    /** A tree in its root, up to its first number: its generation. */
-    private static final Pattern TREE = Pattern.compile("(?:boot/)?([^/0-9]*[0-9]+)[^/]*\\.dtb");
-
     private static final Pattern LOADER_TEXT =
             Pattern.compile("(boot/)?(uenv|[a-z]*env)\\.txt|(boot/)?boot\\.(cmd|scr)");
-    /** Linux kernel documentation, arm64 booting: "ARM\x64" at byte 56. */
-    private static final int ARM64_AT = 56;
-
-    private static final int ARM64 = 0x644d5241;
-    /** Linux kernel documentation, arm zImage: the magic number at byte 36. */
-    private static final int ZIMAGE_AT = 36;
-
-    private static final int ZIMAGE = 0x016f2818;
-
     private final StartTree tree;
     private final List<String> read = new ArrayList<>();
     private final Optional<Integer> rootWidth;
@@ -103,69 +84,6 @@ public final class FamilyFromImage {
         }
     }
 
-    /** Trees and kernels of other generations are none of this one's. */
-    private void keepOne(BoardProfiles known, Optional<String> like, Optional<String> wanted) throws IOException {
-        Map<String, List<String>> groups = new TreeMap<>();
-        for (String name : tree.names().toList()) {
-            Matcher found = TREE.matcher(name.toLowerCase(Locale.ROOT));
-            if (found.matches()) {
-                groups.computeIfAbsent(found.group(1), each -> new ArrayList<>())
-                        .add(name);
-            }
-        }
-        List<String> all = List.copyOf(groups.keySet());
-        if (wanted.isPresent() && !all.contains(wanted.get())) {
-            throw new UnknownName(
-                    "It starts no generation \"" + wanted.get() + "\""
-                            + (all.isEmpty()
-                                    ? "; it holds no device trees that tell."
-                                    : "; there " + (all.size() == 1 ? "is " : "are ") + String.join(", ", all) + "."),
-                    wanted.get(),
-                    all);
-        }
-        if (all.size() < 2) {
-            return;
-        }
-        String one = wanted.isPresent() ? wanted.get() : likeOne(groups, known, like);
-        groups.forEach((generation, trees) -> {
-            if (!generation.equals(one)) {
-                tree.leaveOut(trees);
-                tree.leaveOut(name -> isKernelOf(name, generation, one));
-            }
-        });
-        read.add("generation: " + one);
-    }
-
-    /** The one that the family it begins with has trees of. */
-    private static String likeOne(Map<String, List<String>> groups, BoardProfiles known, Optional<String> like)
-            throws IOException {
-        List<String> fitting = new ArrayList<>();
-        if (like.isPresent()) {
-            List<String> patterns = known.require(like.get()).startFiles().deviceTrees();
-            groups.forEach((generation, trees) -> {
-                if (trees.stream()
-                        .anyMatch(tree -> patterns.stream().anyMatch(each -> NamePattern.isLike(tree, each)))) {
-                    fitting.add(generation);
-                }
-            });
-        }
-        if (fitting.size() != 1) {
-            throw new SeveralGenerations(List.copyOf(groups.keySet()));
-        }
-        return fitting.get(0);
-    }
-
-    /** A kernel that bears the number of another generation, and not of this. */
-    private static boolean isKernelOf(String name, String other, String one) {
-        String plain = name.toLowerCase(Locale.ROOT).replaceFirst("^boot/", "");
-        return plain.matches("[^/]*(kernel|image|linuz)[^/]*") && bears(plain, other) && !bears(plain, one);
-    }
-
-    private static boolean bears(String name, String generation) {
-        String number = generation.replaceFirst("^.*?(\\d+)$", "$1");
-        return name.matches(".*(?<!\\d)" + number + "(?!\\d).*");
-    }
-
     private Described described(
             BoardProfiles known, String id, String title, Optional<String> like, Optional<String> generation)
             throws IOException {
@@ -180,14 +98,15 @@ public final class FamilyFromImage {
                 ? Optional.empty()
                 : StartMenu.parse(tree.text(line.get().file()), line.get().form())
                         .chosen();
-        if (kernels(entry, known).isEmpty() && line.isPresent()) {
+        StartKernels files = new StartKernels(tree, known, rootWidth);
+        if (files.kernels(entry).isEmpty() && line.isPresent()) {
             throw new UnreadableInput("No kernel was found in its start partition, so nothing can start from it.");
         }
         if (entry.flatMap(StartMenu.Entry::kernel).isEmpty()) {
-            keepOne(known, like, generation);
+            new Generations(tree).keepOne(known, like, generation).ifPresent(one -> read.add("generation: " + one));
         }
-        Map<String, Integer> kernels = kernels(entry, known);
-        List<String> trees = trees(entry);
+        Map<String, Integer> kernels = files.kernels(entry);
+        List<String> trees = files.trees(entry);
         BoardProfile nearest = like.isPresent() ? known.require(like.get()) : nearest(id, known, line, efi, kernels);
         sources = FamilySources.allAs(nearest.id());
         BoardProfile.StartFiles start = startFiles(known, nearest, line, efi, kernels, trees);
@@ -412,75 +331,6 @@ public final class FamilyFromImage {
         return binaries.isEmpty() ? List.of(line.file()) : binaries;
     }
 
-    private Map<String, Integer> kernels(Optional<StartMenu.Entry> entry, BoardProfiles known) throws IOException {
-        Map<String, Integer> found = new LinkedHashMap<>();
-        Optional<String> named = entry.flatMap(StartMenu.Entry::kernel).flatMap(tree::named);
-        if (named.isPresent()) {
-            found.put(tree.onExt() ? named.get() : last(named.get()), widthOf(named.get(), known));
-            return found;
-        }
-        for (String name : tree.atTop().toList()) {
-            boolean called = known.all().stream()
-                    .flatMap(each -> each.startFiles().kernels().keySet().stream())
-                    .anyMatch(pattern -> NamePattern.isLike(last(name), pattern));
-            if (called || byContent(name).isPresent()) {
-                found.put(name, widthOf(name, known));
-            }
-        }
-        return found;
-    }
-
-    private int widthOf(String name, BoardProfiles known) throws IOException {
-        Optional<Integer> content = byContent(name);
-        if (content.isPresent()) {
-            return content.get();
-        }
-        Optional<Integer> called = known.all().stream()
-                .flatMap(each -> each.startFiles().kernels().entrySet().stream())
-                .filter(each -> NamePattern.isLike(last(name), each.getKey()))
-                .map(Map.Entry::getValue)
-                .findFirst();
-        return called.or(() -> rootWidth).orElse(64);
-    }
-
-    /** By the first bytes of a kernel that is not packed. */
-    private Optional<Integer> byContent(String name) throws IOException {
-        byte[] start = tree.head(name, ARM64_AT + 4);
-        if (start.length < ARM64_AT + 4) {
-            return Optional.empty();
-        }
-        ByteBuffer bytes = ByteBuffer.wrap(start).order(ByteOrder.LITTLE_ENDIAN);
-        if (bytes.getInt(ARM64_AT) == ARM64) {
-            return Optional.of(64);
-        }
-        return bytes.getInt(ZIMAGE_AT) == ZIMAGE ? Optional.of(32) : Optional.empty();
-    }
-
-    /** Those a menu names; else all there are, by what their names have in common. */
-    private List<String> trees(Optional<StartMenu.Entry> entry) {
-        Optional<String> named = entry.flatMap(StartMenu.Entry::tree).flatMap(tree::named);
-        if (named.isPresent()) {
-            return List.of(tree.onExt() ? named.get() : last(named.get()));
-        }
-        if (entry.flatMap(StartMenu.Entry::kernel).isPresent()) {
-            return List.of();
-        }
-        List<String> all = tree.atTop()
-                .filter(name -> name.toLowerCase(Locale.ROOT).endsWith(".dtb"))
-                .sorted()
-                .toList();
-        if (all.size() < 2) {
-            return all;
-        }
-        String common = all.get(0);
-        for (String name : all) {
-            while (!name.startsWith(common)) {
-                common = common.substring(0, common.length() - 1);
-            }
-        }
-        return common.length() >= 3 ? List.of(common + "*.dtb") : all;
-    }
-
     private BoardProfile nearest(
             String id, BoardProfiles known, Optional<Line> line, boolean efi, Map<String, Integer> kernels) {
         return known.all().stream()
@@ -500,9 +350,5 @@ public final class FamilyFromImage {
         points += files.loaders().stream().anyMatch(tree::has) ? 2 : 0;
         points += each.ports().stream().anyMatch(port -> port.source() == StartSource.CARD) ? 1 : 0;
         return points;
-    }
-
-    private static String last(String path) {
-        return path.substring(path.lastIndexOf('/') + 1);
     }
 }

@@ -94,6 +94,10 @@ final class StartTree {
         }
     }
 
+    static String last(String path) {
+        return path.substring(path.lastIndexOf('/') + 1);
+    }
+
     boolean onExt() {
         return onExt;
     }
